@@ -1,0 +1,13 @@
+/**
+ * Matrices between linear RGB spaces, all with a D65 white (IEC 61966-2-1, ITU-R BT.2020-2),
+ * row by row, to seven places.
+ */
+import type { Matrix3 } from '../lines/rotation.ts';
+
+export const SRGB_TO_REC2020: Matrix3 = [
+  0.6274039, 0.329283, 0.0433131, 0.0690973, 0.9195404, 0.0113623, 0.0163914, 0.0880133, 0.8955953
+];
+
+export const REC2020_TO_SRGB: Matrix3 = [
+  1.660491, -0.5876411, -0.0728499, -0.1245505, 1.1328999, -0.0083494, -0.0181508, -0.1005789, 1.1187297
+];

@@ -1,0 +1,33 @@
+import type { Point } from '../camera/frame-geometry.ts';
+import { type Projection, sensorToUpright } from '../pipeline/projection.ts';
+
+/** Points per side of the outline; the arc between two of them bows by under 0.05 px at 24 MP. */
+const POINTS_PER_SIDE = 96;
+/** Pixel centres are the outermost true positions: half a pixel inside the frame's edge. */
+const INSET = 0.5;
+
+/**
+ * Outline, in upright coordinates, of the area that has real pixels: the frame's border carried through lens
+ * and rotation. A closed polygon, clockwise on screen. Border points behind the view are left out.
+ */
+export function validArea(projection: Projection): Point[] {
+  const { width, height } = projection.size;
+  const [left, top, right, bottom] = [INSET, INSET, width - INSET, height - INSET];
+  const corners: Point[] = [
+    [left, top],
+    [right, top],
+    [right, bottom],
+    [left, bottom]
+  ];
+  const outline: Point[] = [];
+  for (let side = 0; side < 4; side++) {
+    const [ax, ay] = corners[side];
+    const [bx, by] = corners[(side + 1) % 4];
+    for (let i = 0; i < POINTS_PER_SIDE; i++) {
+      const t = i / POINTS_PER_SIDE;
+      const point = sensorToUpright([ax + (bx - ax) * t, ay + (by - ay) * t], projection);
+      if (point) outline.push(point);
+    }
+  }
+  return outline;
+}

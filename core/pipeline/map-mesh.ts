@@ -1,0 +1,97 @@
+/**
+ * The composed map from output pixels to sensor pixels, evaluated on a mesh.
+ *
+ * Between nodes the map is taken as bilinear. The spacing is halved until the error, measured where it is
+ * largest (cell centres and edge middles), is below the limit.
+ */
+import { type Projection, sensorMapper } from './projection.ts';
+
+/** What part of the upright plane an output shows, and how finely. */
+export interface View {
+  /** Upright position of the output's left and top edge. */
+  left: number;
+  top: number;
+  /** Upright units per output pixel. */
+  pixel: number;
+  /** Output size in pixels. */
+  width: number;
+  height: number;
+}
+
+export interface MapMesh {
+  view: View;
+  /** Output pixels between nodes. */
+  step: number;
+  columns: number;
+  rows: number;
+  /** Sensor position of each node, row by row; NaN where no ray arrives. */
+  x: Float32Array;
+  y: Float32Array;
+  /** Squared field radius of each node, for falloff. */
+  r2: Float32Array;
+  /** Largest interpolation error found, in sensor pixels. */
+  error: number;
+}
+
+/** Largest error of the interpolated map, in sensor pixels. */
+export const MESH_ERROR = 0.01;
+const COARSEST = 32;
+const FINEST = 2;
+
+function evaluate(projection: Projection, view: View, step: number): MapMesh {
+  const columns = Math.ceil(view.width / step) + 1;
+  const rows = Math.ceil(view.height / step) + 1;
+  const x = new Float32Array(columns * rows);
+  const y = new Float32Array(columns * rows);
+  const r2 = new Float32Array(columns * rows);
+  const map = sensorMapper(projection);
+  const out = new Float64Array(3);
+  for (let row = 0, i = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++, i++) {
+      map(view.left + column * step * view.pixel, view.top + row * step * view.pixel, out);
+      x[i] = out[0];
+      y[i] = out[1];
+      r2[i] = out[2];
+    }
+  }
+  return { view, step, columns, rows, x, y, r2, error: 0 };
+}
+
+/** Largest distance, in sensor pixels, between interpolated and true map at the cells' centres and edge middles. */
+function measureError(mesh: MapMesh, projection: Projection): number {
+  const { view, step, columns, rows, x, y } = mesh;
+  const { width, height } = projection.size;
+  const map = sensorMapper(projection);
+  const out = new Float64Array(3);
+  let worst = 0;
+  const probe = (column: number, row: number, fx: number, fy: number): void => {
+    const i = row * columns + column;
+    const mix = (a: Float32Array): number =>
+      (a[i] * (1 - fx) + a[i + 1] * fx) * (1 - fy) + (a[i + columns] * (1 - fx) + a[i + columns + 1] * fx) * fy;
+    map(view.left + (column + fx) * step * view.pixel, view.top + (row + fy) * step * view.pixel, out);
+    // Far outside the frame no pixel is ever taken, and the map need not be good there.
+    const near = out[0] > -step && out[1] > -step && out[0] < width + step && out[1] < height + step;
+    if (!near) return;
+    const error = Math.hypot(mix(x) - out[0], mix(y) - out[1]);
+    if (error > worst) worst = error;
+  };
+  // The map is smooth: every third cell in each direction bounds its neighbours.
+  const stride = step > 8 ? 1 : 3;
+  for (let row = 0; row + 1 < rows; row += stride) {
+    for (let column = 0; column + 1 < columns; column += stride) {
+      probe(column, row, 0.5, 0.5);
+      probe(column, row, 0.5, 0);
+      probe(column, row, 0, 0.5);
+    }
+  }
+  return worst;
+}
+
+/** Builds the mesh for a view, as coarse as the error limit allows. */
+export function buildMesh(projection: Projection, view: View, limit = MESH_ERROR): MapMesh {
+  for (let step = COARSEST; ; step /= 2) {
+    const mesh = evaluate(projection, view, step);
+    mesh.error = measureError(mesh, projection);
+    if (mesh.error <= limit || step <= FINEST) return mesh;
+  }
+}

@@ -1,0 +1,26 @@
+/**
+ * A linear picture in planes: Rec.2020 primaries, 1 is the sensor's white. It may be a part of the sensor
+ * (a tile) or a reduction of it (the proxy): a sensor position p lies at (p - origin) · scale in its pixels.
+ */
+export interface Planes {
+  width: number;
+  height: number;
+  r: Float32Array;
+  g: Float32Array;
+  b: Float32Array;
+}
+
+export interface PlacedPlanes extends Planes {
+  originX: number;
+  originY: number;
+  /** Pixels of this picture per sensor pixel, across and down. */
+  scaleX: number;
+  scaleY: number;
+}
+
+export function allocatePlanes(width: number, height: number, shared = false): Planes {
+  const bytes = width * height * 4;
+  const plane = (): Float32Array =>
+    new Float32Array(shared ? (new SharedArrayBuffer(bytes) as unknown as ArrayBuffer) : new ArrayBuffer(bytes));
+  return { width, height, r: plane(), g: plane(), b: plane() };
+}

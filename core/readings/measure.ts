@@ -1,0 +1,86 @@
+/**
+ * Readings: measured figures of geometric truth, taken in the corrected picture at full output resolution.
+ */
+import type { Point } from '../camera/frame-geometry.ts';
+import { cornerFalloff } from '../lens/falloff.ts';
+import { type LineAngles, type PlacedLine, lineAngles } from '../lines/line-angles.ts';
+import type { Mark } from '../lines/mark.ts';
+import { type FrameOptics, type Plan, cropView } from '../pipeline/plan.ts';
+import { fieldToUpright, sensorMapper } from '../pipeline/projection.ts';
+
+export type Proportion = 'known focal length' | 'assumed';
+
+export interface Readings {
+  /** Degrees; null while no plumb line is marked. */
+  plumb: LineAngles | null;
+  /** Degrees; null while no level line is marked. */
+  level: LineAngles | null;
+  /** Light left missing in the corners against the centre, in EV (negative is darker); null without a profile. */
+  falloff: number | null;
+  /** Share of the crop on real pixels, in percent. */
+  cover: number;
+  /** Least source pixels per output pixel in the crop. */
+  sampling: number;
+  proportion: Proportion;
+}
+
+/** Below this ratio detail is visibly stretched. */
+export const SAMPLING_WARNING = 0.6;
+
+const GRID = 48;
+
+/** Marks carried into the corrected picture; those behind the view are left out. */
+export function placeMarks(marks: readonly Mark[], plan: Plan): PlacedLine[] {
+  return marks.flatMap((mark) => {
+    const a = fieldToUpright(mark.a, plan.projection);
+    const b = fieldToUpright(mark.b, plan.projection);
+    return a && b ? [{ id: mark.id, kind: mark.kind, a: a as Point, b: b as Point }] : [];
+  });
+}
+
+/** Cover in percent and least sampling over the output of the plan's crop, from a grid that includes its border. */
+function coverAndSampling(plan: Plan): { cover: number; sampling: number } {
+  const { width, height } = plan.projection.size;
+  const view = cropView(plan.crop, plan.output);
+  const map = sensorMapper(plan.projection);
+  const out = new Float64Array(3);
+  const at = (x: number, y: number): Point => {
+    map(view.left + x * view.pixel, view.top + y * view.pixel, out);
+    return [out[0], out[1]];
+  };
+  let real = 0;
+  let sampling = Infinity;
+  for (let row = 0; row <= GRID; row++) {
+    for (let column = 0; column <= GRID; column++) {
+      // Pixel centres, the outermost ones included.
+      const x = 0.5 + ((view.width - 1) * column) / GRID;
+      const y = 0.5 + ((view.height - 1) * row) / GRID;
+      const [px, py] = at(x, y);
+      if (!(px >= 0 && py >= 0 && px <= width && py <= height)) continue;
+      real++;
+      const [ax, ay] = at(x + 0.5, y);
+      const [bx, by] = at(x, y + 0.5);
+      sampling = Math.min(sampling, leastStretch(2 * (ax - px), 2 * (bx - px), 2 * (ay - py), 2 * (by - py)));
+    }
+  }
+  return { cover: (100 * real) / (GRID + 1) ** 2, sampling: Number.isFinite(sampling) ? sampling : 0 };
+}
+
+/** Smaller singular value of a 2 x 2 matrix. */
+function leastStretch(a: number, b: number, c: number, d: number): number {
+  const sum = a * a + b * b + c * c + d * d;
+  const determinant = Math.abs(a * d - b * c);
+  return Math.sqrt(Math.max(0, (sum - Math.sqrt(Math.max(0, sum * sum - 4 * determinant ** 2))) / 2));
+}
+
+export function measureReadings(plan: Plan, optics: FrameOptics, marks: readonly Mark[]): Readings {
+  const placed = placeMarks(marks, plan);
+  return {
+    plumb: lineAngles(placed, 'plumb'),
+    level: lineAngles(placed, 'level'),
+    falloff: plan.falloff ? cornerFalloff(plan.falloff.terms, plan.falloff.amount) : null,
+    ...coverAndSampling(plan),
+    proportion: optics.focalKnown ? 'known focal length' : 'assumed'
+  };
+}
+
