@@ -1,10 +1,10 @@
 import { type PlacedPlanes, allocatePlanes } from './planes.ts';
 
 /** Half the size by the mean of 2 x 2 pixels; an odd last row or column is repeated. */
-export function halve(source: PlacedPlanes): PlacedPlanes {
+export function halve(source: PlacedPlanes, shared = false): PlacedPlanes {
   const width = Math.ceil(source.width / 2);
   const height = Math.ceil(source.height / 2);
-  const out = allocatePlanes(width, height);
+  const out = allocatePlanes(width, height, shared);
   for (const channel of ['r', 'g', 'b'] as const) {
     const from = source[channel];
     const to = out[channel];

@@ -13,6 +13,8 @@ export interface Bvh {
   bounds: Float64Array;
   /** First child (its sibling follows), or minus first item minus one for a leaf. */
   child: Int32Array;
+  /** Axis along which a node's children were parted: the nearer one is looked into first. */
+  axis: Uint8Array;
   count: Int32Array;
   items: Int32Array;
   /** 14 numbers per quad: origin, u, v, normal, lengths. */
@@ -40,6 +42,7 @@ export function buildBvh(quads: readonly Quad[]): Bvh {
   const bounds = new Float64Array(Math.max(1, 2 * n) * 6);
   const child = new Int32Array(Math.max(1, 2 * n));
   const count = new Int32Array(Math.max(1, 2 * n));
+  const axis = new Uint8Array(Math.max(1, 2 * n));
   const items = Int32Array.from({ length: n }, (_, i) => i);
   let used = 1;
   const area = (b: number[]): number => {
@@ -90,13 +93,14 @@ export function buildBvh(quads: readonly Quad[]): Bvh {
           low[a * 3 + bestAxis] + high[a * 3 + bestAxis] - low[b * 3 + bestAxis] - high[b * 3 + bestAxis]
       );
     child[node] = used;
+    axis[node] = bestAxis;
     used += 2;
     const left = child[node];
     split(left, from, from + bestAt);
     split(left + 1, from + bestAt, to);
   };
   if (n > 0) split(0, 0, n);
-  return { bounds, child, count, items, data };
+  return { bounds, child, count, axis, items, data };
 }
 
 const stack = new Int32Array(128);
@@ -117,7 +121,7 @@ export function intersect(
   farthest: number,
   any: boolean
 ): boolean {
-  const { bounds, child, count, items, data } = bvh;
+  const { bounds, child, count, axis, items, data } = bvh;
   const ix = 1 / dx;
   const iy = 1 / dy;
   const iz = 1 / dz;
@@ -153,8 +157,9 @@ export function intersect(
     if (!(leave >= enter) || leave < 0 || enter > nearest) continue;
     const first = child[node];
     if (first > 0) {
-      stack[top++] = first;
-      stack[top++] = first + 1;
+      const along = axis[node] === 0 ? dx : axis[node] === 1 ? dy : dz;
+      stack[top++] = along > 0 ? first + 1 : first;
+      stack[top++] = along > 0 ? first : first + 1;
       continue;
     }
     const from = -first - 1;

@@ -13,6 +13,8 @@ export interface LightMap {
   rows: number;
   /** Irradiance over π (so that reflectance times it is radiance), three values a texel. */
   values: Float32Array;
+  /** 1 where a texel and its neighbours get no sun at all, so that no shadow ray is needed. */
+  dark: Uint8Array;
 }
 
 const MOST = 64;
@@ -76,7 +78,7 @@ export function bakeLight(scene: Scene, bvh: Bvh, seed: number): LightMap[] {
   let maps: LightMap[] = quads.map((q) => {
     const columns = size(q.lengthU);
     const rows = size(q.lengthV);
-    return { columns, rows, values: new Float32Array(columns * rows * 3) };
+    return { columns, rows, values: new Float32Array(columns * rows * 3), dark: new Uint8Array(columns * rows) };
   });
   const hit: Hit = { quad: 0, distance: 0, s: 0, t: 0 };
   const found: Colour = [0, 0, 0];
@@ -135,5 +137,45 @@ export function bakeLight(scene: Scene, bvh: Bvh, seed: number): LightMap[] {
     });
     maps = next;
   }
+  quads.forEach((quad, index) => markDark(scene, bvh, quad, maps[index], random));
   return maps;
+}
+
+const SUN_TESTS = 8;
+
+function markDark(scene: Scene, bvh: Bvh, quad: Quad, map: LightMap, random: () => number): void {
+  const { columns, rows, dark } = map;
+  const { origin, u, v, lengthU, lengthV, normal } = quad;
+  const [sx, sy, sz] = scene.light.sun;
+  // Seen from behind, the other side is lit: its normal is the one that faces the sun.
+  const n = normal[0] * sx + normal[1] * sy + normal[2] * sz > 0 ? normal : normal.map((c) => -c);
+  const unlit = new Uint8Array(columns * rows);
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      let lit = false;
+      for (let i = 0; i < SUN_TESTS && !lit; i++) {
+        const s = ((column + random()) / columns) * lengthU;
+        const t = ((row + random()) / rows) * lengthV;
+        const [x, y, z] = [0, 1, 2].map((c) => origin[c] + u[c] * s + v[c] * t);
+        lit = sunlight(scene, bvh, x, y, z, n) > 0;
+      }
+      unlit[row * columns + column] = lit ? 0 : 1;
+    }
+  }
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      let all = 1;
+      for (let j = Math.max(0, row - 1); j <= Math.min(rows - 1, row + 1); j++) {
+        for (let i = Math.max(0, column - 1); i <= Math.min(columns - 1, column + 1); i++) all &= unlit[j * columns + i];
+      }
+      dark[row * columns + column] = all;
+    }
+  }
+}
+
+/** True when no sun reaches a place on a rectangle, as far as the light map knows. */
+export function isDark(map: LightMap, quad: Quad, s: number, t: number): boolean {
+  const column = Math.min(map.columns - 1, ((s / quad.lengthU) * map.columns) | 0);
+  const row = Math.min(map.rows - 1, ((t / quad.lengthV) * map.rows) | 0);
+  return map.dark[row * map.columns + column] === 1;
 }

@@ -1,6 +1,6 @@
 /** Radiance along a ray: sky, or a lit surface with its mirrored light. */
 import { type Bvh, type Hit, intersect } from './bvh.ts';
-import { type LightMap, lookUp, sunlight } from './light-map.ts';
+import { type LightMap, isDark, lookUp, sunlight } from './light-map.ts';
 import type { Colour } from './materials.ts';
 import type { Scene } from './scene.ts';
 import { skyRadiance } from './sky.ts';
@@ -49,7 +49,9 @@ export function radiance(
   const z = oz + dz * distance;
   lookUp(maps[index], quad, s, t, light);
   const [lightR, lightG, lightB] = light;
-  const sun = sunlight(scene, bvh, x, y, z, flip > 0 ? n : [-n[0], -n[1], -n[2]]);
+  const sun = isDark(maps[index], quad, s, t)
+    ? 0
+    : sunlight(scene, bvh, x, y, z, flip > 0 ? n : [-n[0], -n[1], -n[2]]);
   const [sunR, sunG, sunB] = scene.light.sunColour;
   let r = albedo[0] * (lightR + sun * sunR);
   let g = albedo[1] * (lightG + sun * sunG);

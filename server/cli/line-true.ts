@@ -1,0 +1,165 @@
+/** The command line: renders and inspects files without database or browser. */
+import { readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { basename, extname } from 'node:path';
+import { parseArgs } from 'node:util';
+import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
+import { matchProfile } from '../../core/lens/match-profile.ts';
+import { frameOptics } from '../render/frame-optics.ts';
+import { decodeFile } from '../decode/decode-file.ts';
+import { UserError } from '../decode/user-error.ts';
+import { exportFrame } from '../render/export-frame.ts';
+import type { OutputFormat } from '../render/encode.ts';
+import { createPool } from '../render/pool.ts';
+import { validProfile, validRecipe } from '../recipe/validate.ts';
+
+export const HELP = `line-true: geometrically true pictures from the command line
+
+  line-true render PHOTO --out PICTURE [options]
+      Renders a photograph. The ending of PICTURE says what: .jpg, .jpeg, .png, .tif or .tiff.
+      --recipe FILE     recipe (JSON); without one the picture is rendered neutrally
+      --report FILE     also write the report with the readings (JSON)
+      --profile FILE    a lens profile (JSON) to be known beside those that come along; may be repeated
+      --quality N       JPEG quality, 1 to 100 (default 92)
+      --long-edge N     longest edge in pixels (default: full size; never enlarges)
+      --ppi N           pixels per inch written to the file (default 300)
+      --depth 8|16      bits per channel of PNG and TIFF (default 16 for TIFF, 8 for PNG)
+      --keep-position   write the place where the picture was taken, if known
+  line-true inspect PHOTO
+      Prints what the file is, as JSON.
+  line-true --help
+
+A recipe with marks and without angles is trued up from its marks.
+
+Exit codes: 0 done; 1 the photograph, recipe or profile cannot be used; 2 the call is wrong; 3 the result
+cannot be written; 70 a fault in Line True itself.
+`;
+
+class UsageError extends Error {}
+class WriteError extends Error {}
+
+const FORMATS: Record<string, OutputFormat> = { '.jpg': 'jpeg', '.jpeg': 'jpeg', '.png': 'png', '.tif': 'tiff', '.tiff': 'tiff' };
+
+function wholeNumber(text: string | undefined, name: string, low: number, high: number): number | null {
+  if (text === undefined) return null;
+  const value = Number(text);
+  if (!Number.isInteger(value) || value < low || value > high) {
+    throw new UsageError(`--${name} takes a whole number from ${low} to ${high}, not "${text}".`);
+  }
+  return value;
+}
+
+async function readInput(path: string): Promise<Buffer> {
+  try {
+    return await readFile(path);
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    throw new UserError(code === 'ENOENT' ? `There is no file ${path}.` : `${path} cannot be read (${code}).`);
+  }
+}
+
+async function readJson(path: string): Promise<unknown> {
+  const text = (await readInput(path)).toString('utf8');
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new UserError(`${path} is not JSON: ${(error as Error).message}.`);
+  }
+}
+
+/** Writes whole files only: a name is either the finished file or what it was before. */
+async function writeOutput(path: string, content: Uint8Array | string): Promise<void> {
+  const temporary = `${path}.${process.pid}.part`;
+  try {
+    await writeFile(temporary, content);
+    await rename(temporary, path);
+  } catch (error) {
+    await rm(temporary, { force: true });
+    throw new WriteError(`${path} cannot be written (${(error as NodeJS.ErrnoException).code}).`);
+  }
+}
+
+async function render(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      out: { type: 'string' },
+      recipe: { type: 'string' },
+      report: { type: 'string' },
+      profile: { type: 'string', multiple: true },
+      quality: { type: 'string' },
+      'long-edge': { type: 'string' },
+      ppi: { type: 'string' },
+      depth: { type: 'string' },
+      'keep-position': { type: 'boolean' }
+    }
+  });
+  if (positionals.length !== 1) throw new UsageError('render takes one photograph.');
+  if (!values.out) throw new UsageError('render needs --out PICTURE.');
+  const format = FORMATS[extname(values.out).toLowerCase()];
+  if (!format) throw new UsageError('--out must end in .jpg, .jpeg, .png, .tif or .tiff.');
+  const depth = values.depth ?? (format === 'tiff' ? '16' : '8');
+  if (depth !== '8' && depth !== '16') throw new UsageError('--depth is 8 or 16.');
+  const encoding = {
+    format,
+    quality: wholeNumber(values.quality, 'quality', 1, 100) ?? 92,
+    ppi: wholeNumber(values.ppi, 'ppi', 1, 10000) ?? 300,
+    keepPosition: values['keep-position'] ?? false
+  };
+  const longEdge = wholeNumber(values['long-edge'], 'long-edge', 16, 100000);
+  const own = await Promise.all((values.profile ?? []).map(async (path) => validProfile(await readJson(path))));
+  const recipe = validRecipe(values.recipe ? await readJson(values.recipe) : {});
+  const [path] = positionals;
+  await readInput(path);
+  const pool = createPool();
+  try {
+    const { bytes, report } = await exportFrame(
+      { path, name: basename(path), recipe, profiles: [...own, ...shippedProfiles], encoding, depth: depth === '16' ? 16 : 8, longEdge },
+      pool
+    );
+    await writeOutput(values.out, bytes);
+    if (values.report) await writeOutput(values.report, JSON.stringify(report, null, 2) + '\n');
+  } finally {
+    await pool.destroy();
+  }
+}
+
+async function inspect(args: string[]): Promise<void> {
+  const { positionals } = parseArgs({ args, allowPositionals: true, options: {} });
+  if (positionals.length !== 1) throw new UsageError('inspect takes one photograph.');
+  const decoded = await decodeFile(await readInput(positionals[0]), basename(positionals[0]));
+  const { facts } = decoded;
+  const optics = frameOptics(facts);
+  const profile = matchProfile(facts, shippedProfiles);
+  const sensor =
+    decoded.kind === 'mosaic'
+      ? { kind: 'bayer', pattern: decoded.mosaic.pattern.map((c) => 'RGB'[c]).join(''), black: decoded.mosaic.black, white: decoded.mosaic.white }
+      : { kind: 'rgb' };
+  const shown = { ...facts, sensor, focalInHalfDiagonals: optics.focal, focalKnown: optics.focalKnown, profile: profile?.id ?? null };
+  process.stdout.write(JSON.stringify(shown, null, 2) + '\n');
+}
+
+/** Runs a call and returns the exit code. */
+export async function main(args: string[]): Promise<number> {
+  const [command, ...rest] = args;
+  try {
+    if (command === '--help' || command === '-h' || command === 'help') process.stdout.write(HELP);
+    else if (command === 'render') await render(rest);
+    else if (command === 'inspect') await inspect(rest);
+    else throw new UsageError(command ? `There is no command "${command}".` : 'Say what to do: render or inspect.');
+    return 0;
+  } catch (error) {
+    const message = error instanceof Error ? error.message : String(error);
+    process.stderr.write(`line-true: ${message}\n`);
+    const code = (error as { code?: string }).code ?? '';
+    if (error instanceof UsageError || code.startsWith('ERR_PARSE_ARGS')) {
+      process.stderr.write('See line-true --help.\n');
+      return 2;
+    }
+    if (error instanceof UserError) return 1;
+    if (error instanceof WriteError) return 3;
+    return 70;
+  }
+}
+
+process.exitCode = await main(process.argv.slice(2));

@@ -1,0 +1,127 @@
+/** Any accepted file to sensor values or a linear picture, with its facts. */
+import sharp from 'sharp';
+import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
+import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
+import { type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
+import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
+import { type FrameFacts, factsFromTags, readTags } from './frame-facts.ts';
+import { type LinearPicture, openRaw } from './libraw.ts';
+import { UserError } from './user-error.ts';
+
+export type Decoded =
+  | { facts: FrameFacts; kind: 'mosaic'; mosaic: Mosaic }
+  | { facts: FrameFacts; kind: 'planes'; planes: Planes };
+
+export type FileKind = 'jpeg' | 'png' | 'tiff' | 'raw';
+
+const RAW_ENDINGS =
+  /\.(3fr|arw|bay|cap|cr2|cr3|crw|dcr|dng|eip|erf|fff|gpr|iiq|k25|kdc|mdc|mef|mos|mrw|nef|nrw|orf|pef|ptx|raf|raw|rw2|rwl|rwz|sr2|srf|srw|x3f)$/i;
+const PICTURE_ENDINGS = /\.(jpe?g|png|tiff?)$/i;
+
+/** Largest file taken in, in bytes: raw files of the largest sensors stay below it. */
+export const MOST_BYTES = 512 * 1024 * 1024;
+
+const startsWith = (bytes: Uint8Array, ...head: number[]): boolean => head.every((value, i) => bytes[i] === value);
+
+/** What a file is, from its first bytes, and its name where raw files are TIFF files by their bytes. */
+export function fileKind(bytes: Uint8Array, name: string): FileKind {
+  if (bytes.length === 0) throw new UserError('This file is empty. Copy it from the card again.');
+  if (bytes.length > MOST_BYTES) {
+    throw new UserError(`This file is ${Math.round(bytes.length / 1048576)} MB; the largest that can be opened is 512 MB.`);
+  }
+  if (startsWith(bytes, 0xff, 0xd8, 0xff)) return 'jpeg';
+  if (startsWith(bytes, 0x89, 0x50, 0x4e, 0x47)) return 'png';
+  const tiff = startsWith(bytes, 0x49, 0x49, 42, 0) || startsWith(bytes, 0x4d, 0x4d, 0, 42);
+  if (tiff && PICTURE_ENDINGS.test(name)) return 'tiff';
+  // The first bytes of raw files are of many kinds: the library decides. Plain text is told apart at once.
+  const head = bytes.subarray(0, 512);
+  if (!head.some((value) => value === 0 || value > 127) && !tiff) {
+    throw new UserError('This is a text file, not a picture.');
+  }
+  if (!tiff && !RAW_ENDINGS.test(name)) {
+    throw new UserError('This is no picture file that can be opened: raw files, JPEG, PNG and TIFF can.');
+  }
+  return 'raw';
+}
+
+function planesFromLinear({ width, height, rgb }: LinearPicture): Planes {
+  const planes = allocatePlanes(width, height, true);
+  for (let i = 0; i < width * height; i++) {
+    planes.r[i] = rgb[i * 3] / 65535;
+    planes.g[i] = rgb[i * 3 + 1] / 65535;
+    planes.b[i] = rgb[i * 3 + 2] / 65535;
+  }
+  return planes;
+}
+
+async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
+  const { metadata: m, storedWidth, picture } = await openRaw(bytes);
+  const size =
+    picture.kind === 'mosaic'
+      ? orientedSize(picture.mosaic)
+      : { width: picture.linear.width, height: picture.linear.height };
+  const format = /\.([^.]+)$/.exec(name)?.[1].toUpperCase() ?? 'RAW';
+  const facts = factsFromTags(await readTags(bytes), { format, rendering: 'scene', size }, storedWidth);
+  // The raw library knows what makers hide in notes of their own; plain tags come first where both speak.
+  const known = (value: number): number | null => (value > 0 && Number.isFinite(value) ? value : null);
+  facts.make ??= m.camera_make || null;
+  facts.model ??= m.camera_model || null;
+  facts.lens ??= m.lens.Lens || null;
+  facts.lensMaker ??= m.lens.LensMake || null;
+  facts.focalLength ??= known(m.focal_len);
+  facts.focalLength35 ??= known(m.lens.FocalLengthIn35mmFormat);
+  facts.aperture ??= known(m.aperture);
+  facts.exposureTime ??= known(m.shutter);
+  facts.iso ??= known(m.iso_speed);
+  facts.artist ??= m.artist || null;
+  return picture.kind === 'mosaic'
+    ? { facts, kind: 'mosaic', mosaic: picture.mosaic }
+    : { facts, kind: 'planes', planes: planesFromLinear(picture.linear) };
+}
+
+async function decodePicture(bytes: Uint8Array, kind: FileKind): Promise<Decoded> {
+  const options = { limitInputPixels: 250e6, failOn: 'warning' as const };
+  let data: Uint16Array;
+  let info: { width: number; height: number; channels: number };
+  try {
+    const image = sharp(bytes, options).autoOrient().flatten({ background: '#fff' });
+    const metadata = await sharp(bytes, options).metadata();
+    const grey = metadata.space === 'grey16' || metadata.space === 'b-w';
+    const raw = await image
+      .toColourspace(grey ? 'grey16' : 'rgb16')
+      .raw({ depth: 'ushort' })
+      .toBuffer({ resolveWithObject: true });
+    info = raw.info;
+    data = new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.length / 2);
+  } catch (error) {
+    const reason = error instanceof Error ? error.message.split('\n')[0] : 'unknown error';
+    throw new UserError(
+      `This ${kind.toUpperCase()} file cannot be read: it is damaged or cut short (${reason}). Save or copy it again.`
+    );
+  }
+  const { width, height, channels } = info;
+  const linear = new Float32Array(65536);
+  for (let i = 0; i < 65536; i++) linear[i] = srgbDecode(i / 65535);
+  const planes = allocatePlanes(width, height, true);
+  const m = SRGB_TO_REC2020;
+  const [second, third] = channels >= 3 ? [1, 2] : [0, 0];
+  for (let i = 0; i < width * height; i++) {
+    const r = linear[data[i * channels]];
+    const g = linear[data[i * channels + second]];
+    const b = linear[data[i * channels + third]];
+    planes.r[i] = m[0] * r + m[1] * g + m[2] * b;
+    planes.g[i] = m[3] * r + m[4] * g + m[5] * b;
+    planes.b[i] = m[6] * r + m[7] * g + m[8] * b;
+  }
+  const base = { format: kind.toUpperCase(), rendering: 'display' as const, size: { width, height } };
+  return { facts: factsFromTags(await readTags(bytes), base, width), kind: 'planes', planes };
+}
+
+/** Decodes a file; `name` is only used to tell formats apart. Throws a UserError with what to do about it. */
+export async function decodeFile(bytes: Uint8Array, name: string): Promise<Decoded> {
+  const kind = fileKind(bytes, name);
+  const decoded = kind === 'raw' ? await decodeRaw(bytes, name) : await decodePicture(bytes, kind);
+  const { width, height } = decoded.facts.size;
+  if (width < 16 || height < 16) throw new UserError(`This picture is only ${width} x ${height} pixels: too small to work on.`);
+  return decoded;
+}

@@ -1,0 +1,47 @@
+/** A linear source and a recipe to encoded pixels at an output size, in bands over the pool. */
+import { type FrameSize, halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import type { Rendering } from '../../core/colour/display-table.ts';
+import type { Rectangle } from '../../core/crop/rectangle.ts';
+import { type Plan, cropView } from '../../core/pipeline/plan.ts';
+import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
+import { type WorkOptions, halvedFor } from './linear-source.ts';
+import { type Pool, inBands } from './pool.ts';
+import { sharedUint16, sharedUint8 } from './shared-array.ts';
+import type { RenderTask } from './worker.ts';
+
+const BAND = 128;
+
+export interface RenderRequest {
+  source: PlacedPlanes;
+  plan: Plan;
+  rendering: Rendering;
+  size: FrameSize;
+  depth: 8 | 16;
+  /** Part of the upright plane to render (default: the plan's crop). */
+  area?: Rectangle;
+}
+
+/** Interleaved RGB of 8 or 16 bits. */
+export async function renderPixels(
+  request: RenderRequest,
+  pool: Pool,
+  { signal, onProgress }: WorkOptions = {}
+): Promise<Uint8Array | Uint16Array> {
+  const { plan, rendering, size, depth } = request;
+  const view = cropView(request.area ?? plan.crop, size);
+  const reduction = view.pixel * halfDiagonal(plan.projection.size);
+  const source = await halvedFor(request.source, reduction, pool, signal);
+  const out = depth === 16 ? sharedUint16(size.width * size.height * 3) : sharedUint8(size.width * size.height * 3);
+  const look = { rendering, falloff: plan.falloff };
+  await inBands(
+    size.height,
+    BAND,
+    signal,
+    (from, to) => {
+      const task: RenderTask = { source, projection: plan.projection, view, from, to, look, out };
+      return pool.run(task, { name: 'render', signal });
+    },
+    onProgress
+  );
+  return out;
+}

@@ -1,0 +1,5 @@
+// Threads do not inherit the TypeScript loader of the main thread: it is registered here, then the tasks come in.
+import { register } from 'tsx/esm/api';
+
+register();
+export const { decode, develop, reduce, reduceLinear, render } = await import('./worker.ts');

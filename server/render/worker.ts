@@ -1,0 +1,77 @@
+/** What render threads do. Pictures are in shared memory: a task names rows, and writes only those. */
+import { readFile } from 'node:fs/promises';
+import type { Projection } from '../../core/pipeline/projection.ts';
+import { type View, buildMesh } from '../../core/pipeline/map-mesh.ts';
+import { type PlacedPlanes, type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
+import { halve } from '../../core/pipeline/halve.ts';
+import { resample } from '../../core/pipeline/resample.ts';
+import { developBand } from '../../core/raw/develop.ts';
+import type { Mosaic } from '../../core/raw/mosaic.ts';
+import { type QuantiseOptions, toRgb16, toRgb8 } from '../../core/output/quantise.ts';
+import { type Decoded, decodeFile } from '../decode/decode-file.ts';
+import { UserError } from '../decode/user-error.ts';
+
+export interface RenderTask {
+  source: PlacedPlanes;
+  projection: Projection;
+  view: View;
+  from: number;
+  to: number;
+  look: Pick<QuantiseOptions, 'rendering' | 'falloff'>;
+  out: Uint8Array | Uint16Array;
+}
+
+/** Errors lose their class between threads; what is meant for the user is marked instead. */
+export interface Refusal {
+  refused: string;
+}
+
+export async function decode({ path, name }: { path: string; name: string }): Promise<Decoded | Refusal> {
+  try {
+    return await decodeFile(await readFile(path), name);
+  } catch (error) {
+    if (error instanceof UserError) return { refused: error.message };
+    throw error;
+  }
+}
+
+export function develop(task: { mosaic: Mosaic; planes: Planes; from: number; to: number }): void {
+  developBand(task.mosaic, task.planes, task.from, task.to);
+}
+
+export function reduce({ source }: { source: PlacedPlanes }): PlacedPlanes {
+  return halve(source, true);
+}
+
+export function render({ source, projection, view, from, to, look, out }: RenderTask): void {
+  const band: View = { ...view, top: view.top + from * view.pixel, height: to - from };
+  const mesh = buildMesh(projection, band);
+  const planes = allocatePlanes(view.width, to - from);
+  resample(source, mesh, planes);
+  const length = view.width * (to - from) * 3;
+  const offset = view.width * from * 3;
+  const target = out.subarray(offset, offset + length);
+  if (target instanceof Uint16Array) toRgb16(planes, mesh, target, look);
+  else toRgb8(planes, mesh, target, look);
+}
+
+/** Linear 16-bit rows of the whole frame at another size: the proxy. */
+export function reduceLinear(task: {
+  source: PlacedPlanes;
+  projection: Projection;
+  view: View;
+  from: number;
+  to: number;
+  out: Uint16Array;
+}): void {
+  const { source, projection, view, from, to, out } = task;
+  const band: View = { ...view, top: view.top + from * view.pixel, height: to - from };
+  const planes = allocatePlanes(view.width, to - from);
+  resample(source, buildMesh(projection, band), planes);
+  const start = view.width * from * 3;
+  for (let i = 0; i < view.width * (to - from); i++) {
+    out[start + i * 3] = Math.min(65535, planes.r[i] * 65535 + 0.5);
+    out[start + i * 3 + 1] = Math.min(65535, planes.g[i] * 65535 + 0.5);
+    out[start + i * 3 + 2] = Math.min(65535, planes.b[i] * 65535 + 0.5);
+  }
+}
