@@ -37,7 +37,7 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'SML_0101.dng',
     job: 'Saltmarsh Library',
     scene: libraryExterior,
-    setup: { position: [-1.6, 1.62, -21], angles: { roll: -1.3, pitch: 9.5, yaw: -3 }, lens: LENSES.wide, focalLength: 24, seed: 101, compensation: -0.8 },
+    setup: { position: [-1.6, 1.62, -21], angles: { roll: -1.3, pitch: 9.5, yaw: -3 }, lens: LENSES.wide, focalLength: 24, seed: 101, compensation: -0.5 },
     exposureTime: [1, 250],
     iso: 100,
     taken: '2026:05:14 10:12:31',
@@ -48,7 +48,7 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'SML_0107.dng',
     job: 'Saltmarsh Library',
     scene: libraryExterior,
-    setup: { position: [-20.5, 1.6, -11.8], angles: { roll: 0.9, pitch: 11.5, yaw: -42 }, lens: LENSES.zoom, focalLength: 20, seed: 107, compensation: -0.8 },
+    setup: { position: [-20.5, 1.6, -11.8], angles: { roll: 0.9, pitch: 11.5, yaw: -42 }, lens: LENSES.zoom, focalLength: 20, seed: 107, compensation: -0.5 },
     exposureTime: [1, 250],
     iso: 100,
     taken: '2026:05:14 10:31:02'
@@ -75,7 +75,7 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'CPR_0003.dng',
     job: "14 Cooper's Rise",
     scene: coopersRiseFront,
-    setup: { position: [1.6, 1.6, -14.5], angles: { roll: 1.6, pitch: 7, yaw: 2 }, lens: LENSES.wide, focalLength: 24, seed: 203, compensation: -0.8 },
+    setup: { position: [1.6, 1.6, -14.5], angles: { roll: 1.6, pitch: 7, yaw: 2 }, lens: LENSES.wide, focalLength: 24, seed: 203, compensation: -0.5 },
     exposureTime: [1, 320],
     iso: 100,
     taken: '2026:06:02 15:20:09'

@@ -19,6 +19,8 @@ export interface LightMap {
 
 const MOST = 64;
 const LIFT = 1e-4;
+/** Few rays leave blotches; light gathered from a whole hemisphere has no finer detail to lose. */
+const SMOOTHINGS = 3;
 
 export function sunlight(scene: Scene, bvh: Bvh, x: number, y: number, z: number, n: readonly number[]): number {
   const [sx, sy, sz] = scene.light.sun;
@@ -133,7 +135,7 @@ export function bakeLight(scene: Scene, bvh: Bvh, seed: number): LightMap[] {
           map.values[at + 2] = sumB / cast;
         }
       }
-      smooth(map);
+      for (let i = 0; i < SMOOTHINGS; i++) smooth(map);
     });
     maps = next;
   }

@@ -4,7 +4,7 @@ import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
 import { matchProfile } from '../../core/lens/match-profile.ts';
-import { frameOptics } from '../render/frame-optics.ts';
+import { frameOptics } from '../../core/pipeline/frame-optics.ts';
 import { decodeFile } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
 import { exportFrame } from '../render/export-frame.ts';

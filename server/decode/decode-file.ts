@@ -4,7 +4,8 @@ import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
 import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
 import { type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
 import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
-import { type FrameFacts, factsFromTags, readTags } from './frame-facts.ts';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import { factsFromTags, readTags } from './frame-facts.ts';
 import { type LinearPicture, openRaw } from './libraw.ts';
 import { UserError } from './user-error.ts';
 

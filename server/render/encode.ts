@@ -1,7 +1,7 @@
 /** Pixels to a file: JPEG, TIFF or PNG with an sRGB profile and the camera's metadata. */
 import sharp, { type Exif } from 'sharp';
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
-import type { FrameFacts } from '../decode/frame-facts.ts';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 
 export type OutputFormat = 'jpeg' | 'tiff' | 'png';
 
@@ -31,7 +31,7 @@ function degrees(value: number): string {
 
 /** Exif tags in the form the encoder takes: directory by directory, as text. */
 export function exifOf(facts: FrameFacts, keepPosition: boolean): Exif {
-  const only = (tags: Record<string, string | null | undefined>): Record<string, string> =>
+  const only = (tags: Record<string, string | 0 | null | undefined>): Record<string, string> =>
     Object.fromEntries(Object.entries(tags).filter((entry): entry is [string, string] => Boolean(entry[1])));
   const exif: Exif = {
     IFD0: only({

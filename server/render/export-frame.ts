@@ -9,7 +9,7 @@ import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
 import { solveMissingAngles } from '../recipe/solve-missing-angles.ts';
 import { UserError } from '../decode/user-error.ts';
 import { type EncodeOptions, encode } from './encode.ts';
-import { chooseProfile, frameOptics, termsFor } from './frame-optics.ts';
+import { chooseProfile, frameOptics, termsFor } from '../../core/pipeline/frame-optics.ts';
 import { type WorkOptions, decodeInPool, developInPool } from './linear-source.ts';
 import type { Pool } from './pool.ts';
 import { renderPixels } from './render-frame.ts';

@@ -2,7 +2,7 @@
 import { type PlacedPlanes, allocatePlanes } from '../../core/pipeline/planes.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
-import type { FrameFacts } from '../decode/frame-facts.ts';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import { UserError } from '../decode/user-error.ts';
 import { type Pool, inBands } from './pool.ts';
 import type { Refusal } from './worker.ts';

@@ -6,7 +6,7 @@ import type { Angles } from '../../core/lines/rotation.ts';
 import { type FrameOptics, type Plan, effectiveAngles } from '../../core/pipeline/plan.ts';
 import { type Readings, measureReadings } from '../../core/readings/measure.ts';
 import type { Recipe } from '../../core/recipe/schema.ts';
-import type { FrameFacts } from '../decode/frame-facts.ts';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 
 export interface Report {
   report: 'line-true';

@@ -1,9 +1,8 @@
-import { fieldFocal } from '../../core/camera/focal-length.ts';
-import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
-import { matchProfile } from '../../core/lens/match-profile.ts';
-import { type LensProfile, type LensTerms, profileTerms } from '../../core/lens/profile.ts';
-import type { FrameOptics } from '../../core/pipeline/plan.ts';
-import type { FrameFacts } from '../decode/frame-facts.ts';
+import { FULL_FRAME_HALF_DIAGONAL, fieldFocal } from '../camera/focal-length.ts';
+import type { FrameFacts } from '../camera/frame-facts.ts';
+import { matchProfile } from '../lens/match-profile.ts';
+import { type LensProfile, type LensTerms, profileTerms } from '../lens/profile.ts';
+import type { FrameOptics } from './plan.ts';
 
 export function frameOptics(facts: FrameFacts): FrameOptics {
   const { focal, known } = fieldFocal(facts);

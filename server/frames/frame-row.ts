@@ -1,0 +1,51 @@
+import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { LensProfile } from '../../core/lens/profile.ts';
+import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import type { App } from '../app.ts';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+
+export interface FrameRow {
+  id: string;
+  job_id: string;
+  sha256: string;
+  name: string;
+  state: 'preparing' | 'ready' | 'failed';
+  error: string | null;
+  facts: FrameFacts | null;
+  proxy: FrameSize | null;
+  recipe: PartialRecipe;
+  version: number;
+}
+
+const COLUMNS = 'id, job_id, sha256, name, state, error, facts, proxy, recipe, version';
+
+export async function framesOfJob(app: App, jobId: string): Promise<FrameRow[]> {
+  const { rows } = await app.db.query<FrameRow>(
+    `select ${COLUMNS} from frames where job_id = $1 order by name, created_at`,
+    [jobId]
+  );
+  return rows;
+}
+
+export async function frameById(app: App, id: string): Promise<FrameRow | null> {
+  const { rows } = await app.db.query<FrameRow>(`select ${COLUMNS} from frames where id = $1`, [id]);
+  return rows[0] ?? null;
+}
+
+export async function allProfiles(app: App): Promise<LensProfile[]> {
+  const { rows } = await app.db.query<{ document: LensProfile }>('select document from lens_profiles order by id');
+  return rows.map((row) => row.document);
+}
+
+export type Saved = { saved: true; version: number } | { saved: false; version: number; recipe: PartialRecipe };
+
+/** Saves a recipe over the version it was made from; tells of a newer one instead of overwriting it. */
+export async function saveRecipe(app: App, id: string, version: number, recipe: PartialRecipe): Promise<Saved | null> {
+  const updated = await app.db.query<{ version: number }>(
+    'update frames set recipe = $3, version = version + 1 where id = $1 and version = $2 returning version',
+    [id, version, recipe]
+  );
+  if (updated.rowCount === 1) return { saved: true, version: updated.rows[0].version };
+  const current = await frameById(app, id);
+  return current && { saved: false, version: current.version, recipe: current.recipe };
+}

@@ -1,0 +1,71 @@
+/** Full-size linear pixels for the bench at 1:1, in tiles; made when first asked for and kept on disk. */
+import { open, stat, utimes, readdir, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { App } from '../app.ts';
+import { originalPath } from '../originals/store-original.ts';
+import { writeWhole } from '../originals/write-whole.ts';
+import { decodeInPool, developInPool } from '../render/linear-source.ts';
+import { derivedPath, linearAt } from './prepare-frame.ts';
+import type { FrameRow } from './frame-row.ts';
+
+/** Tile edge in pixels. */
+export const TILE = 512;
+/** Most disk space for full-size pixels; the longest unused go first. */
+const MOST_CACHE = 4 * 1024 ** 3;
+
+const making = new Map<string, Promise<void>>();
+
+async function trimCache(data: string): Promise<void> {
+  const root = join(data, 'derived');
+  const files: { path: string; bytes: number; used: number }[] = [];
+  for (const entry of await readdir(root, { recursive: true })) {
+    if (!entry.endsWith('full.bin')) continue;
+    const path = join(root, entry);
+    const { size, atimeMs } = await stat(path);
+    files.push({ path, bytes: size, used: atimeMs });
+  }
+  let total = files.reduce((sum, file) => sum + file.bytes, 0);
+  for (const file of files.sort((a, b) => a.used - b.used)) {
+    if (total <= MOST_CACHE) return;
+    await rm(file.path, { force: true });
+    total -= file.bytes;
+  }
+}
+
+async function makeFull(app: App, frame: FrameRow, path: string): Promise<void> {
+  const decoded = await decodeInPool(originalPath(app.data, frame.sha256), frame.name, app.pool);
+  const { facts, planes } = await developInPool(decoded, app.pool);
+  const values = await linearAt(planes, facts.size, app.pool);
+  await writeWhole(path, new Uint8Array(values.buffer));
+  await trimCache(app.data);
+}
+
+/** Interleaved linear 16-bit pixels of a tile (smaller at the right and lower edges), or null outside the frame. */
+export async function readTile(app: App, frame: FrameRow, column: number, row: number): Promise<Buffer | null> {
+  if (!frame.facts) return null;
+  const { width, height } = frame.facts.size;
+  const left = column * TILE;
+  const top = row * TILE;
+  if (left < 0 || top < 0 || left >= width || top >= height) return null;
+  const path = derivedPath(app.data, frame.sha256, 'full.bin');
+  if (!(await stat(path).catch(() => null))) {
+    if (!making.has(path)) {
+      making.set(path, makeFull(app, frame, path).finally(() => making.delete(path)));
+    }
+    await making.get(path);
+  }
+  const columns = Math.min(TILE, width - left);
+  const rows = Math.min(TILE, height - top);
+  const out = Buffer.alloc(columns * rows * 6);
+  const file = await open(path, 'r');
+  try {
+    for (let y = 0; y < rows; y++) {
+      await file.read(out, y * columns * 6, columns * 6, ((top + y) * width + left) * 6);
+    }
+  } finally {
+    await file.close();
+  }
+  const now = new Date();
+  await utimes(path, now, now).catch(() => {});
+  return out;
+}

@@ -1,0 +1,47 @@
+/** Small pictures for the job view: the proxy with the frame's recipe, kept per version. */
+import { readFile } from 'node:fs/promises';
+import sharp from 'sharp';
+import { completeRecipe } from '../../core/recipe/complete.ts';
+import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
+import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
+import { allocatePlanes } from '../../core/pipeline/planes.ts';
+import type { App } from '../app.ts';
+import { writeWhole } from '../originals/write-whole.ts';
+import { chooseProfile, frameOptics, termsFor } from '../../core/pipeline/frame-optics.ts';
+import { renderPixels } from '../render/render-frame.ts';
+import { type FrameRow, allProfiles } from './frame-row.ts';
+import { derivedPath } from './prepare-frame.ts';
+
+const EDGE = 480;
+
+/** The stored proxy as planes placed on the sensor. */
+export async function readProxy(app: App, frame: FrameRow): Promise<PlacedPlanes> {
+  if (!frame.proxy || !frame.facts) throw new Error(`Frame ${frame.id} has no proxy.`);
+  const { width, height } = frame.proxy;
+  const bytes = await readFile(derivedPath(app.data, frame.sha256, 'proxy.bin'));
+  const values = new Uint16Array(bytes.buffer, bytes.byteOffset, width * height * 3);
+  const planes = allocatePlanes(width, height, true);
+  for (let i = 0; i < width * height; i++) {
+    planes.r[i] = values[i * 3] / 65535;
+    planes.g[i] = values[i * 3 + 1] / 65535;
+    planes.b[i] = values[i * 3 + 2] / 65535;
+  }
+  const { size } = frame.facts;
+  return { ...planes, originX: 0, originY: 0, scaleX: width / size.width, scaleY: height / size.height };
+}
+
+export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
+  const path = derivedPath(app.data, frame.sha256, `thumbnail-${frame.id}-${frame.version}.jpg`);
+  const kept = await readFile(path).catch(() => null);
+  if (kept) return kept;
+  const facts = frame.facts!;
+  const recipe = completeRecipe(frame.recipe);
+  const profile = chooseProfile(facts, recipe.lens.profile, await allProfiles(app));
+  const plan = planFrame(frameOptics(facts), recipe, termsFor(facts, profile));
+  const size = limitedSize(plan.output, EDGE);
+  const source = await readProxy(app, frame);
+  const pixels = await renderPixels({ source, plan, rendering: facts.rendering, size, depth: 8 }, app.pool);
+  const bytes = await sharp(pixels, { raw: { ...size, channels: 3 } }).jpeg({ quality: 84 }).toBuffer();
+  await writeWhole(path, bytes);
+  return bytes;
+}

@@ -1,0 +1,70 @@
+import type { App } from '../app.ts';
+import { validator } from '../recipe/validate.ts';
+
+export interface JobInput {
+  name: string;
+  client?: string;
+  site?: string;
+  due?: string | null;
+}
+
+const text = { type: 'string', maxLength: 200 };
+
+export const jobSchema = {
+  $id: 'job',
+  type: 'object',
+  additionalProperties: false,
+  required: ['name'],
+  properties: {
+    name: { ...text, minLength: 1, pattern: '\\S' },
+    client: text,
+    site: text,
+    due: { type: ['string', 'null'], pattern: '^\\d{4}-\\d{2}-\\d{2}$' }
+  }
+};
+
+export const validJob = validator<JobInput>(jobSchema, 'job');
+
+export interface Job {
+  id: string;
+  name: string;
+  client: string;
+  site: string;
+  due: string | null;
+}
+
+export interface JobSummary extends Job {
+  frames: number;
+  waiting: number;
+  failed: number;
+  /** A frame whose picture stands for the job. */
+  cover: { id: string; version: number } | null;
+}
+
+const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due`;
+
+export async function listJobs(app: App): Promise<JobSummary[]> {
+  const { rows } = await app.db.query<JobSummary>(`
+    select ${COLUMNS},
+      count(f.id)::int as frames,
+      count(f.id) filter (where f.state = 'preparing')::int as waiting,
+      count(f.id) filter (where f.state = 'failed')::int as failed,
+      (select jsonb_build_object('id', c.id, 'version', c.version) from frames c
+        where c.job_id = j.id and c.state = 'ready' order by c.name limit 1) as cover
+    from jobs j left join frames f on f.job_id = j.id
+    group by j.id order by j.created_at desc`);
+  return rows;
+}
+
+export async function jobById(app: App, id: string): Promise<Job | null> {
+  const { rows } = await app.db.query<Job>(`select ${COLUMNS} from jobs j where j.id = $1`, [id]);
+  return rows[0] ?? null;
+}
+
+export async function createJob(app: App, input: JobInput): Promise<string> {
+  const { rows } = await app.db.query<{ id: string }>(
+    'insert into jobs (name, client, site, due) values ($1, $2, $3, $4) returning id',
+    [input.name.trim(), input.client ?? '', input.site ?? '', input.due || null]
+  );
+  return rows[0].id;
+}

@@ -1,0 +1,81 @@
+import { createHash } from 'node:crypto';
+import { mkdir, open, rename, rm, stat } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { MOST_BYTES, fileKind } from '../decode/decode-file.ts';
+import { UserError } from '../decode/user-error.ts';
+import { diskError, temporaryName } from './write-whole.ts';
+
+export function originalPath(data: string, sha256: string): string {
+  return join(data, 'originals', sha256.slice(0, 2), sha256);
+}
+
+export interface StoredOriginal {
+  sha256: string;
+  bytes: number;
+}
+
+/** Bytes from the head of a file that tell what it is. */
+const HEAD = 4096;
+
+async function exists(path: string): Promise<boolean> {
+  return stat(path).then(
+    () => true,
+    () => false
+  );
+}
+
+/**
+ * Stores a file under its SHA-256: streamed to a temporary name, synced, then renamed, so that a half-written
+ * original never has a final name. Refuses what is plainly no picture before it is kept.
+ */
+export async function storeOriginal(
+  data: string,
+  name: string,
+  body: AsyncIterable<Uint8Array>,
+  expectedBytes: number | null = null
+): Promise<StoredOriginal> {
+  const incoming = join(data, 'incoming');
+  await mkdir(incoming, { recursive: true });
+  const temporary = temporaryName(join(incoming, 'file'));
+  const hash = createHash('sha256');
+  let bytes = 0;
+  let head: Uint8Array = new Uint8Array(0);
+  try {
+    const file = await open(temporary, 'wx');
+    try {
+      for await (const chunk of body) {
+        bytes += chunk.length;
+        if (bytes > MOST_BYTES) {
+          throw new UserError('This file is larger than 512 MB, the most that can be opened.');
+        }
+        if (head.length < HEAD) head = Buffer.concat([head, chunk.subarray(0, HEAD - head.length)]);
+        hash.update(chunk);
+        await file.write(chunk);
+      }
+      if (expectedBytes !== null && bytes !== expectedBytes) {
+        throw new UserError('The file arrived cut short. Add it again.');
+      }
+      fileKind(head, name);
+      await file.sync();
+    } finally {
+      await file.close();
+    }
+    const sha256 = hash.digest('hex');
+    const path = originalPath(data, sha256);
+    if (await exists(path)) await rm(temporary);
+    else {
+      await mkdir(dirname(path), { recursive: true });
+      await rename(temporary, path);
+      const folder = await open(dirname(path), 'r');
+      try {
+        await folder.sync();
+      } finally {
+        await folder.close();
+      }
+    }
+    return { sha256, bytes };
+  } catch (error) {
+    await rm(temporary, { force: true });
+    throw diskError(error);
+  }
+}

@@ -1,0 +1,31 @@
+/**
+ * Queued work. The row in `frames` or `exports` is the truth; a queue entry only says that there is something
+ * to do. Work begins by claiming the row, so that an entry delivered twice does no harm.
+ */
+import type { App } from './app.ts';
+import { prepareFrame } from './frames/prepare-frame.ts';
+import { runExport } from './deliveries/run-export.ts';
+
+export const PREPARE = 'prepare-frame';
+export const EXPORT = 'export-frame';
+
+const QUEUE = { retryLimit: 2, expireInSeconds: 1800 };
+const POLL = { pollingIntervalSeconds: 0.5, batchSize: 1 };
+
+export async function enqueue(app: App, queue: string, id: string): Promise<void> {
+  await app.boss.send(queue, { id }, QUEUE);
+}
+
+/** Starts taking work, after asking again for what this machine left undone when it last stopped. */
+export async function startWork(app: App): Promise<void> {
+  for (const queue of [PREPARE, EXPORT]) await app.boss.createQueue(queue);
+  await app.db.query(`update exports set state = 'queued', progress = 0 where state = 'running' and worker = $1`, [
+    app.worker
+  ]);
+  const frames = await app.db.query<{ id: string }>(`select id from frames where state = 'preparing'`);
+  for (const { id } of frames.rows) await enqueue(app, PREPARE, id);
+  const exports = await app.db.query<{ id: string }>(`select id from exports where state = 'queued'`);
+  for (const { id } of exports.rows) await enqueue(app, EXPORT, id);
+  await app.boss.work<{ id: string }>(PREPARE, POLL, async ([job]) => prepareFrame(app, job.data.id));
+  await app.boss.work<{ id: string }>(EXPORT, POLL, async ([job]) => runExport(app, job.data.id));
+}

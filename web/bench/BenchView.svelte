@@ -1,0 +1,236 @@
+<!-- The bench: band, course and sheet, readings, deck. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { goto } from '$app/navigation';
+  import { Modal } from 'flowbite-svelte';
+  import type { LensProfile } from '$core/lens/profile.ts';
+  import type { FrameRow } from '$server/frames/frame-row.ts';
+  import type { Job } from '$server/jobs/jobs.ts';
+  import type { Histogram } from '../preview/messages.ts';
+  import Course from './Course.svelte';
+  import CropDeck from './CropDeck.svelte';
+  import ExportDialog from './ExportDialog.svelte';
+  import HistogramView from './HistogramView.svelte';
+  import LensDeck from './LensDeck.svelte';
+  import LinesDeck from './LinesDeck.svelte';
+  import ReadingsBar from './ReadingsBar.svelte';
+  import Sheet from './Sheet.svelte';
+  import { createBench } from './bench-state.svelte.ts';
+
+  interface Props {
+    frame: FrameRow;
+    job: Job;
+    ready: { id: string; name: string }[];
+    profiles: LensProfile[];
+  }
+  let { frame, job, ready, profiles }: Props = $props();
+  const bench = untrack(() => createBench(frame, profiles));
+  let sheet: Sheet;
+  let histogram = $state<Histogram | null>(null);
+  let exporting = $state(false);
+  let help = $state(false);
+
+  const index = $derived(ready.findIndex((other) => other.id === frame.id));
+  const previous = $derived(ready[index - 1]);
+  const next = $derived(ready[index + 1]);
+  const SAVE_WORDS = { saved: 'Saved', saving: 'Saving…', offline: 'Not saved: trying again', conflict: 'Changed elsewhere', refused: 'Not saved' };
+  const SHORTCUTS = [
+    ['1 2 3', 'Step'],
+    ['A / D', 'Previous / next frame'],
+    ['Q held', 'The frame as shot'],
+    ['F', 'Fit or 1:1 at the pointer'],
+    ['G', 'Grid'],
+    ['T', 'True up'],
+    ['Z / Shift Z', 'Undo / redo, with Ctrl'],
+    ['Arrows', 'Nudge a number (Shift x10, Alt /10)'],
+    ['Wheel, drag', 'Move about at 1:1 (Alt-drag in Lines)'],
+    ['?', 'These shortcuts']
+  ];
+
+  async function leave(to: string | undefined): Promise<void> {
+    if (!to) return;
+    await bench.saver.flush();
+    await goto(`/frames/${to}`);
+  }
+
+  const typing = (target: EventTarget | null): boolean =>
+    target instanceof HTMLElement && (target.matches('input:not([type=range]), select, textarea') || target.closest('dialog') !== null);
+
+  function keydown(event: KeyboardEvent): void {
+    if (typing(event.target)) return;
+    const key = event.key.toLowerCase();
+    if ((event.ctrlKey || event.metaKey) && key === 'z') {
+      event.preventDefault();
+      if (event.shiftKey) bench.redo();
+      else bench.undo();
+      return;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (key === 'q') bench.view.asShot = true;
+    else if (key === '1') bench.view.step = 'lens';
+    else if (key === '2') bench.view.step = 'lines';
+    else if (key === '3') bench.view.step = 'crop';
+    else if (key === 'a') void leave(previous?.id);
+    else if (key === 'd') void leave(next?.id);
+    else if (key === 'f') sheet.toggleZoom();
+    else if (key === 'g') bench.view.grid = !bench.view.grid;
+    else if (key === 't' && bench.recipe.lines.marks.length > 0) bench.trueUp();
+    else if (key === '?') help = true;
+    else return;
+    event.preventDefault();
+  }
+
+  function keyup(event: KeyboardEvent): void {
+    if (event.key.toLowerCase() === 'q') bench.view.asShot = false;
+  }
+
+  function settle(keep: 'mine' | 'theirs'): void {
+    const other = bench.saver.resolve(keep);
+    if (other) bench.adopt(other);
+  }
+</script>
+
+<svelte:window
+  onkeydown={keydown}
+  onkeyup={keyup}
+  onblur={() => (bench.view.asShot = false)}
+  onbeforeunload={(event) => {
+    if (bench.saver.status.state === 'saving' || bench.saver.status.state === 'offline') event.preventDefault();
+  }}
+/>
+
+<div class="bench">
+  <header class="band">
+    <nav class="where" aria-label="Where you are">
+      <a href="/">Jobs</a><span>/</span><a href={`/jobs/${job.id}`}>{job.name}</a><span>/</span>
+      <h1 class="name">{frame.name}</h1>
+    </nav>
+    <button class="tool" disabled={!previous} onclick={() => leave(previous?.id)} title="Previous frame (A)">‹ Previous</button>
+    <button class="tool" disabled={!next} onclick={() => leave(next?.id)} title="Next frame (D)">Next ›</button>
+    <span class="gap"></span>
+    <button class="tool" disabled={!bench.canUndo} onclick={bench.undo}>Undo</button>
+    <button class="tool" disabled={!bench.canRedo} onclick={bench.redo}>Redo</button>
+    <span class="saved quiet" data-testid="save-state" title={bench.saver.status.message}>{SAVE_WORDS[bench.saver.status.state]}</span>
+    <button
+      class="tool"
+      aria-pressed={bench.view.asShot}
+      onpointerdown={() => (bench.view.asShot = true)}
+      onpointerup={() => (bench.view.asShot = false)}
+      onpointerleave={() => (bench.view.asShot = false)}
+      title="Hold to see the frame as shot (Q)">As shot</button
+    >
+    <button class="tool" aria-pressed={bench.view.grid} onclick={() => (bench.view.grid = !bench.view.grid)} title="Grid (G)">Grid</button>
+    <button class="tool" aria-pressed={bench.view.zoom === '1:1'} onclick={() => sheet.toggleZoom()} title="Fit or 1:1 (F)">
+      {bench.view.zoom === 'fit' ? 'Fit' : '1:1'}
+    </button>
+    <button class="tool" onclick={() => (help = true)} aria-label="Shortcuts">?</button>
+    <button class="tool main" onclick={() => (exporting = true)}>Export</button>
+  </header>
+  <div class="middle">
+    <Course {bench} />
+    <Sheet bind:this={sheet} {bench} onhistogram={(found) => (histogram = found)} />
+  </div>
+  <ReadingsBar {bench} />
+  <div class="deck" aria-label="Deck">
+    <div class="columns">
+      {#if bench.view.step === 'lens'}<LensDeck {bench} />{/if}
+      {#if bench.view.step === 'lines'}<LinesDeck {bench} />{/if}
+      {#if bench.view.step === 'crop'}<CropDeck {bench} />{/if}
+    </div>
+    <HistogramView {histogram} />
+  </div>
+</div>
+
+<ExportDialog {bench} bind:open={exporting} />
+<Modal title="Shortcuts" bind:open={help} size="sm">
+  <dl class="keys">
+    {#each SHORTCUTS as [keys, what] (keys)}
+      <dt>{keys}</dt>
+      <dd>{what}</dd>
+    {/each}
+  </dl>
+</Modal>
+<Modal title="Changed in another window" open={bench.saver.status.state === 'conflict'} size="sm" dismissable={false}>
+  <p>This frame was changed and saved in another window since you opened it here. Nothing is lost yet: choose which to go on with.</p>
+  <div class="flex gap-2">
+    <button class="tool main" onclick={() => settle('mine')}>Keep mine</button>
+    <button class="tool" onclick={() => settle('theirs')}>Take the other</button>
+  </div>
+</Modal>
+
+<style>
+  .bench {
+    display: flex;
+    flex-direction: column;
+    height: 100vh;
+    min-width: 1000px;
+    overflow: hidden;
+  }
+  .band {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    height: 40px;
+    padding: 0 10px;
+    border-bottom: 1px solid var(--line);
+    background: var(--panel);
+  }
+  .where {
+    display: flex;
+    align-items: baseline;
+    gap: 7px;
+    margin-right: 10px;
+    min-width: 0;
+    white-space: nowrap;
+  }
+  .where a:hover {
+    text-decoration: underline;
+  }
+  .where span {
+    color: var(--faint);
+  }
+  .name {
+    font-size: 13px;
+  }
+  .gap {
+    flex: 1;
+  }
+  .saved {
+    min-width: 62px;
+    font-size: 12px;
+  }
+  .middle {
+    display: flex;
+    flex: 1;
+    min-height: 0;
+  }
+  .deck {
+    display: flex;
+    height: 156px;
+    background: var(--paper);
+  }
+  .columns {
+    display: flex;
+    flex: 1;
+    min-width: 0;
+  }
+  .columns :global(.column) {
+    flex: 1 1 320px;
+    min-width: 0;
+    padding: 8px 16px;
+    border-right: 1px solid var(--soft);
+  }
+  .columns :global(.column h2) {
+    font-size: 12px;
+    font-weight: 600;
+    margin-bottom: 5px;
+  }
+  .keys {
+    display: grid;
+    grid-template-columns: 120px 1fr;
+    row-gap: 4px;
+  }
+  .keys dt {
+    font-family: var(--font-mono);
+  }
+</style>

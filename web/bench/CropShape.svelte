@@ -1,0 +1,114 @@
+<!-- The crop on the sheet: the surroundings veiled, thirds, and handles at corners, edges and inside. -->
+<script lang="ts">
+  import { Group, Line, Rect } from 'svelte-konva';
+  import type { Point } from '$core/camera/frame-geometry.ts';
+  import { type CropHandle, moveCrop, resizeCrop } from '$core/crop/resize-crop.ts';
+  import { ratioValue } from '$core/crop/ratios.ts';
+  import type { Rectangle } from '$core/crop/rectangle.ts';
+  import type { View } from '$core/pipeline/map-mesh.ts';
+  import type { Bench } from './bench-state.svelte.ts';
+  import { toSheet, toUpright } from './sheet-view.ts';
+
+  let { bench, view, editable }: { bench: Bench; view: View; editable: boolean } = $props();
+  const crop = $derived(bench.plan.crop);
+  const corner = $derived(toSheet([crop.x - crop.width / 2, crop.y - crop.height / 2], view));
+  const size = $derived([crop.width / view.pixel, crop.height / view.pixel]);
+  const HANDLES: CropHandle[] = [
+    { x: -1, y: -1 },
+    { x: 0, y: -1 },
+    { x: 1, y: -1 },
+    { x: 1, y: 0 },
+    { x: 1, y: 1 },
+    { x: 0, y: 1 },
+    { x: -1, y: 1 },
+    { x: -1, y: 0 }
+  ];
+  /** The crop when the drag began: each move starts from it, so that rounding does not add up. */
+  let start: Rectangle | null = null;
+
+  function apply(rectangle: Rectangle, done: boolean): void {
+    bench.change('crop', { rectangle, enabled: true }, !done);
+    if (done) start = null;
+  }
+
+  function resize(handle: CropHandle, at: Point, done: boolean): void {
+    start ??= crop;
+    const ratio = ratioValue(bench.recipe.crop.ratio, bench.optics.size);
+    apply(resizeCrop(start, handle, toUpright(at, view), ratio, bench.plan.valid), done);
+  }
+
+  function move(at: Point, done: boolean): void {
+    start ??= crop;
+    const [x, y] = toUpright([at[0] + size[0] / 2, at[1] + size[1] / 2], view);
+    apply(moveCrop(start, [x, y], bench.plan.valid), done);
+  }
+
+  const veil = $derived([
+    { x: 0, y: 0, width: view.width, height: corner[1] },
+    { x: 0, y: corner[1] + size[1], width: view.width, height: view.height - corner[1] - size[1] },
+    { x: 0, y: corner[1], width: corner[0], height: size[1] },
+    { x: corner[0] + size[0], y: corner[1], width: view.width - corner[0] - size[0], height: size[1] }
+  ]);
+</script>
+
+{#each veil as part, i (i)}
+  {#if part.width > 0 && part.height > 0}
+    <Rect {...part} fill="#777" opacity={editable ? 0.62 : 0.35} listening={false} />
+  {/if}
+{/each}
+<Rect x={corner[0]} y={corner[1]} width={size[0]} height={size[1]} stroke="#111" strokeWidth={3} opacity={0.6} listening={false} />
+<Rect x={corner[0]} y={corner[1]} width={size[0]} height={size[1]} stroke="#fff" strokeWidth={1} listening={false} />
+{#if editable}
+  <Rect
+    x={corner[0]}
+    y={corner[1]}
+    width={size[0]}
+    height={size[1]}
+    fill="transparent"
+    draggable
+    ondragmove={(e) => {
+      move([e.target.x(), e.target.y()], false);
+      e.target.position({ x: corner[0], y: corner[1] });
+    }}
+    ondragend={(e) => {
+      e.target.position({ x: corner[0], y: corner[1] });
+      bench.commit();
+      start = null;
+    }}
+  />
+  <Group listening={false}>
+    {#each [1, 2] as third (third)}
+      {#each [3, 1] as strokeWidth (strokeWidth)}
+        {@const look = { stroke: strokeWidth === 3 ? '#111' : '#fff', strokeWidth: strokeWidth / 1.6, opacity: strokeWidth === 3 ? 0.25 : 0.8 }}
+        <Line points={[corner[0] + (size[0] * third) / 3, corner[1], corner[0] + (size[0] * third) / 3, corner[1] + size[1]]} {...look} />
+        <Line points={[corner[0], corner[1] + (size[1] * third) / 3, corner[0] + size[0], corner[1] + (size[1] * third) / 3]} {...look} />
+      {/each}
+    {/each}
+  </Group>
+  {#each HANDLES as handle (`${handle.x} ${handle.y}`)}
+    {@const x = corner[0] + ((handle.x + 1) / 2) * size[0]}
+    {@const y = corner[1] + ((handle.y + 1) / 2) * size[1]}
+    <Rect
+      {x}
+      {y}
+      offsetX={5}
+      offsetY={5}
+      width={10}
+      height={10}
+      fill="#fff"
+      stroke="#111"
+      strokeWidth={1.5}
+      hitStrokeWidth={12}
+      draggable
+      ondragmove={(e) => {
+        resize(handle, [e.target.x(), e.target.y()], false);
+        e.target.position({ x, y });
+      }}
+      ondragend={(e) => {
+        e.target.position({ x, y });
+        bench.commit();
+        start = null;
+      }}
+    />
+  {/each}
+{/if}

@@ -1,0 +1,115 @@
+<!-- One number: dragged, typed, nudged with arrows (Shift x10, Alt /10), and set back by its reset button. -->
+<script lang="ts">
+  interface Definition {
+    label: string;
+    minimum: number;
+    maximum: number;
+    step: number;
+    default: number;
+    unit?: string;
+  }
+  interface Props {
+    setting: Definition;
+    value: number;
+    /** Why the control acts on nothing now; it is disabled and says so. */
+    idle?: string | null;
+    /** Range of the slider where it is finer than the setting's. */
+    range?: [number, number];
+    change: (value: number, moving: boolean) => void;
+  }
+  let { setting, value, idle = null, range, change }: Props = $props();
+  const low = $derived(range?.[0] ?? setting.minimum);
+  const high = $derived(range?.[1] ?? setting.maximum);
+  const places = $derived(setting.step < 0.1 ? 2 : setting.step < 1 ? 1 : 0);
+  const id = $props.id();
+
+  function set(next: number, moving: boolean): void {
+    if (!Number.isFinite(next)) return;
+    const clamped = Math.min(setting.maximum, Math.max(setting.minimum, next));
+    change(Number(clamped.toFixed(4)), moving);
+  }
+
+  function nudge(event: KeyboardEvent): void {
+    const direction = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key];
+    const typing = (event.currentTarget as HTMLInputElement).type === 'text';
+    if (!direction || (typing && (event.key === 'ArrowLeft' || event.key === 'ArrowRight'))) return;
+    event.preventDefault();
+    set(value + direction * setting.step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1), false);
+  }
+</script>
+
+<div class="control" class:idle={idle !== null} title={idle ?? undefined}>
+  <label for={id}>{setting.label}</label>
+  <input
+    class="slider"
+    type="range"
+    aria-label={`${setting.label} slider`}
+    min={low}
+    max={high}
+    step="any"
+    {value}
+    disabled={idle !== null}
+    oninput={(e) => set(Math.round(e.currentTarget.valueAsNumber / setting.step) * setting.step, true)}
+    onchange={(e) => set(Math.round(e.currentTarget.valueAsNumber / setting.step) * setting.step, false)}
+    onkeydown={nudge}
+  />
+  <input
+    {id}
+    class="number"
+    type="text"
+    inputmode="decimal"
+    value={value.toFixed(places)}
+    disabled={idle !== null}
+    onchange={(e) => {
+      set(Number(e.currentTarget.value.replace(',', '.').replace('−', '-')), false);
+      e.currentTarget.value = value.toFixed(places);
+    }}
+    onkeydown={nudge}
+  />
+  <span class="unit">{setting.unit ?? ''}</span>
+  <button
+    class="reset"
+    aria-label={`Set ${setting.label} back`}
+    title="Set back"
+    disabled={idle !== null || value === setting.default}
+    onclick={() => set(setting.default, false)}>↺</button
+  >
+</div>
+
+<style>
+  .control {
+    display: grid;
+    grid-template-columns: 72px minmax(60px, 1fr) 52px 16px 20px;
+    align-items: center;
+    gap: 5px;
+    height: 27px;
+  }
+  .idle {
+    opacity: 0.5;
+  }
+  .slider {
+    accent-color: var(--accent);
+    width: 100%;
+    height: 3px;
+    padding: 0;
+  }
+  .number {
+    height: 23px;
+    padding: 0 4px;
+    text-align: right;
+    font-size: 12px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    background: var(--panel);
+    color: var(--ink);
+  }
+  .unit {
+    color: var(--faint);
+  }
+  .reset {
+    color: var(--faint);
+  }
+  .reset:disabled {
+    visibility: hidden;
+  }
+</style>

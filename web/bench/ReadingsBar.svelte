@@ -1,0 +1,107 @@
+<!-- The readings bar: measured figures of the corrected picture, under the sheet. -->
+<script lang="ts">
+  import { SAMPLING_WARNING } from '$core/readings/measure.ts';
+  import type { LineAngles } from '$core/lines/line-angles.ts';
+  import type { Bench } from './bench-state.svelte.ts';
+
+  let { bench }: { bench: Bench } = $props();
+  const readings = $derived(bench.readings);
+
+  const angle = (lines: LineAngles | null, none: string): string =>
+    lines ? `${lines.rms.toFixed(2)}°` : none;
+  const detail = (lines: LineAngles | null): string =>
+    lines
+      ? `${lines.count} ${lines.count === 1 ? 'line' : 'lines'}, worst ${lines.worst.toFixed(2)}°`
+      : 'Draw lines in step 2 to measure this.';
+  const light = (id: string | null): void => {
+    bench.view.litMark = id;
+  };
+</script>
+
+<dl class="bar" aria-label="Readings">
+  {#snippet reading(name: string, value: string, title: string, lit: string | null = null, warn = false)}
+    <div
+      class="reading"
+      class:none={value.startsWith('no ')}
+      class:warn
+      {title}
+      role="presentation"
+      onpointerenter={() => light(lit)}
+      onpointerleave={() => light(null)}
+    >
+      <dt>{name}</dt>
+      <dd data-testid={`reading-${name.toLowerCase()}`}>{value}</dd>
+    </div>
+  {/snippet}
+  {@render reading(
+    'Plumb',
+    angle(readings.plumb, 'no plumb lines yet'),
+    detail(readings.plumb),
+    readings.plumb?.worstId ?? null
+  )}
+  {@render reading(
+    'Level',
+    angle(readings.level, 'no level lines yet'),
+    detail(readings.level),
+    readings.level?.worstId ?? null
+  )}
+  {@render reading(
+    'Falloff',
+    readings.falloff === null ? 'no profile' : `${(readings.falloff || 0).toFixed(2)} EV`,
+    'Light left missing in the corners against the centre, from the profile'
+  )}
+  {@render reading(
+    'Cover',
+    `${readings.cover.toFixed(readings.cover === 100 ? 0 : 1)} %`,
+    'Share of the crop that lies on real pixels',
+    null,
+    readings.cover < 100
+  )}
+  {@render reading(
+    'Sampling',
+    readings.sampling.toFixed(2),
+    'Fewest source pixels for one output pixel, anywhere in the crop',
+    null,
+    readings.sampling < SAMPLING_WARNING
+  )}
+  {@render reading('Proportion', readings.proportion, 'How width against height is known')}
+  {@render reading(
+    'Output',
+    `${bench.plan.output.width} × ${bench.plan.output.height}`,
+    'Full size of the crop in pixels'
+  )}
+</dl>
+
+<style>
+  .bar {
+    display: flex;
+    height: 40px;
+    border-top: 1px solid var(--line);
+    border-bottom: 1px solid var(--line);
+    background: var(--panel);
+  }
+  .reading {
+    flex: 1 1 auto;
+    padding: 3px 12px 0;
+    border-right: 1px solid var(--soft);
+    line-height: 1.25;
+    white-space: nowrap;
+  }
+  dt {
+    font-size: 11px;
+    color: var(--faint);
+  }
+  dd {
+    font-weight: 600;
+    font-size: 14px;
+  }
+  .none dd {
+    font-weight: 400;
+    font-size: 12px;
+    color: var(--faint);
+  }
+  .warn dd::after {
+    content: ' !';
+    color: var(--accent);
+  }
+</style>

@@ -1,0 +1,321 @@
+<!-- The sheet: the picture between its rulers, with marks, crop, grid and magnifier drawn over it. -->
+<script lang="ts">
+  import { onMount, untrack } from 'svelte';
+  import { Layer, Line, Stage } from 'svelte-konva';
+  import type { Point } from '$core/camera/frame-geometry.ts';
+  import { halfDiagonal } from '$core/camera/frame-geometry.ts';
+  import type { Mark } from '$core/lines/mark.ts';
+  import { fieldToUpright, uprightToField } from '$core/pipeline/projection.ts';
+  import type { View } from '$core/pipeline/map-mesh.ts';
+  import { type Drawn, type Preview, openPreview } from '../preview/preview.ts';
+  import type { Histogram } from '../preview/messages.ts';
+  import CropShape from './CropShape.svelte';
+  import MarkShape from './MarkShape.svelte';
+  import Ruler from './Ruler.svelte';
+  import type { Bench } from './bench-state.svelte.ts';
+  import { fitView, oneToOneView, shownArea, toSheet, toUpright, viewAbout } from './sheet-view.ts';
+
+  let { bench, onhistogram }: { bench: Bench; onhistogram: (histogram: Histogram) => void } = $props();
+
+  const RULER = 18;
+  const LOUPE = 150;
+  /** Screen pixels per pixel of the full-size picture under the magnifier. */
+  const MAGNIFICATION = 2;
+  /** Drags shorter than this, in pixels, are clicks. */
+  const SHORTEST_MARK = 12;
+
+  let frame: HTMLDivElement;
+  let canvas: HTMLCanvasElement;
+  let loupe = $state<HTMLCanvasElement>();
+  let sheet = $state({ width: 800, height: 500 });
+  let pointer = $state<Point | null>(null);
+  let drawing = $state<{ a: Point; b: Point } | null>(null);
+  let dragging = $state<Point | null>(null);
+  let panning: { from: Point; centre: { x: number; y: number } } | null = null;
+  let status = $state('Opening the picture…');
+  let fetching = $state(false);
+  let preview: Preview | null = null;
+  let opened = $state(false);
+
+  const plan = $derived(bench.shownPlan);
+  const whole = $derived(bench.view.step !== 'lens' && !bench.view.asShot);
+  const view = $derived<View>(
+    bench.view.zoom === '1:1'
+      ? oneToOneView([bench.view.centre.x, bench.view.centre.y], plan, sheet)
+      : fitView(shownArea(plan, whole), sheet)
+  );
+  const marks = $derived(bench.recipe.lines.marks);
+  const unit = $derived(1 / halfDiagonal(bench.optics.size));
+
+  const placed = $derived(
+    marks.flatMap((mark) => {
+      const a = fieldToUpright(mark.a, plan.projection);
+      const b = fieldToUpright(mark.b, plan.projection);
+      return a && b ? [{ mark, a: toSheet(a, view), b: toSheet(b, view) }] : [];
+    })
+  );
+
+  $effect(() => {
+    if (!opened) return;
+    const wanted = {
+      target: 'sheet' as const,
+      projection: plan.projection,
+      falloff: plan.falloff,
+      view: $state.snapshot(view) as View,
+      draft: bench.view.moving
+    };
+    untrack(() => preview?.draw(wanted));
+  });
+
+  // The magnifier follows the end that is being placed.
+  const loupeAt = $derived<Point | null>(dragging ?? drawing?.b ?? null);
+  $effect(() => {
+    if (!loupeAt || !opened) return;
+    const centre = toUpright(loupeAt, view);
+    const wanted = {
+      target: 'loupe' as const,
+      projection: plan.projection,
+      falloff: plan.falloff,
+      view: viewAbout(centre, unit / MAGNIFICATION, { width: LOUPE, height: LOUPE }),
+      draft: false
+    };
+    untrack(() => preview?.draw(wanted));
+  });
+
+  function show(picture: Drawn): void {
+    const target = picture.target === 'sheet' ? canvas : loupe;
+    if (!target) return;
+    if (target.width !== picture.width) target.width = picture.width;
+    if (target.height !== picture.height) target.height = picture.height;
+    const data = new ImageData(new Uint8ClampedArray(picture.pixels), picture.width, picture.height);
+    target.getContext('2d')!.putImageData(data, 0, 0);
+    if (picture.target === 'sheet') {
+      if (picture.histogram) onhistogram(picture.histogram);
+      canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1);
+      canvas.dataset.milliseconds = picture.milliseconds.toFixed(1);
+      canvas.dataset.sharp = String(picture.sharp && !picture.draft);
+    }
+  }
+
+  onMount(() => {
+    const observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry.contentRect;
+      sheet = { width: Math.max(100, Math.floor(width) - RULER), height: Math.max(100, Math.floor(height) - RULER) };
+    });
+    observer.observe(frame);
+    preview = openPreview(
+      {
+        frameId: bench.frame.id,
+        size: bench.optics.size,
+        proxy: bench.frame.proxy!,
+        rendering: bench.facts.rendering
+      },
+      {
+        opened: () => {
+          status = '';
+          opened = true;
+        },
+        failed: (message) => (status = message),
+        fetching: (waiting) => (fetching = waiting),
+        drawn: show
+      }
+    );
+    return () => {
+      observer.disconnect();
+      preview?.close();
+    };
+  });
+
+  const at = (event: PointerEvent | MouseEvent): Point => {
+    const box = canvas.getBoundingClientRect();
+    return [event.clientX - box.left, event.clientY - box.top];
+  };
+
+  function down(event: { target: { getStage(): unknown }; evt: MouseEvent }): void {
+    const empty = (event.target as unknown) === event.target.getStage();
+    if (!empty || event.evt.button !== 0) return;
+    const place = at(event.evt);
+    if (bench.view.step === 'lines' && !bench.view.asShot && !event.evt.altKey) drawing = { a: place, b: place };
+    else if (bench.view.zoom === '1:1') panning = { from: place, centre: { ...bench.view.centre } };
+  }
+
+  function move(event: PointerEvent): void {
+    pointer = at(event);
+    if (drawing) drawing = { a: drawing.a, b: pointer };
+    else if (panning) {
+      bench.view.centre = {
+        x: panning.centre.x - (pointer[0] - panning.from[0]) * view.pixel,
+        y: panning.centre.y - (pointer[1] - panning.from[1]) * view.pixel
+      };
+    }
+  }
+
+  const toField = (place: Point): Point | null => uprightToField(toUpright(place, view), plan.projection);
+
+  function up(): void {
+    panning = null;
+    if (!drawing) return;
+    const { a, b } = drawing;
+    drawing = null;
+    if (Math.hypot(a[0] - b[0], a[1] - b[1]) < SHORTEST_MARK) return;
+    const from = toField(a);
+    const to = toField(b);
+    if (!from || !to || [...from, ...to].some((value) => Math.abs(value) > 1.5)) return;
+    const mark: Mark = { id: crypto.randomUUID().slice(0, 8), kind: bench.view.tool, a: from, b: to };
+    bench.change('lines', { marks: [...marks, mark] });
+  }
+
+  function moveEnd(id: string, end: 'a' | 'b', place: Point, done: boolean): void {
+    dragging = done ? null : place;
+    const field = toField(place);
+    if (!field || field.some((value) => Math.abs(value) > 1.5)) return;
+    bench.change('lines', { marks: marks.map((m) => (m.id === id ? { ...m, [end]: field } : m)) }, !done);
+  }
+
+  function wheel(event: WheelEvent): void {
+    if (bench.view.zoom !== '1:1') return;
+    event.preventDefault();
+    const [dx, dy] = event.shiftKey ? [event.deltaY, 0] : [event.deltaX, event.deltaY];
+    bench.view.centre = { x: bench.view.centre.x + dx * view.pixel, y: bench.view.centre.y + dy * view.pixel };
+  }
+
+  /** Toggles fit and 1:1 about the pointer, or the middle of the picture. */
+  export function toggleZoom(): void {
+    const [x, y] = toUpright(pointer ?? [sheet.width / 2, sheet.height / 2], view);
+    bench.view.centre = { x, y };
+    bench.view.zoom = bench.view.zoom === 'fit' ? '1:1' : 'fit';
+  }
+
+  const gridStep = $derived(Math.max(24, plan.crop.width / view.pixel / 12));
+  const gridLines = $derived.by(() => {
+    const [x0, y0] = toSheet([plan.crop.x, plan.crop.y], view);
+    const lines: number[][] = [];
+    for (let x = x0 % gridStep; x < sheet.width; x += gridStep) lines.push([x, 0, x, sheet.height]);
+    for (let y = y0 % gridStep; y < sheet.height; y += gridStep) lines.push([0, y, sheet.width, y]);
+    return lines;
+  });
+  const zero = $derived(toSheet([plan.crop.x - plan.crop.width / 2, plan.crop.y - plan.crop.height / 2], view));
+</script>
+
+<svelte:window onpointerup={up} />
+
+<div class="frame" bind:this={frame}>
+  <div class="corner"></div>
+  <Ruler along="top" length={sheet.width} zero={zero[0]} scale={unit / view.pixel} pointer={pointer?.[0] ?? null} />
+  <Ruler along="left" length={sheet.height} zero={zero[1]} scale={unit / view.pixel} pointer={pointer?.[1] ?? null} />
+  <div
+    class="sheet"
+    role="application"
+    aria-label="Picture"
+    style:cursor={bench.view.step === 'lines' ? 'crosshair' : bench.view.zoom === '1:1' ? 'grab' : 'default'}
+    onpointermove={move}
+    onpointerleave={() => (pointer = null)}
+    onwheel={wheel}
+  >
+    <canvas bind:this={canvas} width={sheet.width} height={sheet.height} data-testid="picture"></canvas>
+    <div class="overlay">
+      <Stage width={sheet.width} height={sheet.height} onmousedown={(e) => down(e as never)}>
+        {#if !bench.view.asShot}
+          {#if bench.view.grid}
+            <Layer listening={false}>
+              {#each gridLines as points, i (i)}
+                <Line {points} stroke="#111" strokeWidth={1.8} opacity={0.22} />
+                <Line {points} stroke="#fff" strokeWidth={0.7} opacity={0.7} />
+              {/each}
+            </Layer>
+          {/if}
+          <Layer>
+            {#if whole}
+              <CropShape {bench} {view} editable={bench.view.step === 'crop'} />
+            {/if}
+            {#if bench.view.step === 'lines'}
+              {#each placed as { mark, a, b } (mark.id)}
+                <MarkShape
+                  kind={mark.kind}
+                  {a}
+                  {b}
+                  lit={bench.view.litMark === mark.id}
+                  moved={(end, place, done) => moveEnd(mark.id, end, place, done)}
+                  hovered={(inside) => (bench.view.litMark = inside ? mark.id : null)}
+                />
+              {/each}
+              {#if drawing}
+                <MarkShape
+                  kind={bench.view.tool}
+                  a={drawing.a}
+                  b={drawing.b}
+                  lit
+                  moved={() => {}}
+                  hovered={() => {}}
+                />
+              {/if}
+            {/if}
+          </Layer>
+        {/if}
+      </Stage>
+    </div>
+    {#if loupeAt}
+      {@const right = loupeAt[0] < sheet.width / 2}
+      <div class="loupe" style:left={right ? 'auto' : '10px'} style:right={right ? '10px' : 'auto'}>
+        <canvas bind:this={loupe} width={LOUPE} height={LOUPE}></canvas>
+        <svg width={LOUPE} height={LOUPE} aria-hidden="true">
+          <path d="M75 0V66M75 84V150M0 75H66M84 75H150" stroke="#111" stroke-width="3" opacity="0.5" />
+          <path d="M75 0V66M75 84V150M0 75H66M84 75H150" stroke="#fff" stroke-width="1" />
+        </svg>
+      </div>
+    {/if}
+    {#if bench.view.asShot}<p class="note">As shot</p>{/if}
+    {#if fetching}<p class="note">Fetching full size…</p>{/if}
+    {#if status}<p class="note" role="status">{status}</p>{/if}
+  </div>
+</div>
+
+<style>
+  .frame {
+    position: relative;
+    flex: 1;
+    min-width: 0;
+    min-height: 0;
+    display: grid;
+    grid-template: 18px 1fr / 18px 1fr;
+    overflow: hidden;
+  }
+  .corner {
+    background: var(--paper);
+  }
+  .sheet {
+    position: relative;
+    background: var(--sheet);
+    overflow: hidden;
+    touch-action: none;
+  }
+  .overlay {
+    position: absolute;
+    inset: 0;
+  }
+  canvas {
+    display: block;
+  }
+  .loupe {
+    position: absolute;
+    top: 10px;
+    width: 150px;
+    height: 150px;
+    border: 1px solid #111;
+    outline: 1px solid #fff;
+    background: #888;
+    pointer-events: none;
+  }
+  .loupe svg {
+    position: absolute;
+    inset: 0;
+  }
+  .note {
+    position: absolute;
+    left: 10px;
+    top: 10px;
+    padding: 3px 8px;
+    background: var(--panel);
+    border: 1px solid var(--line);
+  }
+</style>

@@ -1,0 +1,36 @@
+/** Answers of the server routes: JSON, and errors in words with a fitting status. */
+import { json } from '@sveltejs/kit';
+import { UserError } from '$server/decode/user-error.ts';
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** Runs a route's work; what is meant for the user becomes a 422 with its message. */
+export async function answer(work: () => Promise<Response>): Promise<Response> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof UserError) return json({ error: error.message }, { status: 422 });
+    if (error instanceof SyntaxError) return json({ error: 'The request is not JSON.' }, { status: 400 });
+    console.error(error);
+    return json({ error: 'Something went wrong in Line True. Nothing was changed; try again.' }, { status: 500 });
+  }
+}
+
+export const notFound = (what: string): Response => json({ error: `This ${what} no longer exists.` }, { status: 404 });
+
+/** True for text that can be an id: anything else would make the database complain. */
+export const isId = (text: string): boolean => UUID.test(text);
+
+/** Bytes that never change under their address. */
+export function fixedBytes(bytes: Uint8Array, type: string, name?: string): Response {
+  const headers: Record<string, string> = {
+    'content-type': type,
+    'content-length': String(bytes.length),
+    'cache-control': 'private, max-age=31536000, immutable'
+  };
+  if (name) {
+    const plain = name.replace(/[^\x20-\x7e]|["\\]/g, '_');
+    headers['content-disposition'] = `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(name)}`;
+  }
+  return new Response(bytes as Uint8Array<ArrayBuffer>, { headers });
+}

@@ -1,0 +1,26 @@
+/** Calls of the server from the browser: JSON in and out, errors in the server's words. */
+export class CallError extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly body: unknown
+  ) {
+    super(message);
+  }
+}
+
+export async function call<T>(path: string, options: { method?: string; body?: unknown } = {}): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method: options.method ?? 'GET',
+      headers: options.body === undefined ? {} : { 'content-type': 'application/json' },
+      body: options.body === undefined ? undefined : JSON.stringify(options.body)
+    });
+  } catch {
+    throw new CallError('Line True cannot be reached. Check that it is still running.', 0, null);
+  }
+  const body = (await response.json().catch(() => null)) as { error?: string } | null;
+  if (!response.ok) throw new CallError(body?.error ?? `The server answered ${response.status}.`, response.status, body);
+  return body as T;
+}

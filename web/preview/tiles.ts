@@ -1,0 +1,68 @@
+/** Full-size pixels in tiles, fetched as the view needs them. */
+import type { FrameSize } from '$core/camera/frame-geometry.ts';
+import { type PlacedPlanes, allocatePlanes } from '$core/pipeline/planes.ts';
+import { fillPlanes } from './fill-planes.ts';
+
+const TILE = 512;
+const MOST_TILES = 80;
+
+export interface Area {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
+export interface TileStore {
+  frameId: string;
+  size: FrameSize;
+  tiles: Map<string, Uint16Array>;
+}
+
+/** Columns and rows of the tiles that an area touches. */
+function span(area: Area, { width, height }: FrameSize): Area | null {
+  const left = Math.max(0, Math.floor(area.left / TILE));
+  const top = Math.max(0, Math.floor(area.top / TILE));
+  const right = Math.min(Math.ceil(width / TILE) - 1, Math.floor(area.right / TILE));
+  const bottom = Math.min(Math.ceil(height / TILE) - 1, Math.floor(area.bottom / TILE));
+  return left <= right && top <= bottom ? { left, top, right, bottom } : null;
+}
+
+const keys = ({ left, top, right, bottom }: Area): string[] => {
+  const found: string[] = [];
+  for (let row = top; row <= bottom; row++) for (let column = left; column <= right; column++) found.push(`${column}/${row}`);
+  return found;
+};
+
+/** Fetches what is missing for an area; false when there is nothing to fetch or it is too much. */
+export async function fetchArea(store: TileStore, area: Area): Promise<boolean> {
+  const needed = span(area, store.size);
+  if (!needed) return false;
+  const missing = keys(needed).filter((key) => !store.tiles.has(key));
+  if (keys(needed).length > MOST_TILES) return false;
+  await Promise.all(
+    missing.map(async (key) => {
+      const response = await fetch(`/api/frames/${store.frameId}/tiles/${key}`);
+      if (response.ok) store.tiles.set(key, new Uint16Array(await response.arrayBuffer()));
+    })
+  );
+  while (store.tiles.size > MOST_TILES * 1.5) store.tiles.delete(store.tiles.keys().next().value!);
+  return true;
+}
+
+/** The area as one picture, or null while a tile is missing. */
+export function assembleArea(store: TileStore, area: Area): PlacedPlanes | null {
+  const needed = span(area, store.size);
+  if (!needed || keys(needed).some((key) => !store.tiles.has(key))) return null;
+  const originX = needed.left * TILE;
+  const originY = needed.top * TILE;
+  const width = Math.min(store.size.width, (needed.right + 1) * TILE) - originX;
+  const height = Math.min(store.size.height, (needed.bottom + 1) * TILE) - originY;
+  const planes = allocatePlanes(width, height);
+  for (const key of keys(needed)) {
+    const [column, row] = key.split('/').map(Number);
+    const tileWidth = Math.min(TILE, store.size.width - column * TILE);
+    fillPlanes(store.tiles.get(key)!, tileWidth, planes, column * TILE - originX, row * TILE - originY);
+  }
+  return { ...planes, originX, originY, scaleX: 1, scaleY: 1 };
+}

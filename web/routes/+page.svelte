@@ -1,0 +1,119 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { Button, Input, Label, Modal } from 'flowbite-svelte';
+  import TopBand from '../jobs/TopBand.svelte';
+  import { call } from '$lib/call.ts';
+  import type { PageProps } from './$types';
+
+  let { data }: PageProps = $props();
+  let adding = $state(false);
+  let error = $state('');
+  let input = $state({ name: '', client: '', site: '', due: '' });
+
+  async function create(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    try {
+      const { id } = await call<{ id: string }>('/api/jobs', {
+        method: 'POST',
+        body: { ...$state.snapshot(input), due: input.due || null }
+      });
+      await goto(`/jobs/${id}`);
+    } catch (reason) {
+      error = (reason as Error).message;
+    }
+  }
+  const count = (n: number): string => `${n} ${n === 1 ? 'frame' : 'frames'}`;
+</script>
+
+<svelte:head><title>Jobs · Line True</title></svelte:head>
+<TopBand>
+  {#snippet actions()}
+    <button class="tool main" onclick={() => (adding = true)}>New job</button>
+  {/snippet}
+</TopBand>
+<main class="page">
+  <h1>Jobs</h1>
+  {#if data.jobs.length === 0}
+    <p class="quiet">There are no jobs yet. Make one, then add the frames you have taken for it.</p>
+  {/if}
+  <ul class="cards">
+    {#each data.jobs as job (job.id)}
+      <li>
+        <a class="card" href={`/jobs/${job.id}`}>
+          {#if job.cover}
+            <img src={`/api/frames/${job.cover.id}/thumbnail?v=${job.cover.version}`} alt="" />
+          {:else}
+            <span class="blank quiet">{job.waiting > 0 ? 'preparing…' : 'no frames yet'}</span>
+          {/if}
+          <span class="words">
+            <strong>{job.name}</strong>
+            <span>{job.client}</span>
+            <span class="quiet">{job.site}</span>
+            <span class="quiet foot">
+              <span>{count(job.frames)}{job.failed ? `, ${job.failed} not readable` : ''}</span>
+              {#if job.due}<span>due {job.due}</span>{/if}
+            </span>
+          </span>
+        </a>
+      </li>
+    {/each}
+  </ul>
+</main>
+<Modal title="New job" bind:open={adding} size="sm">
+  <form class="form" onsubmit={create}>
+    <Label>Name<Input size="sm" required maxlength={200} bind:value={input.name} /></Label>
+    <Label>Client<Input size="sm" maxlength={200} bind:value={input.client} /></Label>
+    <Label>Site<Input size="sm" maxlength={200} bind:value={input.site} /></Label>
+    <Label>Due<Input size="sm" type="date" bind:value={input.due} /></Label>
+    {#if error}<p role="alert">{error}</p>{/if}
+    <Button type="submit" size="sm" color="primary">Make the job</Button>
+  </form>
+</Modal>
+
+<style>
+  .page {
+    padding: 22px 28px;
+  }
+  .cards {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
+    gap: 20px;
+    margin-top: 16px;
+  }
+  .card {
+    display: block;
+    border: 1px solid var(--line);
+    background: var(--panel);
+  }
+  .card:hover {
+    border-color: var(--ink);
+  }
+  .card img,
+  .blank {
+    display: grid;
+    place-items: center;
+    width: 100%;
+    aspect-ratio: 3 / 2;
+    object-fit: cover;
+    background: var(--soft);
+  }
+  .words {
+    display: flex;
+    flex-direction: column;
+    padding: 10px 12px;
+    line-height: 1.5;
+  }
+  .words strong {
+    font-size: 15px;
+  }
+  .foot {
+    display: flex;
+    justify-content: space-between;
+    margin-top: 6px;
+  }
+  .form {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+  }
+</style>

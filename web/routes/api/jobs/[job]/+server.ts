@@ -1,0 +1,14 @@
+import { json } from '@sveltejs/kit';
+import { answer, isId, notFound } from '$lib/answer.ts';
+import { getApp } from '$server/app.ts';
+import { framesOfJob } from '$server/frames/frame-row.ts';
+import { jobById } from '$server/jobs/jobs.ts';
+import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = ({ params }) =>
+  answer(async () => {
+    const app = await getApp();
+    const job = isId(params.job) ? await jobById(app, params.job) : null;
+    if (!job) return notFound('job');
+    return json({ job, frames: await framesOfJob(app, job.id) });
+  });

@@ -1,0 +1,16 @@
+import { error } from '@sveltejs/kit';
+import { isId } from '$lib/answer.ts';
+import { getApp } from '$server/app.ts';
+import { allProfiles, frameById, framesOfJob } from '$server/frames/frame-row.ts';
+import { jobById } from '$server/jobs/jobs.ts';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params }) => {
+  const app = await getApp();
+  const frame = isId(params.frame) ? await frameById(app, params.frame) : null;
+  if (!frame) error(404, 'This frame no longer exists.');
+  const job = await jobById(app, frame.job_id);
+  const frames = await framesOfJob(app, frame.job_id);
+  const ready = frames.filter((other) => other.state === 'ready').map(({ id, name }) => ({ id, name }));
+  return { frame, job: job!, ready, profiles: await allProfiles(app) };
+};

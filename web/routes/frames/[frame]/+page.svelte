@@ -1,0 +1,18 @@
+<script lang="ts">
+  import BenchView from '../../../bench/BenchView.svelte';
+  import type { PageProps } from './$types';
+
+  let { data }: PageProps = $props();
+</script>
+
+<svelte:head><title>{data.frame.name} · {data.job.name} · Line True</title></svelte:head>
+{#if data.frame.state === 'ready'}
+  {#key data.frame.id}
+    <BenchView {...data} />
+  {/key}
+{:else}
+  <main class="p-6">
+    <p>{data.frame.error ?? 'This frame is still being prepared.'}</p>
+    <p><a class="underline" href={`/jobs/${data.job.id}`}>Back to {data.job.name}</a></p>
+  </main>
+{/if}

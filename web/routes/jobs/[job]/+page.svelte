@@ -1,0 +1,218 @@
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { untrack } from 'svelte';
+  import { matchProfile } from '$core/lens/match-profile.ts';
+  import { call } from '$lib/call.ts';
+  import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
+  import TopBand from '../../../jobs/TopBand.svelte';
+  import { droppedFiles } from '../../../jobs/dropped-files.ts';
+  import { createUploads } from '../../../jobs/uploads.svelte.ts';
+  import type { FrameRow } from '$server/frames/frame-row.ts';
+  import type { PageProps } from './$types';
+
+  let { data }: PageProps = $props();
+  const uploads = createUploads(untrack(() => data.job.id), () => void invalidateAll());
+  let over = $state(false);
+  let files: HTMLInputElement;
+  let folder: HTMLInputElement;
+
+  const waiting = $derived(data.frames.some((frame) => frame.state === 'preparing'));
+  $effect(() => {
+    if (!waiting) return;
+    const timer = setInterval(() => void invalidateAll(), 700);
+    return () => clearInterval(timer);
+  });
+
+  function chosen(input: HTMLInputElement): void {
+    uploads.add([...(input.files ?? [])]);
+    input.value = '';
+  }
+
+  async function drop(event: DragEvent): Promise<void> {
+    event.preventDefault();
+    over = false;
+    if (event.dataTransfer) uploads.add(await droppedFiles(event.dataTransfer));
+  }
+
+  async function remove(frame: FrameRow): Promise<void> {
+    await call(`/api/frames/${frame.id}`, { method: 'DELETE' });
+    await invalidateAll();
+  }
+
+  const stateText = (frame: FrameRow): string => {
+    if (frame.state === 'preparing') return 'preparing…';
+    const done = [
+      frame.recipe.lines && (frame.recipe.lines.roll || frame.recipe.lines.pitch) ? 'trued up' : null,
+      frame.recipe.crop?.ratio && frame.recipe.crop.ratio !== 'original' ? frame.recipe.crop.ratio : null
+    ].filter(Boolean);
+    return done.length > 0 ? done.join(', ') : frame.version > 0 ? 'in work' : 'new';
+  };
+  const words = { waiting: 'waiting', sending: 'sending', added: 'added', known: 'already in this job', failed: 'not added' };
+</script>
+
+<svelte:head><title>{data.job.name} · Line True</title></svelte:head>
+<TopBand>
+  <span class="quiet">/</span><a href="/">Jobs</a><span class="quiet">/</span><span>{data.job.name}</span>
+  {#snippet actions()}
+    <button class="tool" onclick={() => folder.click()}>Add a folder</button>
+    <button class="tool main" onclick={() => files.click()}>Add frames</button>
+  {/snippet}
+</TopBand>
+<input class="hidden" type="file" multiple bind:this={files} onchange={() => chosen(files)} data-testid="files" />
+<input class="hidden" type="file" webkitdirectory bind:this={folder} onchange={() => chosen(folder)} />
+<main
+  class="page"
+  class:over
+  ondragover={(event) => {
+    event.preventDefault();
+    over = true;
+  }}
+  ondragleave={() => (over = false)}
+  ondrop={drop}
+>
+  <div class="head">
+    <div>
+      <h1>{data.job.name}</h1>
+      <p class="quiet">{[data.job.client, data.job.site, data.job.due && `due ${data.job.due}`].filter(Boolean).join(' · ')}</p>
+    </div>
+    <p class="quiet">Drop raw files, JPEG, PNG or TIFF here, or a whole folder.</p>
+  </div>
+  {#if uploads.list.length > 0}
+    <section class="uploads" aria-label="Files being added">
+      <ul>
+        {#each uploads.list as upload (upload.key)}
+          <li data-state={upload.state}>
+            <span class="file">{upload.name}</span>
+            <progress max={upload.bytes || 1} value={upload.state === 'added' || upload.state === 'known' ? upload.bytes || 1 : upload.sent}></progress>
+            <span class:bad={upload.state === 'failed'}>{upload.error || words[upload.state]}</span>
+          </li>
+        {/each}
+      </ul>
+      <button class="tool" onclick={uploads.clear}>Clear the list</button>
+    </section>
+  {/if}
+  <ul class="frames">
+    {#each data.frames as frame (frame.id)}
+      <li class="frame" data-state={frame.state}>
+        {#if frame.state === 'ready' && frame.facts}
+          <a href={`/frames/${frame.id}`} aria-label={`Open ${frame.name}`}>
+            <span class="picture"><img src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`} alt={frame.name} /></span>
+            <span class="words">
+              <span class="line"><strong>{frame.name}</strong><span class="state">{stateText(frame)}</span></span>
+              <span>{cameraText(frame.facts)}</span>
+              <span>{lensText(frame.facts)}</span>
+              <span class="line quiet">
+                <span>{exposureText(frame.facts)}</span>
+                <span>{matchProfile(frame.facts, data.profiles) ? 'lens profile' : 'no lens profile'}</span>
+              </span>
+            </span>
+          </a>
+        {:else}
+          <span class="picture quiet">{frame.state === 'preparing' ? 'preparing…' : 'cannot be opened'}</span>
+          <span class="words">
+            <strong>{frame.name}</strong>
+            {#if frame.error}
+              <span class="bad">{frame.error}</span>
+              <button class="tool" onclick={() => remove(frame)}>Remove</button>
+            {/if}
+          </span>
+        {/if}
+      </li>
+    {/each}
+  </ul>
+  {#if data.frames.length === 0 && uploads.list.length === 0}
+    <p class="empty quiet">This job has no frames yet.</p>
+  {/if}
+</main>
+
+<style>
+  .page {
+    padding: 20px 28px;
+    min-height: calc(100vh - 44px);
+  }
+  .over {
+    outline: 3px dashed var(--accent);
+    outline-offset: -8px;
+  }
+  .head {
+    display: flex;
+    justify-content: space-between;
+    align-items: flex-end;
+  }
+  .uploads {
+    margin-top: 14px;
+    padding: 10px 12px;
+    border: 1px solid var(--line);
+    background: var(--panel);
+  }
+  .uploads ul {
+    max-height: 160px;
+    overflow-y: auto;
+    margin-bottom: 8px;
+  }
+  .uploads li {
+    display: grid;
+    grid-template-columns: 220px 140px 1fr;
+    gap: 12px;
+    align-items: center;
+    line-height: 1.7;
+  }
+  .file {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  progress {
+    width: 100%;
+    height: 5px;
+    accent-color: var(--accent);
+  }
+  .frames {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
+    gap: 18px;
+    margin-top: 18px;
+  }
+  .frame {
+    border: 1px solid var(--line);
+    background: var(--panel);
+  }
+  .frame:hover {
+    border-color: var(--ink);
+  }
+  .picture {
+    display: grid;
+    place-items: center;
+    height: 190px;
+    background: #d9d9d9;
+  }
+  .picture img {
+    max-width: 100%;
+    max-height: 190px;
+  }
+  .words {
+    display: flex;
+    flex-direction: column;
+    align-items: stretch;
+    padding: 9px 11px;
+    line-height: 1.5;
+  }
+  .line {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+  }
+  .state {
+    font-size: 12px;
+    border: 1px solid var(--line);
+    padding: 0 6px;
+  }
+  .bad {
+    color: var(--accent);
+    white-space: normal;
+  }
+  .empty {
+    margin-top: 60px;
+    text-align: center;
+  }
+</style>
