@@ -1,8 +1,11 @@
 import type { Handle, ServerInit } from '@sveltejs/kit';
-import { getApp } from '$server/app.ts';
+import { closeApp, getApp } from '$server/app.ts';
 
 export const init: ServerInit = async () => {
   await getApp();
+  process.once('line-true:close' as never, () => {
+    void closeApp().finally(() => process.emit('line-true:closed' as never));
+  });
 };
 
 export const handle: Handle = async ({ event, resolve }) => {

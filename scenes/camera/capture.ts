@@ -131,11 +131,12 @@ function expose(lit: LitScene, setup: CameraSetup, siteColour: (x: number, y: nu
       quads[at] = seen;
     }
   }
-  // Where a pixel differs from the next of its own colour, one ray is not enough.
+  // Where a pixel differs from the next of its own colour, one ray is not enough. Within a surface only shadow edges
+  // count: textures fade below their footprint by themselves.
   const rough = new Uint8Array(width * height);
   const differ = (a: number, b: number): boolean => {
     const contrast = Math.abs(values[a] - values[b]) / (values[a] + values[b] + 0.01);
-    return contrast > (quads[a] === quads[b] ? 0.12 : 0.025);
+    return contrast > (quads[a] === quads[b] ? 0.3 : 0.03);
   };
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {

@@ -1,0 +1,78 @@
+/** bin/start: database, build, demo data, server; Ctrl-C stops all of it. */
+import { join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { ROOT } from '../paths.ts';
+import { buildApp } from './build-app.ts';
+import { addDemoJobs, takeDemoFrames } from './demo.ts';
+import { type Cluster, startCluster } from './postgres.ts';
+import { serve } from './serve.ts';
+
+const HELP = `bin/start: starts Line True and prints its address
+
+  --port N      port of the web address (default 4173)
+  --host NAME   address to listen on (default 127.0.0.1: this machine only)
+  --data DIR    folder for database, originals and exports (default: data in the project's folder)
+  --empty       start without the demo jobs
+  --help        this text
+`;
+
+const say = (text: string): void => {
+  process.stdout.write(`${text}\n`);
+};
+
+async function start(): Promise<void> {
+  const { values } = parseArgs({
+    options: {
+      port: { type: 'string', default: '4173' },
+      host: { type: 'string', default: '127.0.0.1' },
+      data: { type: 'string', default: join(ROOT, 'data') },
+      empty: { type: 'boolean', default: false },
+      help: { type: 'boolean', short: 'h', default: false }
+    }
+  });
+  if (values.help) {
+    process.stdout.write(HELP);
+    return;
+  }
+  const port = Number(values.port);
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`--port takes a number from 1 to 65535, not "${values.port}".`);
+  const data = resolve(values.data);
+  let cluster: Cluster | null = null;
+  let server: Awaited<ReturnType<typeof serve>> | null = null;
+  let stopping = false;
+  const stop = async (code: number): Promise<void> => {
+    if (stopping) return;
+    stopping = true;
+    server?.close();
+    server?.closeAllConnections();
+    if (server) {
+      // The app listens for this and closes its queue, threads and connections.
+      const closed = new Promise((done) => process.once('line-true:closed', done));
+      process.emit('line-true:close' as never);
+      await Promise.race([closed, new Promise((done) => setTimeout(done, 8000))]);
+    }
+    await cluster?.stop();
+    process.exit(code);
+  };
+  process.on('SIGINT', () => void stop(0));
+  process.on('SIGTERM', () => void stop(0));
+  try {
+    cluster = await startCluster(data, say);
+    process.env.DATABASE_URL = cluster.url;
+    process.env.LINE_TRUE_DATA = data;
+    buildApp(say);
+    if (!values.empty) await takeDemoFrames(join(data, 'demo'), say);
+    server = await serve(values.host, port);
+    const address = `http://${values.host === '0.0.0.0' ? '127.0.0.1' : values.host}:${port}`;
+    if (!values.empty) await addDemoJobs(address, data, say);
+    say(`\nLine True is ready: ${address}\nCtrl-C stops it.`);
+  } catch (error) {
+    process.stderr.write(`bin/start: ${(error as Error).message}\n`);
+    await stop(1);
+  }
+}
+
+start().catch((error: Error) => {
+  process.stderr.write(`bin/start: ${error.message}\n`);
+  process.exitCode = 2;
+});
