@@ -3,10 +3,10 @@ import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
-import { DEMO_FRAMES, DEMO_JOBS } from './demo-frames.ts';
+import { DEMO_FRAMES, DEMO_JOBS, type DemoFrame } from './demo-frames.ts';
 
-/** 3000 x 2000 pixels: about 6 MP. */
-const DEFAULT_EDGE = 3000;
+/** 2880 x 1920 pixels: about 6 MP. */
+const DEFAULT_EDGE = 2880;
 
 const [folder, edge = String(DEFAULT_EDGE)] = process.argv.slice(2);
 if (!folder) {
@@ -20,16 +20,22 @@ const pool = new Piscina({
 });
 let done = 0;
 const started = performance.now();
-await Promise.all(
-  DEMO_FRAMES.map(async (frame, index) => {
+const scenes = [...new Set(DEMO_FRAMES.map((frame) => frame.scene))];
+
+/** Frames of one scene share its light, so that one thread takes them, one after the other. */
+async function takeAll(frames: readonly DemoFrame[]): Promise<void> {
+  for (const frame of frames) {
+    const index = DEMO_FRAMES.indexOf(frame);
     const bytes = (await pool.run({ index, long: Number(edge) })) as Uint8Array;
     const path = join(folder, frame.file);
     writeFileSync(`${path}.part`, bytes);
     renameSync(`${path}.part`, path);
     const seconds = ((performance.now() - started) / 1000).toFixed(0);
     process.stdout.write(`  ${++done} of ${DEMO_FRAMES.length}: ${frame.file} (${seconds} s)\n`);
-  })
-);
+  }
+}
+
+await Promise.all(scenes.map((scene) => takeAll(DEMO_FRAMES.filter((frame) => frame.scene === scene))));
 await pool.destroy();
 const jobs = DEMO_JOBS.map((job) => ({
   ...job,

@@ -3,8 +3,8 @@ import { type Projection, sensorToUpright } from '../pipeline/projection.ts';
 
 /** Points per side of the outline; the arc between two of them bows by under 0.05 px at 24 MP. */
 const POINTS_PER_SIDE = 96;
-/** Pixel centres are the outermost true positions: half a pixel inside the frame's edge. */
-const INSET = 0.5;
+
+
 
 /**
  * Outline, in upright coordinates, of the area that has real pixels: the frame's border carried through lens
@@ -12,7 +12,7 @@ const INSET = 0.5;
  */
 export function validArea(projection: Projection): Point[] {
   const { width, height } = projection.size;
-  const [left, top, right, bottom] = [INSET, INSET, width - INSET, height - INSET];
+  const [left, top, right, bottom] = [0, 0, width, height];
   const corners: Point[] = [
     [left, top],
     [right, top],

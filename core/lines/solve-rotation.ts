@@ -6,7 +6,7 @@
  * direction h. A closed form (smallest eigenvector) gives the start; Gauss-Newton refines all angles together,
  * each mark weighted by the square of its length, as its direction is the better known the longer it is.
  */
-import { EigenvalueDecomposition, Matrix, inverse } from 'ml-matrix';
+import { Matrix, SingularValueDecomposition, inverse } from 'ml-matrix';
 import type { Point } from '../camera/frame-geometry.ts';
 import { type RadialModel, undistort } from '../lens/brown.ts';
 import type { Mark, MarkKind } from './mark.ts';
@@ -79,11 +79,9 @@ function commonPerpendicular(planes: readonly Plane[]): Vector3 {
       }
     }
   }
-  const found = new EigenvalueDecomposition(sum, { assumeSymmetric: true });
-  const order = found.realEigenvalues.map((value, i) => [value, i]).sort((a, b) => a[0] - b[0]);
-  const column = order[0][1];
-  const v = found.eigenvectorMatrix;
-  return [v.get(0, column), v.get(1, column), v.get(2, column)];
+  // Singular values come in falling order: the last direction is the one least like any normal.
+  const v = new SingularValueDecomposition(sum).rightSingularVectors;
+  return [v.get(0, 2), v.get(1, 2), v.get(2, 2)];
 }
 
 function startAngles(planes: readonly Plane[]): Angles {

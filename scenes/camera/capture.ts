@@ -136,7 +136,7 @@ function expose(lit: LitScene, setup: CameraSetup, siteColour: (x: number, y: nu
   const rough = new Uint8Array(width * height);
   const differ = (a: number, b: number): boolean => {
     const contrast = Math.abs(values[a] - values[b]) / (values[a] + values[b] + 0.01);
-    return contrast > (quads[a] === quads[b] ? 0.3 : 0.03);
+    return contrast > (quads[a] === quads[b] ? 0.45 : 0.03);
   };
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {

@@ -194,6 +194,13 @@
     for (let y = y0 % gridStep; y < sheet.height; y += gridStep) lines.push([0, y, sheet.width, y]);
     return lines;
   });
+  /** Where only the delivered picture is shown, what lies outside the crop is cut away. */
+  const clip = $derived.by(() => {
+    const { crop } = plan;
+    const [left, top] = toSheet([crop.x - crop.width / 2, crop.y - crop.height / 2], view);
+    const [right, bottom] = toSheet([crop.x + crop.width / 2, crop.y + crop.height / 2], view);
+    return `inset(${top}px ${sheet.width - right}px ${sheet.height - bottom}px ${left}px)`;
+  });
   const zero = $derived(toSheet([plan.crop.x - plan.crop.width / 2, plan.crop.y - plan.crop.height / 2], view));
 </script>
 
@@ -212,7 +219,13 @@
     onpointerleave={() => (pointer = null)}
     onwheel={wheel}
   >
-    <canvas bind:this={canvas} width={sheet.width} height={sheet.height} data-testid="picture"></canvas>
+    <canvas
+      bind:this={canvas}
+      width={sheet.width}
+      height={sheet.height}
+      style:clip-path={whole ? 'none' : clip}
+      data-testid="picture"
+    ></canvas>
     <div class="overlay">
       <Stage width={sheet.width} height={sheet.height} onmousedown={(e) => down(e as never)}>
         {#if !bench.view.asShot}
@@ -265,7 +278,7 @@
       </div>
     {/if}
     {#if bench.view.asShot}<p class="note">As shot</p>{/if}
-    {#if fetching}<p class="note">Fetching full size…</p>{/if}
+    {#if fetching && bench.view.zoom === '1:1'}<p class="note low">Fetching full size…</p>{/if}
     {#if status}<p class="note" role="status">{status}</p>{/if}
   </div>
 </div>
@@ -317,5 +330,9 @@
     padding: 3px 8px;
     background: var(--panel);
     border: 1px solid var(--line);
+  }
+  .note.low {
+    top: auto;
+    bottom: 10px;
   }
 </style>

@@ -12,7 +12,7 @@ export function exposureText(facts: FrameFacts): string {
     shutterText(facts.exposureTime),
     facts.iso && `ISO ${facts.iso}`
   ];
-  return parts.filter(Boolean).join('  ') || 'no exposure data';
+  return parts.filter(Boolean).join(' · ') || 'no exposure data';
 }
 
 export function cameraText({ make, model }: FrameFacts): string {

@@ -1,0 +1,118 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Point } from '../camera/frame-geometry.ts';
+import { radialModel } from '../lens/brown.ts';
+import { rotationFromAngles } from '../lines/rotation.ts';
+import { type Projection, uprightToSensor } from '../pipeline/projection.ts';
+import { fitCrop, isInside } from './fit-crop.ts';
+import { largestRectangle } from './largest-rectangle.ts';
+import { pixelSize } from './ratios.ts';
+import { moveCrop, resizeCrop } from './resize-crop.ts';
+import { validArea } from './valid-area.ts';
+
+const projection = fc
+  .record({
+    roll: fc.double({ min: -8, max: 8, noNaN: true }),
+    pitch: fc.double({ min: -25, max: 25, noNaN: true }),
+    yaw: fc.double({ min: -25, max: 25, noNaN: true }),
+    focal: fc.double({ min: 0.8, max: 3, noNaN: true }),
+    k1: fc.double({ min: -0.1, max: 0.06, noNaN: true })
+  })
+  .map(({ roll, pitch, yaw, focal, k1 }): Projection => ({
+    size: { width: 6000, height: 4000 },
+    focal,
+    model: radialModel([k1, 0, 0]),
+    rotation: rotationFromAngles({ roll, pitch, yaw })
+  }));
+const ratio = fc.constantFrom(1.5, 4 / 3, 1, 16 / 9, 0.8, 5 / 7);
+
+/** True when a point of the upright plane lies on the sensor. */
+function onSensor(x: number, y: number, p: Projection): boolean {
+  const place = uprightToSensor([x, y], p);
+  return place !== null && place[0] >= 0 && place[1] >= 0 && place[0] <= p.size.width && place[1] <= p.size.height;
+}
+
+describe('largest crop', () => {
+  it('holds only real pixels and none of its ratio is noticeably larger', () => {
+    fc.assert(
+      fc.property(projection, ratio, (p, wanted) => {
+        const outline = validArea(p);
+        const crop = largestRectangle(outline, wanted)!;
+        expect(crop.width / crop.height).toBeCloseTo(wanted, 9);
+        for (let i = 0; i <= 50; i++) {
+          const x = crop.x + crop.width * (i / 50 - 0.5);
+          const y = crop.y + crop.height * (i / 50 - 0.5);
+          expect(onSensor(x, crop.y - crop.height / 2, p)).toBe(true);
+          expect(onSensor(x, crop.y + crop.height / 2, p)).toBe(true);
+          expect(onSensor(crop.x - crop.width / 2, y, p)).toBe(true);
+          expect(onSensor(crop.x + crop.width / 2, y, p)).toBe(true);
+        }
+        // No centre on a fine grid gives room for one a quarter percent larger.
+        const grown = { width: crop.width * 1.0025, height: crop.height * 1.0025 };
+        for (let i = -20; i <= 20; i++) {
+          for (let j = -20; j <= 20; j++) {
+            const other = { ...grown, x: crop.x + (i / 40) * crop.width, y: crop.y + (j / 40) * crop.height };
+            expect(isInside(other, outline)).toBe(false);
+          }
+        }
+      }),
+      { numRuns: 25 }
+    );
+  });
+
+  it('finds the known answer in a square turned by 45°', () => {
+    const diamond: Point[] = [[0, -1], [1, 0], [0, 1], [-1, 0]];
+    const crop = largestRectangle(diamond, 1)!;
+    expect(crop.width).toBeCloseTo(1, 3);
+    expect(Math.hypot(crop.x, crop.y)).toBeLessThan(1e-3);
+    expect(largestRectangle(diamond, 3)!.height).toBeCloseTo(0.5, 3);
+  });
+
+  it('has no room in nothing', () => {
+    expect(largestRectangle([], 1)).toBeNull();
+    expect(largestRectangle([[0, 0], [1, 0], [2, 0]], 1)).toBeNull();
+  });
+});
+
+describe('fitting and dragging', () => {
+  it('keeps a valid crop, and brings any other inside without changing its ratio', () => {
+    const place = fc.double({ min: -1.2, max: 1.2, noNaN: true });
+    fc.assert(
+      fc.property(projection, ratio, place, place, fc.double({ min: 0.1, max: 2.5, noNaN: true }), (p, wanted, x, y, height) => {
+        const outline = validArea(p);
+        const crop = { x, y, width: height * wanted, height };
+        const fitted = fitCrop(crop, outline)!;
+        expect(isInside(fitted, outline)).toBe(true);
+        expect(fitted.width / fitted.height).toBeCloseTo(wanted, 6);
+        expect(fitCrop(fitted, outline)).toBe(fitted);
+      }),
+      { numRuns: 60 }
+    );
+  });
+
+  it('never leaves the real pixels, wherever a handle is dragged', () => {
+    const place = fc.double({ min: -2, max: 2, noNaN: true });
+    const side = fc.constantFrom(-1, 0, 1) as fc.Arbitrary<-1 | 0 | 1>;
+    fc.assert(
+      fc.property(projection, fc.option(ratio), side, side, place, place, (p, wanted, hx, hy, x, y) => {
+        const outline = validArea(p);
+        const largest = largestRectangle(outline, wanted ?? 1.5)!;
+        const start = { ...largest, width: largest.width / 2, height: largest.height / 2 };
+        const resized = resizeCrop(start, { x: hx, y: hy }, [x, y], wanted, outline);
+        expect(isInside(resized, outline)).toBe(true);
+        if (wanted) expect(resized.width / resized.height).toBeCloseTo(wanted, 6);
+        const moved = moveCrop(start, [x, y], outline);
+        expect(isInside(moved, outline)).toBe(true);
+        expect(moved.width).toBeCloseTo(start.width, 9);
+      }),
+      { numRuns: 60 }
+    );
+  });
+
+  it('rounds a ratio to whole pixels', () => {
+    for (const [wanted, width] of [[4 / 3, 3001.7], [16 / 9, 1999.2], [5 / 7, 1234.5]]) {
+      const size = pixelSize(width, wanted);
+      expect(Math.abs(size.height - size.width / wanted)).toBeLessThanOrEqual(0.5);
+    }
+  });
+});

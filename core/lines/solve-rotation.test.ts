@@ -1,0 +1,187 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Point } from '../camera/frame-geometry.ts';
+import { type RadialModel, distort, radialModel } from '../lens/brown.ts';
+import type { Mark } from './mark.ts';
+import {
+  type Angles,
+  type Vector3,
+  anglesFromRotation,
+  apply,
+  rotationDistance,
+  rotationFromAngles,
+  transpose
+} from './rotation.ts';
+import { solveRotation } from './solve-rotation.ts';
+
+interface Camera {
+  angles: Angles;
+  focal: number;
+  model: RadialModel;
+}
+
+const camera = fc.record({
+  roll: fc.double({ min: -10, max: 10, noNaN: true }),
+  pitch: fc.double({ min: -30, max: 30, noNaN: true }),
+  yaw: fc.double({ min: -40, max: 40, noNaN: true }),
+  focal: fc.double({ min: 0.6, max: 3, noNaN: true }),
+  k1: fc.double({ min: -0.1, max: 0.05, noNaN: true }),
+  seed: fc.integer({ min: 1, max: 1e6 })
+});
+
+/** Where the camera sees a point of the upright plane at depth 1. */
+function see(cam: Camera, upright: Vector3): Point | null {
+  const [x, y, z] = apply(transpose(rotationFromAngles(cam.angles)), upright);
+  if (z < 0.1) return null;
+  return distort([(cam.focal * x) / z, (cam.focal * y) / z], cam.model);
+}
+
+/** Plumb and level edges on walls at several depths, as seen; only those inside the frame. */
+function seenLines(cam: Camera, withLevel: boolean, jitter: () => number): Mark[] {
+  const marks: Mark[] = [];
+  const add = (kind: Mark['kind'], p: Vector3, q: Vector3): void => {
+    const a = see(cam, p);
+    const b = see(cam, q);
+    if (!a || !b || [a, b].some(([x, y]) => Math.hypot(x, y) > 1)) return;
+    if (Math.hypot(a[0] - b[0], a[1] - b[1]) < 0.15) return;
+    const shift = ([x, y]: Point): Point => [x + jitter(), y + jitter()];
+    marks.push({ id: String(marks.length), kind, a: shift(a), b: shift(b) });
+  };
+  const tan = Math.tan(((cam.angles.yaw * -1) * Math.PI) / 180);
+  const reach = 1.1 / cam.focal;
+  for (let i = -6; i <= 6; i++) {
+    const x = (i / 6) * reach + tan;
+    for (let j = -4; j <= 2; j++) {
+      const y = (j / 3) * reach;
+      add('plumb', [x, y, 1], [x, y + reach * 0.6, 1]);
+      if (withLevel) add('level', [x, y, 1], [x + reach * 0.5, y, 1]);
+    }
+  }
+  return marks;
+}
+
+function noise(seed: number, size: number): () => number {
+  let state = seed;
+  const uniform = (): number => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    return state / 4294967296;
+  };
+  return () => size * Math.sqrt(-2 * Math.log(uniform() + 1e-12)) * Math.cos(2 * Math.PI * uniform());
+}
+
+const cameraOf = ({ roll, pitch, yaw, focal, k1 }: { roll: number; pitch: number; yaw: number; focal: number; k1: number }): Camera => ({
+  angles: { roll, pitch, yaw },
+  focal,
+  model: radialModel([k1, 0, 0])
+});
+
+describe('true up', () => {
+  it('recovers roll and pitch from exact plumb lines within 0.01° for 200 random cameras', () => {
+    let tried = 0;
+    fc.assert(
+      fc.property(camera, (c) => {
+        const cam = cameraOf(c);
+        const marks = seenLines(cam, false, () => 0);
+        fc.pre(marks.length >= 2 && new Set(marks.map((m) => m.a[0].toFixed(1))).size > 2);
+        const solution = solveRotation(marks, cam);
+        if (!solution.ok) throw new Error(solution.reason);
+        tried++;
+        const found = rotationFromAngles({ ...solution.angles, yaw: 0 });
+        const true2 = rotationFromAngles({ ...cam.angles, yaw: 0 });
+        expect(rotationDistance(found, true2)).toBeLessThan(0.01);
+      }),
+      { numRuns: 220 }
+    );
+    expect(tried).toBeGreaterThanOrEqual(200);
+  });
+
+  it('recovers the whole rotation from exact plumb and level lines within 0.01°', () => {
+    fc.assert(
+      fc.property(camera, (c) => {
+        const cam = cameraOf(c);
+        const marks = seenLines(cam, true, () => 0);
+        const level = marks.filter((m) => m.kind === 'level');
+        fc.pre(level.length >= 4 && marks.length - level.length >= 4);
+        const solution = solveRotation(marks, cam);
+        if (!solution.ok) throw new Error(solution.reason);
+        expect(solution.solved).toContain('yaw');
+        expect(rotationDistance(rotationFromAngles(solution.angles), rotationFromAngles(cam.angles))).toBeLessThan(0.01);
+      }),
+      { numRuns: 220 }
+    );
+  });
+
+  it('stays within what the noise allows with line ends 0.5 px off at 24 MP', () => {
+    const endError = 0.5 / 3606;
+    const errors: number[] = [];
+    fc.assert(
+      fc.property(camera, (c) => {
+        const cam = cameraOf(c);
+        const marks = seenLines(cam, false, noise(c.seed, endError));
+        fc.pre(marks.length >= 4 && new Set(marks.map((m) => m.a[0].toFixed(1))).size > 2);
+        const solution = solveRotation(marks, { ...cam, endError });
+        if (!solution.ok) throw new Error(solution.reason);
+        const found = rotationFromAngles({ ...solution.angles, yaw: 0 });
+        const error = rotationDistance(found, rotationFromAngles({ ...cam.angles, yaw: 0 }));
+        const { roll = 0, pitch = 0 } = solution.uncertainty;
+        // In units of the expected error: five times is beyond one in a million.
+        errors.push(error / Math.hypot(roll, pitch));
+        expect(error).toBeLessThan(5 * Math.hypot(roll, pitch) + 1e-6);
+      }),
+      { numRuns: 220 }
+    );
+    const rms = Math.sqrt(errors.reduce((sum, e) => sum + e * e, 0) / errors.length);
+    expect(rms).toBeGreaterThan(0.4);
+    expect(rms).toBeLessThan(1.6);
+  });
+
+  const options = { focal: 1.1, model: radialModel([0, 0, 0]) };
+  const plumb = (x: number, lean: number, id = 'p'): Mark => ({ id, kind: 'plumb', a: [x + lean, -0.3], b: [x, 0.3] });
+
+  it('asks for lines when there are none, and for longer ones when they are dots', () => {
+    expect(solveRotation([], options)).toMatchObject({ ok: false, reason: expect.stringContaining('Draw two plumb lines') });
+    const dot: Mark = { id: 'd', kind: 'plumb', a: [0.1, 0.1], b: [0.1, 0.1] };
+    expect(solveRotation([dot], options)).toMatchObject({ ok: false, reason: expect.stringContaining('too short') });
+  });
+
+  it('sets only the roll from one plumb line and names what is missing', () => {
+    const solution = solveRotation([plumb(0.4, 0.05)], options);
+    expect(solution).toMatchObject({ ok: true, solved: ['roll'] });
+    if (solution.ok) {
+      expect(solution.angles.pitch).toBe(0);
+      expect(solution.notices.join()).toContain('second plumb line is missing');
+    }
+  });
+
+  it('does not invent a pitch from two plumb lines at the same place', () => {
+    const solution = solveRotation([plumb(0.4, 0.05, 'a'), plumb(0.4005, 0.0501, 'b')], options);
+    expect(solution).toMatchObject({ ok: true, solved: ['roll'] });
+    if (solution.ok) expect(solution.notices.join()).toContain('too close');
+  });
+
+  it('levels from one level line', () => {
+    const solution = solveRotation([{ id: 'l', kind: 'level', a: [-0.5, 0], b: [0.5, 0.05] }], options);
+    expect(solution.ok && solution.angles.roll).toBeCloseTo((-Math.atan(0.05) * 180) / Math.PI, 6);
+  });
+
+  it('refuses marks that ask for an absurd turn', () => {
+    const wrong: Mark[] = [
+      { id: 'a', kind: 'plumb', a: [-0.5, -0.2], b: [0.5, -0.19] },
+      { id: 'b', kind: 'plumb', a: [-0.5, 0.3], b: [0.5, 0.31] }
+    ];
+    expect(solveRotation(wrong, options)).toMatchObject({ ok: false });
+  });
+});
+
+describe('angles', () => {
+  it('survive the way through a rotation', () => {
+    fc.assert(
+      fc.property(camera, ({ roll, pitch, yaw }) => {
+        const back = anglesFromRotation(rotationFromAngles({ roll, pitch, yaw }));
+        expect(back.roll).toBeCloseTo(roll, 9);
+        expect(back.pitch).toBeCloseTo(pitch, 9);
+        expect(back.yaw).toBeCloseTo(yaw, 9);
+      })
+    );
+  });
+});
