@@ -12,6 +12,7 @@ export default defineConfig({
     include: ['{core,scenes,server,web,tools}/**/*.test.ts'],
     testTimeout: 120000,
     hookTimeout: 300000,
+    globalSetup: ['server/tests/setup.ts'],
     fileParallelism: false,
     pool: 'forks'
   }

@@ -37,7 +37,14 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'SML_0101.dng',
     job: 'Saltmarsh Library',
     scene: libraryExterior,
-    setup: { position: [-1.6, 1.62, -21], angles: { roll: -1.3, pitch: 9.5, yaw: -3 }, lens: LENSES.wide, focalLength: 24, seed: 101, compensation: -0.5 },
+    setup: {
+      position: [-1.6, 1.62, -21],
+      angles: { roll: -1.3, pitch: 9.5, yaw: -3 },
+      lens: LENSES.wide,
+      focalLength: 24,
+      seed: 101,
+      compensation: -0.5
+    },
     exposureTime: [1, 250],
     iso: 100,
     taken: '2026:05:14 10:12:31',
@@ -48,7 +55,14 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'SML_0107.dng',
     job: 'Saltmarsh Library',
     scene: libraryExterior,
-    setup: { position: [-20.5, 1.6, -11.8], angles: { roll: 0.9, pitch: 11.5, yaw: -42 }, lens: LENSES.zoom, focalLength: 20, seed: 107, compensation: -0.5 },
+    setup: {
+      position: [-20.5, 1.6, -11.8],
+      angles: { roll: 0.9, pitch: 11.5, yaw: -42 },
+      lens: LENSES.zoom,
+      focalLength: 20,
+      seed: 107,
+      compensation: -0.5
+    },
     exposureTime: [1, 250],
     iso: 100,
     taken: '2026:05:14 10:31:02'
@@ -57,7 +71,14 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'SML_0121.dng',
     job: 'Saltmarsh Library',
     scene: readingRoom,
-    setup: { position: [1.15, 1.5, 0.35], angles: { roll: -0.8, pitch: 4.5, yaw: 7 }, lens: LENSES.zoom, focalLength: 16, seed: 121, compensation: 0.9 },
+    setup: {
+      position: [1.15, 1.5, 0.35],
+      angles: { roll: -0.8, pitch: 4.5, yaw: 7 },
+      lens: LENSES.zoom,
+      focalLength: 16,
+      seed: 121,
+      compensation: 0.9
+    },
     exposureTime: [1, 8],
     iso: 200,
     taken: '2026:05:14 11:04:47'
@@ -66,7 +87,15 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'SML_0130.dng',
     job: 'Saltmarsh Library',
     scene: stairHall,
-    setup: { position: [-1.05, 1.55, -2.5], angles: { roll: 1.1, pitch: 10, yaw: -5 }, lens: LENSES.zoom, focalLength: 20, seed: 130, turns: 1, compensation: -0.55 },
+    setup: {
+      position: [-1.05, 1.55, -2.5],
+      angles: { roll: 1.1, pitch: 10, yaw: -5 },
+      lens: LENSES.zoom,
+      focalLength: 20,
+      seed: 130,
+      turns: 1,
+      compensation: -0.55
+    },
     exposureTime: [1, 6],
     iso: 200,
     taken: '2026:05:14 11:40:15'
@@ -75,7 +104,14 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'CPR_0003.dng',
     job: "14 Cooper's Rise",
     scene: coopersRiseFront,
-    setup: { position: [1.6, 1.6, -14.5], angles: { roll: 1.6, pitch: 7, yaw: 2 }, lens: LENSES.wide, focalLength: 24, seed: 203, compensation: -0.5 },
+    setup: {
+      position: [1.6, 1.6, -14.5],
+      angles: { roll: 1.6, pitch: 7, yaw: 2 },
+      lens: LENSES.wide,
+      focalLength: 24,
+      seed: 203,
+      compensation: -0.5
+    },
     exposureTime: [1, 320],
     iso: 100,
     taken: '2026:06:02 15:20:09'
@@ -84,7 +120,14 @@ export const DEMO_FRAMES: DemoFrame[] = [
     file: 'CPR_0011.dng',
     job: "14 Cooper's Rise",
     scene: kitchen,
-    setup: { position: [1.5, 1.42, -0.75], angles: { roll: -1.1, pitch: -6, yaw: 17 }, lens: LENSES.zoom, focalLength: 17, seed: 211, compensation: 0.25 },
+    setup: {
+      position: [1.5, 1.42, -0.75],
+      angles: { roll: -1.1, pitch: -6, yaw: 17 },
+      lens: LENSES.zoom,
+      focalLength: 17,
+      seed: 211,
+      compensation: 0.25
+    },
     exposureTime: [1, 15],
     iso: 400,
     taken: '2026:06:02 15:48:50'

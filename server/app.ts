@@ -33,7 +33,14 @@ async function create(): Promise<App> {
   boss.on('error', (error) => console.error('queue:', error.message));
   await boss.start();
   const data = process.env.LINE_TRUE_DATA ?? join(ROOT, 'data');
-  const made: App = { db, boss, pool: createPool(), data, worker: `${hostname()}:${data}`, running: new Map() };
+  const made: App = {
+    db,
+    boss,
+    pool: createPool(),
+    data,
+    worker: `${hostname()}:${data}`,
+    running: new Map()
+  };
   await startWork(made);
   return made;
 }

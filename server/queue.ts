@@ -19,9 +19,10 @@ export async function enqueue(app: App, queue: string, id: string): Promise<void
 /** Starts taking work, after asking again for what this machine left undone when it last stopped. */
 export async function startWork(app: App): Promise<void> {
   for (const queue of [PREPARE, EXPORT]) await app.boss.createQueue(queue);
-  await app.db.query(`update exports set state = 'queued', progress = 0 where state = 'running' and worker = $1`, [
-    app.worker
-  ]);
+  await app.db.query(
+    `update exports set state = 'queued', progress = 0 where state = 'running' and worker = $1`,
+    [app.worker]
+  );
   const frames = await app.db.query<{ id: string }>(`select id from frames where state = 'preparing'`);
   for (const { id } of frames.rows) await enqueue(app, PREPARE, id);
   const exports = await app.db.query<{ id: string }>(`select id from exports where state = 'queued'`);

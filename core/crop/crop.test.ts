@@ -29,7 +29,9 @@ const ratio = fc.constantFrom(1.5, 4 / 3, 1, 16 / 9, 0.8, 5 / 7);
 /** True when a point of the upright plane lies on the sensor. */
 function onSensor(x: number, y: number, p: Projection): boolean {
   const place = uprightToSensor([x, y], p);
-  return place !== null && place[0] >= 0 && place[1] >= 0 && place[0] <= p.size.width && place[1] <= p.size.height;
+  return (
+    place !== null && place[0] >= 0 && place[1] >= 0 && place[0] <= p.size.width && place[1] <= p.size.height
+  );
 }
 
 describe('largest crop', () => {
@@ -61,7 +63,12 @@ describe('largest crop', () => {
   });
 
   it('finds the known answer in a square turned by 45°', () => {
-    const diamond: Point[] = [[0, -1], [1, 0], [0, 1], [-1, 0]];
+    const diamond: Point[] = [
+      [0, -1],
+      [1, 0],
+      [0, 1],
+      [-1, 0]
+    ];
     const crop = largestRectangle(diamond, 1)!;
     expect(crop.width).toBeCloseTo(1, 3);
     expect(Math.hypot(crop.x, crop.y)).toBeLessThan(1e-3);
@@ -70,7 +77,16 @@ describe('largest crop', () => {
 
   it('has no room in nothing', () => {
     expect(largestRectangle([], 1)).toBeNull();
-    expect(largestRectangle([[0, 0], [1, 0], [2, 0]], 1)).toBeNull();
+    expect(
+      largestRectangle(
+        [
+          [0, 0],
+          [1, 0],
+          [2, 0]
+        ],
+        1
+      )
+    ).toBeNull();
   });
 });
 
@@ -78,14 +94,21 @@ describe('fitting and dragging', () => {
   it('keeps a valid crop, and brings any other inside without changing its ratio', () => {
     const place = fc.double({ min: -1.2, max: 1.2, noNaN: true });
     fc.assert(
-      fc.property(projection, ratio, place, place, fc.double({ min: 0.1, max: 2.5, noNaN: true }), (p, wanted, x, y, height) => {
-        const outline = validArea(p);
-        const crop = { x, y, width: height * wanted, height };
-        const fitted = fitCrop(crop, outline)!;
-        expect(isInside(fitted, outline)).toBe(true);
-        expect(fitted.width / fitted.height).toBeCloseTo(wanted, 6);
-        expect(fitCrop(fitted, outline)).toBe(fitted);
-      }),
+      fc.property(
+        projection,
+        ratio,
+        place,
+        place,
+        fc.double({ min: 0.1, max: 2.5, noNaN: true }),
+        (p, wanted, x, y, height) => {
+          const outline = validArea(p);
+          const crop = { x, y, width: height * wanted, height };
+          const fitted = fitCrop(crop, outline)!;
+          expect(isInside(fitted, outline)).toBe(true);
+          expect(fitted.width / fitted.height).toBeCloseTo(wanted, 6);
+          expect(fitCrop(fitted, outline)).toBe(fitted);
+        }
+      ),
       { numRuns: 60 }
     );
   });
@@ -110,7 +133,11 @@ describe('fitting and dragging', () => {
   });
 
   it('rounds a ratio to whole pixels', () => {
-    for (const [wanted, width] of [[4 / 3, 3001.7], [16 / 9, 1999.2], [5 / 7, 1234.5]]) {
+    for (const [wanted, width] of [
+      [4 / 3, 3001.7],
+      [16 / 9, 1999.2],
+      [5 / 7, 1234.5]
+    ]) {
       const size = pixelSize(width, wanted);
       expect(Math.abs(size.height - size.width / wanted)).toBeLessThanOrEqual(0.5);
     }

@@ -22,10 +22,16 @@ export function fitCrop(crop: Rectangle, outline: readonly Point[]): Rectangle |
   const largest = largestRectangle(outline, ratio);
   if (!largest) return null;
   // Where the wanted crop is larger than any that fits, shrinking about a moving centre still ends at `largest`.
-  const end = largest.height <= crop.height ? largest : { ...largest, width: crop.width, height: crop.height };
+  const end =
+    largest.height <= crop.height ? largest : { ...largest, width: crop.width, height: crop.height };
   const at = (t: number): Rectangle => {
     const height = crop.height + (end.height - crop.height) * t;
-    return { x: crop.x + (end.x - crop.x) * t, y: crop.y + (end.y - crop.y) * t, width: height * ratio, height };
+    return {
+      x: crop.x + (end.x - crop.x) * t,
+      y: crop.y + (end.y - crop.y) * t,
+      width: height * ratio,
+      height
+    };
   };
   let low = 0;
   let high = 1;

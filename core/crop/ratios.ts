@@ -1,7 +1,21 @@
 import type { FrameSize } from '../camera/frame-geometry.ts';
 
 /** Ratios offered for a crop, width : height as practitioners write them. */
-export const RATIOS = ['free', 'original', '3:2', '4:3', '5:4', '1:1', '16:9', '4:5', '5:7', '2:3', '3:4', '9:16', '7:5'] as const;
+export const RATIOS = [
+  'free',
+  'original',
+  '3:2',
+  '4:3',
+  '5:4',
+  '1:1',
+  '16:9',
+  '4:5',
+  '5:7',
+  '2:3',
+  '3:4',
+  '9:16',
+  '7:5'
+] as const;
 export type RatioName = (typeof RATIOS)[number];
 
 /** Width over height of a named ratio; null for a free one. */

@@ -4,8 +4,6 @@ import { type Projection, sensorToUpright } from '../pipeline/projection.ts';
 /** Points per side of the outline; the arc between two of them bows by under 0.05 px at 24 MP. */
 const POINTS_PER_SIDE = 96;
 
-
-
 /**
  * Outline, in upright coordinates, of the area that has real pixels: the frame's border carried through lens
  * and rotation. A closed polygon, clockwise on screen. Border points behind the view are left out.

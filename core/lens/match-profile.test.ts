@@ -6,17 +6,17 @@ import { shippedProfiles } from './shipped-profiles.ts';
 const zoom = shippedProfiles[0];
 
 describe('matching a profile', () => {
-  it.each([
-    'Fenwright 16-35 mm f/4',
-    '16-35mm F4',
-    'FENWRIGHT 16-35MM F/4',
-    '16-35 mm f/4'
-  ])('knows the lens by the text "%s"', (lens) => {
-    expect(matchProfile({ lens, focalLength: 20 }, shippedProfiles)?.id).toBe(zoom.id);
-  });
+  it.each(['Fenwright 16-35 mm f/4', '16-35mm F4', 'FENWRIGHT 16-35MM F/4', '16-35 mm f/4'])(
+    'knows the lens by the text "%s"',
+    (lens) => {
+      expect(matchProfile({ lens, focalLength: 20 }, shippedProfiles)?.id).toBe(zoom.id);
+    }
+  );
 
   it('matches neither another lens, nor a focal length outside the range, nor a file without lens text', () => {
-    expect(matchProfile({ lens: 'Brindle Optical 12 mm f/5.6', focalLength: 12 }, shippedProfiles)).toBeNull();
+    expect(
+      matchProfile({ lens: 'Brindle Optical 12 mm f/5.6', focalLength: 12 }, shippedProfiles)
+    ).toBeNull();
     expect(matchProfile({ lens: '16-35 mm f/4', focalLength: 50 }, shippedProfiles)).toBeNull();
     expect(matchProfile({ lens: null, focalLength: 24 }, shippedProfiles)).toBeNull();
   });

@@ -38,11 +38,7 @@ export function transpose(m: Matrix3): Matrix3 {
 }
 
 export function apply(m: Matrix3, [x, y, z]: Vector3): Vector3 {
-  return [
-    m[0] * x + m[1] * y + m[2] * z,
-    m[3] * x + m[4] * y + m[5] * z,
-    m[6] * x + m[7] * y + m[8] * z
-  ];
+  return [m[0] * x + m[1] * y + m[2] * z, m[3] * x + m[4] * y + m[5] * z, m[6] * x + m[7] * y + m[8] * z];
 }
 
 export function rotationFromAngles({ roll, pitch, yaw }: Angles): Matrix3 {

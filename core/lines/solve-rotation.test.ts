@@ -47,7 +47,7 @@ function seenLines(cam: Camera, withLevel: boolean, jitter: () => number): Mark[
     const shift = ([x, y]: Point): Point => [x + jitter(), y + jitter()];
     marks.push({ id: String(marks.length), kind, a: shift(a), b: shift(b) });
   };
-  const tan = Math.tan(((cam.angles.yaw * -1) * Math.PI) / 180);
+  const tan = Math.tan((cam.angles.yaw * -1 * Math.PI) / 180);
   const reach = 1.1 / cam.focal;
   for (let i = -6; i <= 6; i++) {
     const x = (i / 6) * reach + tan;
@@ -69,7 +69,19 @@ function noise(seed: number, size: number): () => number {
   return () => size * Math.sqrt(-2 * Math.log(uniform() + 1e-12)) * Math.cos(2 * Math.PI * uniform());
 }
 
-const cameraOf = ({ roll, pitch, yaw, focal, k1 }: { roll: number; pitch: number; yaw: number; focal: number; k1: number }): Camera => ({
+const cameraOf = ({
+  roll,
+  pitch,
+  yaw,
+  focal,
+  k1
+}: {
+  roll: number;
+  pitch: number;
+  yaw: number;
+  focal: number;
+  k1: number;
+}): Camera => ({
   angles: { roll, pitch, yaw },
   focal,
   model: radialModel([k1, 0, 0])
@@ -105,7 +117,9 @@ describe('true up', () => {
         const solution = solveRotation(marks, cam);
         if (!solution.ok) throw new Error(solution.reason);
         expect(solution.solved).toContain('yaw');
-        expect(rotationDistance(rotationFromAngles(solution.angles), rotationFromAngles(cam.angles))).toBeLessThan(0.01);
+        expect(
+          rotationDistance(rotationFromAngles(solution.angles), rotationFromAngles(cam.angles))
+        ).toBeLessThan(0.01);
       }),
       { numRuns: 220 }
     );
@@ -136,12 +150,23 @@ describe('true up', () => {
   });
 
   const options = { focal: 1.1, model: radialModel([0, 0, 0]) };
-  const plumb = (x: number, lean: number, id = 'p'): Mark => ({ id, kind: 'plumb', a: [x + lean, -0.3], b: [x, 0.3] });
+  const plumb = (x: number, lean: number, id = 'p'): Mark => ({
+    id,
+    kind: 'plumb',
+    a: [x + lean, -0.3],
+    b: [x, 0.3]
+  });
 
   it('asks for lines when there are none, and for longer ones when they are dots', () => {
-    expect(solveRotation([], options)).toMatchObject({ ok: false, reason: expect.stringContaining('Draw two plumb lines') });
+    expect(solveRotation([], options)).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('Draw two plumb lines')
+    });
     const dot: Mark = { id: 'd', kind: 'plumb', a: [0.1, 0.1], b: [0.1, 0.1] };
-    expect(solveRotation([dot], options)).toMatchObject({ ok: false, reason: expect.stringContaining('too short') });
+    expect(solveRotation([dot], options)).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('too short')
+    });
   });
 
   it('sets only the roll from one plumb line and names what is missing', () => {

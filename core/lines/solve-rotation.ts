@@ -193,11 +193,16 @@ function candidates(plumb: number, level: number): SolvedAngle[][] {
 function missing(plumb: number, level: number, solved: readonly SolvedAngle[]): string[] {
   const notices: string[] = [];
   if (!solved.includes('pitch')) {
-    if (plumb === 0) notices.push('No plumb line is marked: only level lines were used. Two plumb lines set the pitch.');
+    if (plumb === 0)
+      notices.push('No plumb line is marked: only level lines were used. Two plumb lines set the pitch.');
     else if (plumb === 1) {
-      notices.push('A second plumb line is missing: one sets the roll only. Draw another, well to the other side.');
+      notices.push(
+        'A second plumb line is missing: one sets the roll only. Draw another, well to the other side.'
+      );
     } else {
-      notices.push('The plumb lines lie too close to each other to set the pitch. Draw one well to the other side.');
+      notices.push(
+        'The plumb lines lie too close to each other to set the pitch. Draw one well to the other side.'
+      );
     }
   }
   if (level > 0 && !solved.includes('yaw') && solved.includes('pitch')) {
@@ -213,7 +218,10 @@ function missing(plumb: number, level: number, solved: readonly SolvedAngle[]): 
 export function solveRotation(marks: readonly Mark[], options: SolveOptions): Solution {
   const { focal, model, endError = END_ERROR } = options;
   if (marks.length === 0) {
-    return { ok: false, reason: 'No lines are marked. Draw two plumb lines, or one level line, on the picture.' };
+    return {
+      ok: false,
+      reason: 'No lines are marked. Draw two plumb lines, or one level line, on the picture.'
+    };
   }
   const usable = marks.filter((m) => Math.hypot(m.a[0] - m.b[0], m.a[1] - m.b[1]) >= SHORTEST);
   if (usable.length === 0) {

@@ -15,7 +15,15 @@ export const exportSchema = {
       label: 'Long edge',
       description: 'Longest edge in pixels; null is full size. Never enlarges.'
     },
-    ppi: { type: 'integer', default: 300, minimum: 1, maximum: 10000, step: 1, unit: 'ppi', label: 'Resolution' },
+    ppi: {
+      type: 'integer',
+      default: 300,
+      minimum: 1,
+      maximum: 10000,
+      step: 1,
+      unit: 'ppi',
+      label: 'Resolution'
+    },
     keepPosition: { type: 'boolean', default: false, label: 'Keep the GPS position' }
   }
 } as const;

@@ -67,7 +67,8 @@ function measureError(mesh: MapMesh, projection: Projection): number {
   const probe = (column: number, row: number, fx: number, fy: number): void => {
     const i = row * columns + column;
     const mix = (a: Float32Array): number =>
-      (a[i] * (1 - fx) + a[i + 1] * fx) * (1 - fy) + (a[i + columns] * (1 - fx) + a[i + columns + 1] * fx) * fy;
+      (a[i] * (1 - fx) + a[i + 1] * fx) * (1 - fy) +
+      (a[i + columns] * (1 - fx) + a[i + columns + 1] * fx) * fy;
     map(view.left + (column + fx) * step * view.pixel, view.top + (row + fy) * step * view.pixel, out);
     // Far outside the frame no pixel is ever taken, and the map need not be good there.
     const near = out[0] > -step && out[1] > -step && out[0] < width + step && out[1] < height + step;

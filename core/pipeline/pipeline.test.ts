@@ -8,7 +8,13 @@ import { buildMesh } from './map-mesh.ts';
 import { pyramid } from './halve.ts';
 import { type FrameOptics, cropView, limitedSize, planFrame } from './plan.ts';
 import { type PlacedPlanes, allocatePlanes } from './planes.ts';
-import { type Projection, fieldToUpright, sensorMapper, sensorToUpright, uprightToSensor } from './projection.ts';
+import {
+  type Projection,
+  fieldToUpright,
+  sensorMapper,
+  sensorToUpright,
+  uprightToSensor
+} from './projection.ts';
 import { BLANK, resample } from './resample.ts';
 import { NO_DISTORTION } from '../lens/brown.ts';
 import { measureReadings } from '../readings/measure.ts';
@@ -63,12 +69,16 @@ describe('composed map', () => {
       fc.property(projection, fc.integer({ min: 1, max: 1e6 }), (p, seed) => {
         const recipe = completeRecipe();
         const plan = { ...planFrame({ size: size24, focal: p.focal, focalKnown: true }, recipe, null) };
-        const view = cropView({ ...plan.crop, width: plan.crop.width / 2, height: plan.crop.height / 2 }, { width: 3000, height: 2000 });
+        const view = cropView(
+          { ...plan.crop, width: plan.crop.width / 2, height: plan.crop.height / 2 },
+          { width: 3000, height: 2000 }
+        );
         const mesh = buildMesh(p, view);
         const map = sensorMapper(p);
         const out = new Float64Array(3);
         let state = seed;
-        const random = (): number => (state = (Math.imul(state, 1103515245) + 12345) & 0x7fffffff) / 0x7fffffff;
+        const random = (): number =>
+          (state = (Math.imul(state, 1103515245) + 12345) & 0x7fffffff) / 0x7fffffff;
         for (let n = 0; n < 200; n++) {
           const x = random() * 2990;
           const y = random() * 1990;
@@ -77,7 +87,8 @@ describe('composed map', () => {
           const [fx, fy] = [x / mesh.step - column, y / mesh.step - row];
           const i = row * mesh.columns + column;
           const mix = (a: Float32Array): number =>
-            (a[i] * (1 - fx) + a[i + 1] * fx) * (1 - fy) + (a[i + mesh.columns] * (1 - fx) + a[i + mesh.columns + 1] * fx) * fy;
+            (a[i] * (1 - fx) + a[i + 1] * fx) * (1 - fy) +
+            (a[i + mesh.columns] * (1 - fx) + a[i + mesh.columns + 1] * fx) * fy;
           map(view.left + x * view.pixel, view.top + y * view.pixel, out);
           if (!(out[0] > 0 && out[1] > 0 && out[0] < 6000 && out[1] < 4000)) continue;
           expect(Math.hypot(mix(mesh.x) - out[0], mix(mesh.y) - out[1])).toBeLessThan(0.02);
@@ -94,7 +105,13 @@ describe('resampling', () => {
 
   it('returns the source where nothing is to be done', () => {
     const plan = planFrame({ size: small, focal: 1.1, focalKnown: true }, completeRecipe(), null);
-    const mesh = buildMesh(plan.projection, cropView({ x: 0, y: 0, width: 600 / (Math.hypot(600, 400) / 2), height: 400 / (Math.hypot(600, 400) / 2) }, small));
+    const mesh = buildMesh(
+      plan.projection,
+      cropView(
+        { x: 0, y: 0, width: 600 / (Math.hypot(600, 400) / 2), height: 400 / (Math.hypot(600, 400) / 2) },
+        small
+      )
+    );
     const out = allocatePlanes(600, 400);
     resample(source, mesh, out);
     let worst = 0;
@@ -138,7 +155,11 @@ describe('resampling', () => {
     const square = { width: 512, height: 512 };
     const p: Projection = { size: square, focal: 1, model: NO_DISTORTION, rotation: IDENTITY };
     const unit = Math.hypot(512, 512) / 2;
-    for (const [level, to] of [[0, 140], [1, 100], [1, 190]]) {
+    for (const [level, to] of [
+      [0, 140],
+      [1, 100],
+      [1, 190]
+    ]) {
       const view = { left: -256 / unit, top: -256 / unit, pixel: 512 / to / unit, width: to, height: to };
       const out = allocatePlanes(to, to);
       resample(pyramid(stripes, 64)[level], buildMesh(p, view), out);
@@ -151,22 +172,34 @@ describe('resampling', () => {
   });
 
   it('gives bands the same pixels as the whole', () => {
-    const p: Projection = { size: small, focal: 1.1, model: radialModel([-0.05, 0, 0]), rotation: rotationFromAngles({ roll: 1, pitch: 5, yaw: 0 }) };
+    const p: Projection = {
+      size: small,
+      focal: 1.1,
+      model: radialModel([-0.05, 0, 0]),
+      rotation: rotationFromAngles({ roll: 1, pitch: 5, yaw: 0 })
+    };
     const view = { left: -0.5, top: -0.4, pixel: 1 / 360, width: 300, height: 256 };
     const whole = allocatePlanes(300, 256);
     resample(source, buildMesh(p, view), whole);
     const band = allocatePlanes(300, 64);
     resample(source, buildMesh(p, { ...view, top: view.top + 128 * view.pixel, height: 64 }), band);
-    for (let i = 0; i < band.g.length; i++) expect(Math.abs(band.g[i] - whole.g[128 * 300 + i])).toBeLessThan(2e-3);
+    for (let i = 0; i < band.g.length; i++)
+      expect(Math.abs(band.g[i] - whole.g[128 * 300 + i])).toBeLessThan(2e-3);
   });
 });
 
 describe('encoding', () => {
   it('gives 8 and 16 bits the same values, and clear pixels where there are none', () => {
-    const p: Projection = { size: { width: 60, height: 40 }, focal: 1, model: NO_DISTORTION, rotation: IDENTITY };
+    const p: Projection = {
+      size: { width: 60, height: 40 },
+      focal: 1,
+      model: NO_DISTORTION,
+      rotation: IDENTITY
+    };
     const mesh = buildMesh(p, { left: -1, top: -0.6, pixel: 0.05, width: 40, height: 24 });
     const planes = allocatePlanes(40, 24);
-    for (let i = 0; i < planes.g.length; i++) planes.r[i] = planes.g[i] = planes.b[i] = i % 7 === 0 ? BLANK : (i % 100) / 99;
+    for (let i = 0; i < planes.g.length; i++)
+      planes.r[i] = planes.g[i] = planes.b[i] = i % 7 === 0 ? BLANK : (i % 100) / 99;
     const options = { rendering: 'display' as const, falloff: null };
     const rgb8 = new Uint8Array(40 * 24 * 3);
     const rgb16 = new Uint16Array(40 * 24 * 3);
@@ -192,8 +225,10 @@ describe('encoding', () => {
     for (let y = 0; y < 500; y++) {
       for (let x = 0; x < 800; x++) {
         const r2 = (view.left + (x + 0.5) * 0.002) ** 2 + (view.top + (y + 0.5) * 0.002) ** 2;
-        planes.r[y * 800 + x] = planes.g[y * 800 + x] = planes.b[y * 800 + x] =
-          0.2 * (1 + r2 * (terms[0] + r2 * (terms[1] + r2 * terms[2])));
+        planes.r[y * 800 + x] =
+          planes.g[y * 800 + x] =
+          planes.b[y * 800 + x] =
+            0.2 * (1 + r2 * (terms[0] + r2 * (terms[1] + r2 * terms[2])));
       }
     }
     const out = new Uint16Array(800 * 500 * 3);
@@ -209,12 +244,23 @@ describe('plan and readings', () => {
     const plan = planFrame(optics, completeRecipe(), null);
     expect(plan.output).toEqual(size24);
     const readings = measureReadings(plan, optics, []);
-    expect(readings).toMatchObject({ plumb: null, level: null, falloff: null, cover: 100, proportion: 'known focal length' });
+    expect(readings).toMatchObject({
+      plumb: null,
+      level: null,
+      falloff: null,
+      cover: 100,
+      proportion: 'known focal length'
+    });
     expect(readings.sampling).toBeCloseTo(1, 6);
   });
 
   it('holds back a share of the correction', () => {
-    const mark = { id: 'm', kind: 'plumb' as const, a: [0.5, -0.4] as [number, number], b: [0.55, 0.4] as [number, number] };
+    const mark = {
+      id: 'm',
+      kind: 'plumb' as const,
+      a: [0.5, -0.4] as [number, number],
+      b: [0.55, 0.4] as [number, number]
+    };
     const plumbAt = (holdBack: number): number => {
       const recipe = completeRecipe({ lines: { pitch: 8, holdBack, marks: [mark] } });
       const plan = planFrame(optics, recipe, null);

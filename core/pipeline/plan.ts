@@ -59,7 +59,11 @@ export function planProjection(optics: FrameOptics, recipe: Recipe, terms: LensT
 /** Crop used when the correction leaves no room at all: a speck in the middle, so that the readings can say so. */
 const SPECK: Rectangle = { x: 0, y: 0, width: 0.01, height: 0.01 };
 
-function planCrop(recipe: Recipe, size: FrameSize, valid: readonly Point[]): { crop: Rectangle; moved: boolean } {
+function planCrop(
+  recipe: Recipe,
+  size: FrameSize,
+  valid: readonly Point[]
+): { crop: Rectangle; moved: boolean } {
   const { enabled, ratio, rectangle } = recipe.crop;
   if (enabled && rectangle) {
     const fitted = fitCrop(rectangle, valid);

@@ -21,6 +21,8 @@ export interface PlacedPlanes extends Planes {
 export function allocatePlanes(width: number, height: number, shared = false): Planes {
   const bytes = width * height * 4;
   const plane = (): Float32Array =>
-    new Float32Array(shared ? (new SharedArrayBuffer(bytes) as unknown as ArrayBuffer) : new ArrayBuffer(bytes));
+    new Float32Array(
+      shared ? (new SharedArrayBuffer(bytes) as unknown as ArrayBuffer) : new ArrayBuffer(bytes)
+    );
   return { width, height, r: plane(), g: plane(), b: plane() };
 }

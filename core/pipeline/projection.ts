@@ -3,7 +3,13 @@
  *
  * upright: the corrected picture plane in field units; (x, y) = focal · (X/Z, Y/Z) of the upright ray.
  */
-import { type FrameSize, type Point, fieldToSensor, halfDiagonal, sensorToField } from '../camera/frame-geometry.ts';
+import {
+  type FrameSize,
+  type Point,
+  fieldToSensor,
+  halfDiagonal,
+  sensorToField
+} from '../camera/frame-geometry.ts';
 import { type RadialModel, distort, distortionFactor, undistort } from '../lens/brown.ts';
 import { type Matrix3, apply, transpose } from '../lines/rotation.ts';
 

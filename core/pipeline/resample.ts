@@ -20,7 +20,12 @@ export const BLANK = -1;
  * Fills rows [from, to) of an output as wide as the mesh's view; row `from` goes to the first row of `out`.
  * Positions outside the source get BLANK in all planes.
  */
-export function resample(source: PlacedPlanes, mesh: MapMesh, out: Planes, options: ResampleOptions = {}): void {
+export function resample(
+  source: PlacedPlanes,
+  mesh: MapMesh,
+  out: Planes,
+  options: ResampleOptions = {}
+): void {
   const { view, step, columns } = mesh;
   const { from = 0, to = view.height, draft = false } = options;
   const { originX, originY, scaleX, scaleY, width, height } = source;

@@ -10,7 +10,11 @@ const HEIGHT = 64;
 /** A smooth coloured scene with a diagonal edge, seen through a Bayer filter. */
 const scene = (x: number, y: number): [number, number, number] => {
   const edge = x + 0.6 * y > 60 ? 1 : 0.4;
-  return [0.5 * edge + 0.05 * Math.sin(x / 13), 0.4 * edge + 0.05 * Math.sin(x / 13), 0.3 * edge + 0.05 * Math.cos(y / 9)];
+  return [
+    0.5 * edge + 0.05 * Math.sin(x / 13),
+    0.4 * edge + 0.05 * Math.sin(x / 13),
+    0.3 * edge + 0.05 * Math.cos(y / 9)
+  ];
 };
 
 function mosaicOf(pattern: Mosaic['pattern'], extra: Partial<Mosaic> = {}): Mosaic {
@@ -22,7 +26,21 @@ function mosaicOf(pattern: Mosaic['pattern'], extra: Partial<Mosaic> = {}): Mosa
       data[(y + 4) * stride + x + 6] = 512 + scene(x, y)[colour] * 10000;
     }
   }
-  return { data, stride, left: 6, top: 4, width: WIDTH, height: HEIGHT, pattern, black: 512, white: 10512, multipliers: [1, 1, 1], toWorking: IDENTITY, turns: 0, ...extra };
+  return {
+    data,
+    stride,
+    left: 6,
+    top: 4,
+    width: WIDTH,
+    height: HEIGHT,
+    pattern,
+    black: 512,
+    white: 10512,
+    multipliers: [1, 1, 1],
+    toWorking: IDENTITY,
+    turns: 0,
+    ...extra
+  };
 }
 
 const PATTERNS: [string, [SiteColour, SiteColour, SiteColour, SiteColour]][] = [
@@ -42,7 +60,11 @@ describe('developing a mosaic', () => {
       for (let x = 0; x < WIDTH; x++) {
         const truth = scene(x, y);
         const i = y * WIDTH + x;
-        const error = Math.max(Math.abs(planes.r[i] - truth[0]), Math.abs(planes.g[i] - truth[1]), Math.abs(planes.b[i] - truth[2]));
+        const error = Math.max(
+          Math.abs(planes.r[i] - truth[0]),
+          Math.abs(planes.g[i] - truth[1]),
+          Math.abs(planes.b[i] - truth[2])
+        );
         sum += error * error;
         if (Math.abs(x + 0.6 * y - 60) > 6) worstSmooth = Math.max(worstSmooth, error);
       }
@@ -56,7 +78,12 @@ describe('developing a mosaic', () => {
     const whole = allocatePlanes(WIDTH, HEIGHT);
     developBand(mosaic, whole, 0, HEIGHT);
     const parts = allocatePlanes(WIDTH, HEIGHT);
-    for (const [from, to] of [[0, 13], [13, 40], [40, HEIGHT]]) developBand(mosaic, parts, from, to);
+    for (const [from, to] of [
+      [0, 13],
+      [13, 40],
+      [40, HEIGHT]
+    ])
+      developBand(mosaic, parts, from, to);
     expect(parts.r).toEqual(whole.r);
     expect(parts.g).toEqual(whole.g);
     expect(parts.b).toEqual(whole.b);
@@ -67,7 +94,8 @@ describe('developing a mosaic', () => {
     mosaic.data.fill(10512);
     const planes = allocatePlanes(WIDTH, HEIGHT);
     developBand(mosaic, planes, 0, HEIGHT);
-    for (const plane of [planes.r, planes.g, planes.b]) for (const value of plane) expect(value).toBeCloseTo(1, 5);
+    for (const plane of [planes.r, planes.g, planes.b])
+      for (const value of plane) expect(value).toBeCloseTo(1, 5);
   });
 
   it('removes hot pixels but keeps small lights', () => {
@@ -88,7 +116,12 @@ describe('developing a mosaic', () => {
     const planes = allocatePlanes(size.width, size.height);
     developBand(mosaic, planes, 0, HEIGHT);
     const [x, y] = [70, 20];
-    const place = [[x, y], [HEIGHT - 1 - y, x], [WIDTH - 1 - x, HEIGHT - 1 - y], [y, WIDTH - 1 - x]][turns];
+    const place = [
+      [x, y],
+      [HEIGHT - 1 - y, x],
+      [WIDTH - 1 - x, HEIGHT - 1 - y],
+      [y, WIDTH - 1 - x]
+    ][turns];
     expect(planes.g[place[1] * size.width + place[0]]).toBeCloseTo(scene(x, y)[1], 1);
   });
 });

@@ -124,8 +124,7 @@ export function developBand(mosaic: Mosaic, out: Planes, from: number, to: numbe
       let b: number;
       if (own === 1) {
         const alongRow = 0.5 * (band[at - 1] - green[at - 1] + band[at + 1] - green[at + 1]);
-        const alongColumn =
-          0.5 * (band[at - span] - green[at - span] + band[at + span] - green[at + span]);
+        const alongColumn = 0.5 * (band[at - span] - green[at - span] + band[at + span] - green[at + span]);
         const rowColour = colourAt(row, x + 1);
         r = g + (rowColour === 0 ? alongRow : alongColumn);
         b = g + (rowColour === 0 ? alongColumn : alongRow);

@@ -83,4 +83,3 @@ export function measureReadings(plan: Plan, optics: FrameOptics, marks: readonly
     proportion: optics.focalKnown ? 'known focal length' : 'assumed'
   };
 }
-

@@ -1,4 +1,11 @@
-import { type PartialRecipe, type Recipe, type StepName, cropSchema, lensSchema, linesSchema } from './schema.ts';
+import {
+  type PartialRecipe,
+  type Recipe,
+  type StepName,
+  cropSchema,
+  lensSchema,
+  linesSchema
+} from './schema.ts';
 
 type Properties = Record<string, { default: unknown }>;
 

@@ -29,7 +29,13 @@ export const lensSchema = {
       description: '"auto" takes the profile that matches the file, "none" takes none; else a profile id.'
     },
     distortion: {
-      type: 'number', default: 100, minimum: 0, maximum: 150, step: 1, unit: '%', label: 'Distortion'
+      type: 'number',
+      default: 100,
+      minimum: 0,
+      maximum: 150,
+      step: 1,
+      unit: '%',
+      label: 'Distortion'
     },
     falloff: { type: 'number', default: 100, minimum: 0, maximum: 150, step: 1, unit: '%', label: 'Falloff' }
   }

@@ -6,7 +6,13 @@ import { type FrameSize, type Point, fieldToSensor, halfDiagonal } from '../../c
 import { distort, radialModel, undistortRadius, type RadialModel } from '../../core/lens/brown.ts';
 import { transmission, type FalloffTerms } from '../../core/lens/falloff.ts';
 import { profileTerms } from '../../core/lens/profile.ts';
-import { type Angles, type Matrix3, apply, rotationFromAngles, transpose } from '../../core/lines/rotation.ts';
+import {
+  type Angles,
+  type Matrix3,
+  apply,
+  rotationFromAngles,
+  transpose
+} from '../../core/lines/rotation.ts';
 import type { QuarterTurns } from '../../core/raw/mosaic.ts';
 import { type Random, seededRandom } from '../random.ts';
 import type { Colour } from '../trace/materials.ts';
@@ -91,7 +97,11 @@ const gaussian = (random: Random): number => {
 };
 
 /** Picture of scene radiance in the camera's own colours (1 is white), one colour a site. */
-function expose(lit: LitScene, setup: CameraSetup, siteColour: (x: number, y: number) => 0 | 1 | 2): Float32Array {
+function expose(
+  lit: LitScene,
+  setup: CameraSetup,
+  siteColour: (x: number, y: number) => 0 | 1 | 2
+): Float32Array {
   const { size, lens } = setup;
   const [ox, oy, oz] = setup.position;
   const { model, falloff, focal } = setupLens(setup);
@@ -119,7 +129,8 @@ function expose(lit: LitScene, setup: CameraSetup, siteColour: (x: number, y: nu
     const dz = (toWorld[6] * u + toWorld[7] * v + toWorld[8]) * l;
     seen = radiance(lit, ox, oy, oz, dx, -dy, dz, pixelAngle, colour);
     const m = CAMERA_FROM_SRGB;
-    const value = m[channel * 3] * colour[0] + m[channel * 3 + 1] * colour[1] + m[channel * 3 + 2] * colour[2];
+    const value =
+      m[channel * 3] * colour[0] + m[channel * 3 + 1] * colour[1] + m[channel * 3 + 2] * colour[2];
     return Math.max(0, value) * transmission(falloff, fx * fx + fy * fy);
   };
   const { width, height } = size;
@@ -220,4 +231,3 @@ export function capture(lit: LitScene, setup: CameraSetup): Capture {
   for (let n = 0; n < HOT_PIXELS; n++) data[Math.floor(random() * data.length)] = WHITE;
   return { data, width: stored.width, height: stored.height, turns };
 }
-

@@ -3,7 +3,9 @@ import type { Matrix3, Vector3 } from '../../core/lines/rotation.ts';
 import { apply, multiply } from '../../core/lines/rotation.ts';
 
 /** XYZ (D65) to camera, as written to the file's colour matrix. */
-export const XYZ_TO_CAMERA: Matrix3 = [0.8189, -0.2563, -0.0874, -0.3817, 1.1822, 0.2259, -0.0582, 0.1604, 0.6215];
+export const XYZ_TO_CAMERA: Matrix3 = [
+  0.8189, -0.2563, -0.0874, -0.3817, 1.1822, 0.2259, -0.0582, 0.1604, 0.6215
+];
 
 /** Linear sRGB to XYZ (IEC 61966-2-1). */
 const SRGB_TO_XYZ: Matrix3 = [

@@ -103,11 +103,20 @@ function exifTags(facts: DngFacts, width: number, uprightWidth: number): Tag[] {
   ];
   if (facts.aperture) tags.push(fractions(33437, [decimal(facts.aperture, 10)]));
   if (facts.focalLength) {
-    tags.push(fractions(37386, [decimal(facts.focalLength, 10)]), shorts(41989, Math.round(facts.focalLength)));
+    tags.push(
+      fractions(37386, [decimal(facts.focalLength, 10)]),
+      shorts(41989, Math.round(facts.focalLength))
+    );
   }
   if (facts.lens) tags.push(ascii(42036, facts.lens));
   if (facts.lensMaker) tags.push(ascii(42035, facts.lensMaker));
-  if (facts.lensRange) tags.push(fractions(42034, facts.lensRange.map((value) => decimal(value, 10))));
+  if (facts.lensRange)
+    tags.push(
+      fractions(
+        42034,
+        facts.lensRange.map((value) => decimal(value, 10))
+      )
+    );
   return tags;
 }
 
@@ -163,8 +172,15 @@ export function writeDng(picture: Capture, facts: DngFacts): Uint8Array {
     shorts(50711, 1),
     shorts(50714, BLACK),
     shorts(50717, WHITE),
-    fractions(50721, XYZ_TO_CAMERA.map((value) => decimal(value)), true),
-    fractions(50728, neutral.map((value) => decimal(value, 1000000))),
+    fractions(
+      50721,
+      XYZ_TO_CAMERA.map((value) => decimal(value)),
+      true
+    ),
+    fractions(
+      50728,
+      neutral.map((value) => decimal(value, 1000000))
+    ),
     shorts(50778, 21)
   ];
   const align = (offset: number): number => (offset + 15) & ~15;

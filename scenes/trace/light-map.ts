@@ -22,7 +22,14 @@ const LIFT = 1e-4;
 /** Few rays leave blotches; light gathered from a whole hemisphere has no finer detail to lose. */
 const SMOOTHINGS = 3;
 
-export function sunlight(scene: Scene, bvh: Bvh, x: number, y: number, z: number, n: readonly number[]): number {
+export function sunlight(
+  scene: Scene,
+  bvh: Bvh,
+  x: number,
+  y: number,
+  z: number,
+  n: readonly number[]
+): number {
   const [sx, sy, sz] = scene.light.sun;
   const cosine = n[0] * sx + n[1] * sy + n[2] * sz;
   if (cosine <= 0) return 0;
@@ -80,7 +87,12 @@ export function bakeLight(scene: Scene, bvh: Bvh, seed: number): LightMap[] {
   let maps: LightMap[] = quads.map((q) => {
     const columns = size(q.lengthU);
     const rows = size(q.lengthV);
-    return { columns, rows, values: new Float32Array(columns * rows * 3), dark: new Uint8Array(columns * rows) };
+    return {
+      columns,
+      rows,
+      values: new Float32Array(columns * rows * 3),
+      dark: new Uint8Array(columns * rows)
+    };
   });
   const hit: Hit = { quad: 0, distance: 0, s: 0, t: 0 };
   const found: Colour = [0, 0, 0];
@@ -122,7 +134,14 @@ export function bakeLight(scene: Scene, bvh: Bvh, seed: number): LightMap[] {
             const facing = dx * other.normal[0] + dy * other.normal[1] + dz * other.normal[2];
             const sun =
               facing < 0
-                ? sunlight(scene, bvh, x + dx * hit.distance, y + dy * hit.distance, z + dz * hit.distance, other.normal)
+                ? sunlight(
+                    scene,
+                    bvh,
+                    x + dx * hit.distance,
+                    y + dy * hit.distance,
+                    z + dz * hit.distance,
+                    other.normal
+                  )
                 : 0;
             const [glowR, glowG, glowB] = m.glow ?? [0, 0, 0];
             sumR += m.mean[0] * (found[0] + sun * light.sunColour[0]) + glowR;
@@ -168,7 +187,8 @@ function markDark(scene: Scene, bvh: Bvh, quad: Quad, map: LightMap, random: () 
     for (let column = 0; column < columns; column++) {
       let all = 1;
       for (let j = Math.max(0, row - 1); j <= Math.min(rows - 1, row + 1); j++) {
-        for (let i = Math.max(0, column - 1); i <= Math.min(columns - 1, column + 1); i++) all &= unlit[j * columns + i];
+        for (let i = Math.max(0, column - 1); i <= Math.min(columns - 1, column + 1); i++)
+          all &= unlit[j * columns + i];
       }
       dark[row * columns + column] = all;
     }

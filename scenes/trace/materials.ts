@@ -161,4 +161,8 @@ export function books(pitch = 0.36): Material {
   };
 }
 
-export const glass: Material = { mean: [0.03, 0.035, 0.035], mirror: 0.1, albedo: () => [0.02, 0.025, 0.026] };
+export const glass: Material = {
+  mean: [0.03, 0.035, 0.035],
+  mirror: 0.1,
+  albedo: () => [0.02, 0.025, 0.026]
+};

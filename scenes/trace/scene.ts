@@ -63,7 +63,10 @@ export const crossProduct = (a: Vector, b: Vector): Vector => [
   a[0] * b[1] - a[1] * b[0]
 ];
 
-export function emptyScene(light: Light, options: Partial<Pick<Scene, 'bounces' | 'texel' | 'rays'>> = {}): Scene {
+export function emptyScene(
+  light: Light,
+  options: Partial<Pick<Scene, 'bounces' | 'texel' | 'rays'>> = {}
+): Scene {
   return { quads: [], light, edges: [], bounces: 2, texel: 0.4, rays: 64, ...options };
 }
 
@@ -146,7 +149,9 @@ export function addWall(
   openings: readonly Opening[],
   reveal: { depth: number; material: Material }
 ): void {
-  const rows = [...new Set([0, height, ...openings.flatMap((o) => [o.sill, o.sill + o.height])])].sort((a, b) => a - b);
+  const rows = [...new Set([0, height, ...openings.flatMap((o) => [o.sill, o.sill + o.height])])].sort(
+    (a, b) => a - b
+  );
   const up: Vector = [0, 1, 0];
   const place = (s: number, t: number): Vector => along(along(origin, alongWall, s), up, t);
   const scaled = (d: Vector, k: number): Vector => [d[0] * k, d[1] * k, d[2] * k];
@@ -158,10 +163,18 @@ export function addWall(
     let start = 0;
     for (const hole of [...holes, { at: length, width: 0 }]) {
       if (hole.at > start) {
-        addQuad(scene, place(start, low), scaled(alongWall, hole.at - start), scaled(up, high - low), front, material, {
-          s: start,
-          t: low
-        });
+        addQuad(
+          scene,
+          place(start, low),
+          scaled(alongWall, hole.at - start),
+          scaled(up, high - low),
+          front,
+          material,
+          {
+            s: start,
+            t: low
+          }
+        );
       }
       start = hole.at + hole.width;
     }

@@ -3,7 +3,14 @@ import type { Colour } from './materials.ts';
 import type { Light } from './scene.ts';
 
 /** Radiance of the sky in a direction; with `detail`, clouds have shapes, else their mean. */
-export function skyRadiance(light: Light, dx: number, dy: number, dz: number, out: Colour, detail: boolean): void {
+export function skyRadiance(
+  light: Light,
+  dx: number,
+  dy: number,
+  dz: number,
+  out: Colour,
+  detail: boolean
+): void {
   const length = Math.hypot(dx, dy, dz);
   const up = Math.max(0, dy / length);
   const haze = (1 - up) ** 3;

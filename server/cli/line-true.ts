@@ -37,7 +37,13 @@ cannot be written; 70 a fault in Line True itself.
 class UsageError extends Error {}
 class WriteError extends Error {}
 
-const FORMATS: Record<string, OutputFormat> = { '.jpg': 'jpeg', '.jpeg': 'jpeg', '.png': 'png', '.tif': 'tiff', '.tiff': 'tiff' };
+const FORMATS: Record<string, OutputFormat> = {
+  '.jpg': 'jpeg',
+  '.jpeg': 'jpeg',
+  '.png': 'png',
+  '.tif': 'tiff',
+  '.tiff': 'tiff'
+};
 
 function wholeNumber(text: string | undefined, name: string, low: number, high: number): number | null {
   if (text === undefined) return null;
@@ -53,7 +59,9 @@ async function readInput(path: string): Promise<Buffer> {
     return await readFile(path);
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
-    throw new UserError(code === 'ENOENT' ? `There is no file ${path}.` : `${path} cannot be read (${code}).`);
+    throw new UserError(
+      code === 'ENOENT' ? `There is no file ${path}.` : `${path} cannot be read (${code}).`
+    );
   }
 }
 
@@ -107,14 +115,24 @@ async function render(args: string[]): Promise<void> {
     keepPosition: values['keep-position'] ?? false
   };
   const longEdge = wholeNumber(values['long-edge'], 'long-edge', 16, 100000);
-  const own = await Promise.all((values.profile ?? []).map(async (path) => validProfile(await readJson(path))));
+  const own = await Promise.all(
+    (values.profile ?? []).map(async (path) => validProfile(await readJson(path)))
+  );
   const recipe = validRecipe(values.recipe ? await readJson(values.recipe) : {});
   const [path] = positionals;
   await readInput(path);
   const pool = createPool();
   try {
     const { bytes, report } = await exportFrame(
-      { path, name: basename(path), recipe, profiles: [...own, ...shippedProfiles], encoding, depth: depth === '16' ? 16 : 8, longEdge },
+      {
+        path,
+        name: basename(path),
+        recipe,
+        profiles: [...own, ...shippedProfiles],
+        encoding,
+        depth: depth === '16' ? 16 : 8,
+        longEdge
+      },
       pool
     );
     await writeOutput(values.out, bytes);
@@ -133,9 +151,20 @@ async function inspect(args: string[]): Promise<void> {
   const profile = matchProfile(facts, shippedProfiles);
   const sensor =
     decoded.kind === 'mosaic'
-      ? { kind: 'bayer', pattern: decoded.mosaic.pattern.map((c) => 'RGB'[c]).join(''), black: decoded.mosaic.black, white: decoded.mosaic.white }
+      ? {
+          kind: 'bayer',
+          pattern: decoded.mosaic.pattern.map((c) => 'RGB'[c]).join(''),
+          black: decoded.mosaic.black,
+          white: decoded.mosaic.white
+        }
       : { kind: 'rgb' };
-  const shown = { ...facts, sensor, focalInHalfDiagonals: optics.focal, focalKnown: optics.focalKnown, profile: profile?.id ?? null };
+  const shown = {
+    ...facts,
+    sensor,
+    focalInHalfDiagonals: optics.focal,
+    focalKnown: optics.focalKnown,
+    profile: profile?.id ?? null
+  };
   process.stdout.write(JSON.stringify(shown, null, 2) + '\n');
 }
 
@@ -146,7 +175,10 @@ export async function main(args: string[]): Promise<number> {
     if (command === '--help' || command === '-h' || command === 'help') process.stdout.write(HELP);
     else if (command === 'render') await render(rest);
     else if (command === 'inspect') await inspect(rest);
-    else throw new UsageError(command ? `There is no command "${command}".` : 'Say what to do: render or inspect.');
+    else
+      throw new UsageError(
+        command ? `There is no command "${command}".` : 'Say what to do: render or inspect.'
+      );
     return 0;
   } catch (error) {
     const message = error instanceof Error ? error.message : String(error);

@@ -15,7 +15,9 @@ export async function migrate(db: Pool): Promise<string[]> {
   const applied: string[] = [];
   try {
     await client.query('select pg_advisory_lock($1)', [LOCK]);
-    await client.query('create table if not exists migrations (name text primary key, applied_at timestamptz default now())');
+    await client.query(
+      'create table if not exists migrations (name text primary key, applied_at timestamptz default now())'
+    );
     const { rows } = await client.query<{ name: string }>('select name from migrations');
     const known = new Set(rows.map((row) => row.name));
     for (const file of files) {

@@ -22,13 +22,16 @@ const PICTURE_ENDINGS = /\.(jpe?g|png|tiff?)$/i;
 /** Largest file taken in, in bytes: raw files of the largest sensors stay below it. */
 export const MOST_BYTES = 512 * 1024 * 1024;
 
-const startsWith = (bytes: Uint8Array, ...head: number[]): boolean => head.every((value, i) => bytes[i] === value);
+const startsWith = (bytes: Uint8Array, ...head: number[]): boolean =>
+  head.every((value, i) => bytes[i] === value);
 
 /** What a file is, from its first bytes, and its name where raw files are TIFF files by their bytes. */
 export function fileKind(bytes: Uint8Array, name: string): FileKind {
   if (bytes.length === 0) throw new UserError('This file is empty. Copy it from the card again.');
   if (bytes.length > MOST_BYTES) {
-    throw new UserError(`This file is ${Math.round(bytes.length / 1048576)} MB; the largest that can be opened is 512 MB.`);
+    throw new UserError(
+      `This file is ${Math.round(bytes.length / 1048576)} MB; the largest that can be opened is 512 MB.`
+    );
   }
   if (startsWith(bytes, 0xff, 0xd8, 0xff)) return 'jpeg';
   if (startsWith(bytes, 0x89, 0x50, 0x4e, 0x47)) return 'png';
@@ -123,6 +126,7 @@ export async function decodeFile(bytes: Uint8Array, name: string): Promise<Decod
   const kind = fileKind(bytes, name);
   const decoded = kind === 'raw' ? await decodeRaw(bytes, name) : await decodePicture(bytes, kind);
   const { width, height } = decoded.facts.size;
-  if (width < 16 || height < 16) throw new UserError(`This picture is only ${width} x ${height} pixels: too small to work on.`);
+  if (width < 16 || height < 16)
+    throw new UserError(`This picture is only ${width} x ${height} pixels: too small to work on.`);
   return decoded;
 }

@@ -2,7 +2,6 @@
 import exifr from 'exifr';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 
-
 type Tags = Record<string, unknown>;
 
 const text = (value: unknown): string | null => {

@@ -44,7 +44,9 @@ interface LibRawInstance {
         data: Uint16Array;
       }
     | undefined;
-  imageData(): { width: number; height: number; colors: number; bits: number; data: Uint8Array | Uint16Array } | undefined;
+  imageData():
+    | { width: number; height: number; colors: number; bits: number; data: Uint8Array | Uint16Array }
+    | undefined;
   delete?(): void;
 }
 
@@ -83,13 +85,15 @@ function quarterTurns(flip: number): QuarterTurns {
 function bayerPattern({ filters, cdesc, colors, is_foveon }: LibRawMetadata): Mosaic['pattern'] | null {
   // Codes below 1000 stand for other layouts; a Bayer code repeats every two rows.
   if (is_foveon || colors !== 3 || filters < 1000) return null;
-  const at = (row: number, column: number): number => (filters >>> ((((row << 1) & 14) + (column & 1)) << 1)) & 3;
+  const at = (row: number, column: number): number =>
+    (filters >>> ((((row << 1) & 14) + (column & 1)) << 1)) & 3;
   for (let row = 2; row < 8; row++) {
     for (let column = 0; column < 2; column++) {
       if (cdesc[at(row, column)] !== cdesc[at(row & 1, column)]) return null;
     }
   }
-  const colour = (row: number, column: number): SiteColour => 'RGB'.indexOf(cdesc[at(row, column)]) as SiteColour;
+  const colour = (row: number, column: number): SiteColour =>
+    'RGB'.indexOf(cdesc[at(row, column)]) as SiteColour;
   const pattern: Mosaic['pattern'] = [colour(0, 0), colour(0, 1), colour(1, 0), colour(1, 1)];
   return [...pattern].sort().join('') === '0112' ? pattern : null;
 }

@@ -21,7 +21,8 @@ export interface ExportRow {
   created_at: string;
 }
 
-const COLUMNS = 'id, frame_id, settings, state, progress, error, file, bytes::float8 as bytes, report, created_at';
+const COLUMNS =
+  'id, frame_id, settings, state, progress, error, file, bytes::float8 as bytes, report, created_at';
 
 export async function exportById(app: App, id: string): Promise<ExportRow | null> {
   const { rows } = await app.db.query<ExportRow>(`select ${COLUMNS} from exports where id = $1`, [id]);
@@ -37,7 +38,11 @@ export async function exportsOfFrame(app: App, frameId: string): Promise<ExportR
 }
 
 /** Queues an export of the frame as its recipe stands now. */
-export async function requestExport(app: App, frameId: string, settings: Partial<ExportSettings>): Promise<string> {
+export async function requestExport(
+  app: App,
+  frameId: string,
+  settings: Partial<ExportSettings>
+): Promise<string> {
   const frame = await frameById(app, frameId);
   if (!frame || frame.state !== 'ready') throw new UserError('This frame is not ready to be exported yet.');
   const { rows } = await app.db.query<{ id: string }>(

@@ -37,7 +37,9 @@ export async function runExport(app: App, id: string): Promise<void> {
   const onProgress = (share: number): void => {
     if (performance.now() - told < PROGRESS_EVERY) return;
     told = performance.now();
-    app.db.query(`update exports set progress = $2 where id = $1 and state = 'running'`, [id, share]).catch(() => {});
+    app.db
+      .query(`update exports set progress = $2 where id = $1 and state = 'running'`, [id, share])
+      .catch(() => {});
   };
   try {
     const { quality, longEdge, ppi, keepPosition } = settings;
@@ -63,11 +65,14 @@ export async function runExport(app: App, id: string): Promise<void> {
   } catch (error) {
     if (controller.signal.aborted) return;
     if (!(error instanceof UserError)) console.error(`export ${name}:`, error);
-    const message = error instanceof UserError ? error.message : 'The export failed through a fault in Line True. Try it again.';
-    await app.db.query(`update exports set state = 'failed', error = $2, finished_at = now() where id = $1 and state = 'running'`, [
-      id,
-      message
-    ]);
+    const message =
+      error instanceof UserError
+        ? error.message
+        : 'The export failed through a fault in Line True. Try it again.';
+    await app.db.query(
+      `update exports set state = 'failed', error = $2, finished_at = now() where id = $1 and state = 'running'`,
+      [id, message]
+    );
   } finally {
     app.running.delete(id);
   }

@@ -12,7 +12,12 @@ export interface AddedFrame {
 /** A file name without folders and control characters. */
 export function cleanName(name: string): string {
   const base = name.split(/[\\/]/).pop() ?? '';
-  return base.replace(/[\u0000-\u001f\u007f]/g, '').trim().slice(0, 200) || 'unnamed';
+  return (
+    base
+      .replace(/[\u0000-\u001f\u007f]/g, '')
+      .trim()
+      .slice(0, 200) || 'unnamed'
+  );
 }
 
 /** Stores a file and makes it a frame of a job; its proxy is made in the background. */
@@ -27,16 +32,19 @@ export async function addFrame(
   const job = await app.db.query('select 1 from jobs where id = $1', [jobId]);
   if (job.rowCount === 0) throw new UserError('This job no longer exists.');
   const { sha256, bytes } = await storeOriginal(app.data, name, body, expectedBytes);
-  await app.db.query('insert into originals (sha256, bytes) values ($1, $2) on conflict do nothing', [sha256, bytes]);
+  await app.db.query('insert into originals (sha256, bytes) values ($1, $2) on conflict do nothing', [
+    sha256,
+    bytes
+  ]);
   const inserted = await app.db.query<{ id: string }>(
     'insert into frames (job_id, sha256, name) values ($1, $2, $3) on conflict (job_id, sha256) do nothing returning id',
     [jobId, sha256, name]
   );
   if (inserted.rowCount === 0) {
-    const known = await app.db.query<{ id: string }>('select id from frames where job_id = $1 and sha256 = $2', [
-      jobId,
-      sha256
-    ]);
+    const known = await app.db.query<{ id: string }>(
+      'select id from frames where job_id = $1 and sha256 = $2',
+      [jobId, sha256]
+    );
     return { id: known.rows[0].id, known: true };
   }
   const { id } = inserted.rows[0];

@@ -33,14 +33,22 @@ export async function frameById(app: App, id: string): Promise<FrameRow | null> 
 }
 
 export async function allProfiles(app: App): Promise<LensProfile[]> {
-  const { rows } = await app.db.query<{ document: LensProfile }>('select document from lens_profiles order by id');
+  const { rows } = await app.db.query<{ document: LensProfile }>(
+    'select document from lens_profiles order by id'
+  );
   return rows.map((row) => row.document);
 }
 
-export type Saved = { saved: true; version: number } | { saved: false; version: number; recipe: PartialRecipe };
+export type Saved =
+  { saved: true; version: number } | { saved: false; version: number; recipe: PartialRecipe };
 
 /** Saves a recipe over the version it was made from; tells of a newer one instead of overwriting it. */
-export async function saveRecipe(app: App, id: string, version: number, recipe: PartialRecipe): Promise<Saved | null> {
+export async function saveRecipe(
+  app: App,
+  id: string,
+  version: number,
+  recipe: PartialRecipe
+): Promise<Saved | null> {
   const updated = await app.db.query<{ version: number }>(
     'update frames set recipe = $3, version = version + 1 where id = $1 and version = $2 returning version',
     [id, version, recipe]

@@ -41,7 +41,12 @@ async function makeFull(app: App, frame: FrameRow, path: string): Promise<void> 
 }
 
 /** Interleaved linear 16-bit pixels of a tile (smaller at the right and lower edges), or null outside the frame. */
-export async function readTile(app: App, frame: FrameRow, column: number, row: number): Promise<Buffer | null> {
+export async function readTile(
+  app: App,
+  frame: FrameRow,
+  column: number,
+  row: number
+): Promise<Buffer | null> {
   if (!frame.facts) return null;
   const { width, height } = frame.facts.size;
   const left = column * TILE;
@@ -50,7 +55,10 @@ export async function readTile(app: App, frame: FrameRow, column: number, row: n
   const path = derivedPath(app.data, frame.sha256, 'full.bin');
   if (!(await stat(path).catch(() => null))) {
     if (!making.has(path)) {
-      making.set(path, makeFull(app, frame, path).finally(() => making.delete(path)));
+      making.set(
+        path,
+        makeFull(app, frame, path).finally(() => making.delete(path))
+      );
     }
     await making.get(path);
   }

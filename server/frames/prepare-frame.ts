@@ -59,7 +59,10 @@ export async function prepareFrame(app: App, id: string): Promise<void> {
       [id, facts, size]
     );
   } catch (error) {
-    const message = error instanceof UserError ? error.message : 'This file could not be prepared. Remove it and add it again.';
+    const message =
+      error instanceof UserError
+        ? error.message
+        : 'This file could not be prepared. Remove it and add it again.';
     if (!(error instanceof UserError)) console.error(`frame ${name}:`, error);
     await app.db.query(`update frames set state = 'failed', error = $2 where id = $1`, [id, message]);
   }

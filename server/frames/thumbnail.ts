@@ -41,7 +41,9 @@ export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
   const size = limitedSize(plan.output, EDGE);
   const source = await readProxy(app, frame);
   const pixels = await renderPixels({ source, plan, rendering: facts.rendering, size, depth: 8 }, app.pool);
-  const bytes = await sharp(pixels, { raw: { ...size, channels: 3 } }).jpeg({ quality: 84 }).toBuffer();
+  const bytes = await sharp(pixels, { raw: { ...size, channels: 3 } })
+    .jpeg({ quality: 84 })
+    .toBuffer();
   await writeWhole(path, bytes);
   return bytes;
 }

@@ -50,7 +50,8 @@ export async function storeOriginal(
         }
         if (head.length < HEAD) head = Buffer.concat([head, chunk.subarray(0, HEAD - head.length)]);
         hash.update(chunk);
-        await file.write(chunk);
+        // A plain write may store a part only; this one goes on until all is stored or the disk is full.
+        await file.appendFile(chunk);
       }
       if (expectedBytes !== null && bytes !== expectedBytes) {
         throw new UserError('The file arrived cut short. Add it again.');

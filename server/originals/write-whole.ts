@@ -14,10 +14,14 @@ export function temporaryName(path: string): string {
 export function diskError(error: unknown): unknown {
   const code = (error as NodeJS.ErrnoException).code;
   if (code === 'ENOSPC' || code === 'EDQUOT') {
-    return new UserError('The disk is full: the file was not stored. Make room and add it again; nothing else was changed.');
+    return new UserError(
+      'The disk is full: the file was not stored. Make room and add it again; nothing else was changed.'
+    );
   }
   if (code === 'EACCES' || code === 'EROFS') {
-    return new UserError('The data folder cannot be written to. Check its permissions and add the file again.');
+    return new UserError(
+      'The data folder cannot be written to. Check its permissions and add the file again.'
+    );
   }
   return error;
 }

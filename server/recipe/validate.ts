@@ -9,7 +9,8 @@ for (const keyword of ['label', 'unit', 'step']) ajv.addKeyword(keyword);
 
 function inWords(error: ErrorObject): string {
   const where = error.instancePath.slice(1).replaceAll('/', '.') || 'the document';
-  if (error.keyword === 'additionalProperties') return `${where} has an unknown entry "${error.params.additionalProperty}"`;
+  if (error.keyword === 'additionalProperties')
+    return `${where} has an unknown entry "${error.params.additionalProperty}"`;
   if (error.keyword === 'enum') return `${where} must be one of ${error.params.allowedValues.join(', ')}`;
   return `${where} ${error.message}`;
 }

@@ -1,7 +1,8 @@
 /** Pixels to a file: JPEG, TIFF or PNG with an sRGB profile and the camera's metadata. */
-import sharp, { type Exif } from 'sharp';
+import sharp, { type Exif, type TiffOptions } from 'sharp';
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import { embedProfile } from './embed-profile.ts';
 
 export type OutputFormat = 'jpeg' | 'tiff' | 'png';
 
@@ -17,7 +18,8 @@ export interface EncodeOptions {
 
 function fraction(value: number): string {
   if (value >= 1 && Number.isInteger(value)) return `${value}/1`;
-  if (value < 1 && Math.abs(1 / value - Math.round(1 / value)) < 0.02 / value) return `1/${Math.round(1 / value)}`;
+  if (value < 1 && Math.abs(1 / value - Math.round(1 / value)) < 0.02 / value)
+    return `1/${Math.round(1 / value)}`;
   return `${Math.round(value * 1000)}/1000`;
 }
 
@@ -72,13 +74,39 @@ export async function encode(
   facts: FrameFacts,
   { format, quality, ppi, keepPosition }: EncodeOptions
 ): Promise<Buffer> {
-  const deep = pixels instanceof Uint16Array;
-  const image = sharp(pixels, { raw: { ...size, channels: 3 } })
-    .toColourspace(deep ? 'rgb16' : 'srgb')
-    .withExif(exifOf(facts, keepPosition))
-    .withIccProfile('srgb', { attach: true })
-    .withMetadata({ density: ppi });
-  if (format === 'jpeg') return image.jpeg({ quality, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' }).toBuffer();
-  if (format === 'png') return image.png({ compressionLevel: 6 }).toBuffer();
-  return image.tiff({ compression: 'deflate', predictor: 'horizontal', xres: ppi / 25.4, yres: ppi / 25.4 }).toBuffer();
+  const plain = sharp(pixels, { raw: { ...size, channels: 3 } }).withExif(exifOf(facts, keepPosition));
+  if (pixels instanceof Uint16Array) {
+    if (format === 'jpeg') throw new Error('JPEG holds 8 bits per channel.');
+    const deep = plain.toColourspace('rgb16').withMetadata({ density: ppi });
+    const bytes = await (format === 'png' ? deep.png(PNG) : deep.tiff(tiffOptions(ppi))).toBuffer();
+    return embedProfile(bytes, format, await srgbProfile());
+  }
+  const image = plain.withIccProfile('srgb', { attach: true }).withMetadata({ density: ppi });
+  if (format === 'jpeg') {
+    return image.jpeg({ quality, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' }).toBuffer();
+  }
+  return (format === 'png' ? image.png(PNG) : image.tiff(tiffOptions(ppi))).toBuffer();
+}
+
+const PNG = { compressionLevel: 6 };
+
+/** Resolution in pixels per millimetre, as the encoder takes it. */
+const tiffOptions = (ppi: number): TiffOptions => ({
+  compression: 'deflate',
+  predictor: 'horizontal',
+  xres: ppi / 25.4,
+  yres: ppi / 25.4
+});
+
+let profile: Promise<Buffer> | null = null;
+
+/** The sRGB profile that the encoder embeds, taken from a picture it made. */
+function srgbProfile(): Promise<Buffer> {
+  profile ??= sharp({ create: { width: 1, height: 1, channels: 3, background: '#fff' } })
+    .withIccProfile('srgb')
+    .png()
+    .toBuffer()
+    .then((png) => sharp(png).metadata())
+    .then(({ icc }) => icc!);
+  return profile;
 }

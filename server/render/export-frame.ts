@@ -39,7 +39,11 @@ const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes)
 const DEVELOPED = 0.35;
 const RENDERED = 0.9;
 
-export async function exportFrame(request: ExportRequest, pool: Pool, options: WorkOptions = {}): Promise<Exported> {
+export async function exportFrame(
+  request: ExportRequest,
+  pool: Pool,
+  options: WorkOptions = {}
+): Promise<Exported> {
   const { signal, onProgress = () => {} } = options;
   const { path, name, profiles, encoding, longEdge } = request;
   const decoded = await decodeInPool(path, name, pool, { signal });
@@ -52,12 +56,20 @@ export async function exportFrame(request: ExportRequest, pool: Pool, options: W
   const wanted = request.recipe.lens?.profile ?? 'auto';
   const profile = chooseProfile(facts, wanted, profiles);
   if (!profile && wanted !== 'auto' && wanted !== 'none') {
-    throw new UserError(`The recipe names the lens profile "${wanted}", which is not in the catalogue. Choose another, or "none".`);
+    throw new UserError(
+      `The recipe names the lens profile "${wanted}", which is not in the catalogue. Choose another, or "none".`
+    );
   }
   const terms = termsFor(facts, profile);
   const recipe = completeRecipe(solveMissingAngles(request.recipe, optics, terms));
-  if (terms && recipe.lens.enabled && !coversFrame(radialModel(terms.distortion, recipe.lens.distortion / 100))) {
-    throw new UserError('The lens profile folds back inside the frame at this amount. Lower the distortion amount, or choose another profile.');
+  if (
+    terms &&
+    recipe.lens.enabled &&
+    !coversFrame(radialModel(terms.distortion, recipe.lens.distortion / 100))
+  ) {
+    throw new UserError(
+      'The lens profile folds back inside the frame at this amount. Lower the distortion amount, or choose another profile.'
+    );
   }
   const plan = planFrame(optics, recipe, terms);
   const size = limitedSize(plan.output, longEdge);

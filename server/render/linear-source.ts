@@ -32,7 +32,11 @@ export async function decodeInPool(
 }
 
 /** Linear planes of a decoded file. */
-export async function developInPool(decoded: Decoded, pool: Pool, options: WorkOptions = {}): Promise<LinearSource> {
+export async function developInPool(
+  decoded: Decoded,
+  pool: Pool,
+  options: WorkOptions = {}
+): Promise<LinearSource> {
   const { facts } = decoded;
   const placed = { originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
   if (decoded.kind === 'planes') return { facts, planes: { ...decoded.planes, ...placed } };

@@ -31,7 +31,8 @@ export async function renderPixels(
   const view = cropView(request.area ?? plan.crop, size);
   const reduction = view.pixel * halfDiagonal(plan.projection.size);
   const source = await halvedFor(request.source, reduction, pool, signal);
-  const out = depth === 16 ? sharedUint16(size.width * size.height * 3) : sharedUint8(size.width * size.height * 3);
+  const out =
+    depth === 16 ? sharedUint16(size.width * size.height * 3) : sharedUint8(size.width * size.height * 3);
   const look = { rendering, falloff: plan.falloff };
   await inBands(
     size.height,

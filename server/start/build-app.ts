@@ -22,10 +22,14 @@ export function buildApp(say: (text: string) => void): void {
   const wanted = fingerprint();
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('Building the app…');
-  const built = spawnSync(process.execPath, [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'], {
-    cwd: ROOT,
-    encoding: 'utf8'
-  });
+  const built = spawnSync(
+    process.execPath,
+    [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'],
+    {
+      cwd: ROOT,
+      encoding: 'utf8'
+    }
+  );
   if (built.status !== 0) throw new Error(`The build failed:\n${built.stdout}\n${built.stderr}`);
   writeFileSync(stamp, wanted);
 }

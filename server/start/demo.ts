@@ -12,13 +12,19 @@ interface DemoList {
 export function takeDemoFrames(folder: string, say: (text: string) => void): Promise<void> {
   if (existsSync(join(folder, 'demo.json'))) return Promise.resolve();
   say('Taking the demo photographs (once, about a minute and a half)…');
-  const child = spawn(process.execPath, ['--no-warnings', '--import', 'tsx', join(ROOT, 'scenes/make-demo.ts'), folder], {
-    cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit']
-  });
+  const child = spawn(
+    process.execPath,
+    ['--no-warnings', '--import', 'tsx', join(ROOT, 'scenes/make-demo.ts'), folder],
+    {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit']
+    }
+  );
   process.once('exit', () => child.kill());
   return new Promise((resolve, reject) => {
-    child.once('exit', (code) => (code === 0 ? resolve() : reject(new Error('The demo photographs could not be taken.'))));
+    child.once('exit', (code) =>
+      code === 0 ? resolve() : reject(new Error('The demo photographs could not be taken.'))
+    );
   });
 }
 
@@ -56,4 +62,3 @@ export async function addDemoJobs(address: string, data: string, say: (text: str
   }
   writeFileSync(done, '');
 }
-

@@ -35,7 +35,8 @@ async function start(): Promise<void> {
     return;
   }
   const port = Number(values.port);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`--port takes a number from 1 to 65535, not "${values.port}".`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Error(`--port takes a number from 1 to 65535, not "${values.port}".`);
   const data = resolve(values.data);
   let cluster: Cluster | null = null;
   let server: Awaited<ReturnType<typeof serve>> | null = null;

@@ -9,7 +9,9 @@ type Handler = (request: unknown, response: unknown, next: () => void) => void;
 export async function serve(host: string, port: number): Promise<Server> {
   // Read by the handler when it is loaded. Uploads have a limit of their own.
   process.env.BODY_SIZE_LIMIT = 'Infinity';
-  const { handler } = (await import(pathToFileURL(join(ROOT, 'build/handler.js')).href)) as { handler: Handler };
+  const { handler } = (await import(pathToFileURL(join(ROOT, 'build/handler.js')).href)) as {
+    handler: Handler;
+  };
   const server = createServer((request, response) => {
     response.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
     response.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
@@ -23,7 +25,9 @@ export async function serve(host: string, port: number): Promise<Server> {
   server.requestTimeout = 0;
   await new Promise<void>((resolve, reject) => {
     server.once('error', (error: NodeJS.ErrnoException) =>
-      reject(error.code === 'EADDRINUSE' ? new Error(`Port ${port} is taken. Choose another with --port.`) : error)
+      reject(
+        error.code === 'EADDRINUSE' ? new Error(`Port ${port} is taken. Choose another with --port.`) : error
+      )
     );
     server.listen(port, host, () => resolve());
   });

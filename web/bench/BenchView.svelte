@@ -33,7 +33,13 @@
   const index = $derived(ready.findIndex((other) => other.id === frame.id));
   const previous = $derived(ready[index - 1]);
   const next = $derived(ready[index + 1]);
-  const SAVE_WORDS = { saved: 'Saved', saving: 'Saving…', offline: 'Not saved: trying again', conflict: 'Changed elsewhere', refused: 'Not saved' };
+  const SAVE_WORDS = {
+    saved: 'Saved',
+    saving: 'Saving…',
+    offline: 'Not saved: trying again',
+    conflict: 'Changed elsewhere',
+    refused: 'Not saved'
+  };
   const SHORTCUTS = [
     ['1 2 3', 'Step'],
     ['A / D', 'Previous / next frame'],
@@ -54,7 +60,8 @@
   }
 
   const typing = (target: EventTarget | null): boolean =>
-    target instanceof HTMLElement && (target.matches('input:not([type=range]), select, textarea') || target.closest('dialog') !== null);
+    target instanceof HTMLElement &&
+    (target.matches('input:not([type=range]), select, textarea') || target.closest('dialog') !== null);
 
   function keydown(event: KeyboardEvent): void {
     if (typing(event.target)) return;
@@ -95,7 +102,8 @@
   onkeyup={keyup}
   onblur={() => (bench.view.asShot = false)}
   onbeforeunload={(event) => {
-    if (bench.saver.status.state === 'saving' || bench.saver.status.state === 'offline') event.preventDefault();
+    if (bench.saver.status.state === 'saving' || bench.saver.status.state === 'offline')
+      event.preventDefault();
   }}
 />
 
@@ -105,12 +113,18 @@
       <a href="/">Jobs</a><span>/</span><a href={`/jobs/${job.id}`}>{job.name}</a><span>/</span>
       <h1 class="name">{frame.name}</h1>
     </nav>
-    <button class="tool" disabled={!previous} onclick={() => leave(previous?.id)} title="Previous frame (A)">‹ Previous</button>
-    <button class="tool" disabled={!next} onclick={() => leave(next?.id)} title="Next frame (D)">Next ›</button>
+    <button class="tool" disabled={!previous} onclick={() => leave(previous?.id)} title="Previous frame (A)"
+      >‹ Previous</button
+    >
+    <button class="tool" disabled={!next} onclick={() => leave(next?.id)} title="Next frame (D)"
+      >Next ›</button
+    >
     <span class="gap"></span>
     <button class="tool" disabled={!bench.canUndo} onclick={bench.undo}>Undo</button>
     <button class="tool" disabled={!bench.canRedo} onclick={bench.redo}>Redo</button>
-    <span class="saved quiet" data-testid="save-state" title={bench.saver.status.message}>{SAVE_WORDS[bench.saver.status.state]}</span>
+    <span class="saved quiet" data-testid="save-state" title={bench.saver.status.message}
+      >{SAVE_WORDS[bench.saver.status.state]}</span
+    >
     <button
       class="tool"
       aria-pressed={bench.view.asShot}
@@ -119,8 +133,18 @@
       onpointerleave={() => (bench.view.asShot = false)}
       title="Hold to see the frame as shot (Q)">As shot</button
     >
-    <button class="tool" aria-pressed={bench.view.grid} onclick={() => (bench.view.grid = !bench.view.grid)} title="Grid (G)">Grid</button>
-    <button class="tool" aria-pressed={bench.view.zoom === '1:1'} onclick={() => sheet.toggleZoom()} title="Fit or 1:1 (F)">
+    <button
+      class="tool"
+      aria-pressed={bench.view.grid}
+      onclick={() => (bench.view.grid = !bench.view.grid)}
+      title="Grid (G)">Grid</button
+    >
+    <button
+      class="tool"
+      aria-pressed={bench.view.zoom === '1:1'}
+      onclick={() => sheet.toggleZoom()}
+      title="Fit or 1:1 (F)"
+    >
       {bench.view.zoom === 'fit' ? 'Fit' : '1:1'}
     </button>
     <button class="tool" onclick={() => (help = true)} aria-label="Shortcuts">?</button>
@@ -150,8 +174,16 @@
     {/each}
   </dl>
 </Modal>
-<Modal title="Changed in another window" open={bench.saver.status.state === 'conflict'} size="sm" dismissable={false}>
-  <p>This frame was changed and saved in another window since you opened it here. Nothing is lost yet: choose which to go on with.</p>
+<Modal
+  title="Changed in another window"
+  open={bench.saver.status.state === 'conflict'}
+  size="sm"
+  dismissable={false}
+>
+  <p>
+    This frame was changed and saved in another window since you opened it here. Nothing is lost yet: choose
+    which to go on with.
+  </p>
   <div class="flex gap-2">
     <button class="tool main" onclick={() => settle('mine')}>Keep mine</button>
     <button class="tool" onclick={() => settle('theirs')}>Take the other</button>

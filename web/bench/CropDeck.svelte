@@ -14,7 +14,8 @@
 
   function largest(): void {
     const value = ratioValue(crop.ratio, bench.optics.size);
-    const found = value === null ? largestFreeRectangle(bench.plan.valid) : largestRectangle(bench.plan.valid, value);
+    const found =
+      value === null ? largestFreeRectangle(bench.plan.valid) : largestRectangle(bench.plan.valid, value);
     bench.change('crop', { rectangle: crop.ratio === 'free' ? found : null, enabled: true });
   }
   const shown = (ratio: RatioName): boolean =>
@@ -46,9 +47,9 @@
   <h2>Size</h2>
   <p>{bench.plan.output.width} × {bench.plan.output.height} px</p>
   <p class="quiet">
-    {((bench.plan.output.width * bench.plan.output.height) / 1e6).toFixed(1)} MP · prints {inches(bench.plan.output.width)} × {inches(
-      bench.plan.output.height
-    )} in at 300 ppi
+    {((bench.plan.output.width * bench.plan.output.height) / 1e6).toFixed(1)} MP · prints {inches(
+      bench.plan.output.width
+    )} × {inches(bench.plan.output.height)} in at 300 ppi
   </p>
 </section>
 

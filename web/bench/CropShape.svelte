@@ -56,8 +56,25 @@
     <Rect {...part} fill="#777" opacity={editable ? 0.62 : 0.35} listening={false} />
   {/if}
 {/each}
-<Rect x={corner[0]} y={corner[1]} width={size[0]} height={size[1]} stroke="#111" strokeWidth={3} opacity={0.6} listening={false} />
-<Rect x={corner[0]} y={corner[1]} width={size[0]} height={size[1]} stroke="#fff" strokeWidth={1} listening={false} />
+<Rect
+  x={corner[0]}
+  y={corner[1]}
+  width={size[0]}
+  height={size[1]}
+  stroke="#111"
+  strokeWidth={3}
+  opacity={0.6}
+  listening={false}
+/>
+<Rect
+  x={corner[0]}
+  y={corner[1]}
+  width={size[0]}
+  height={size[1]}
+  stroke="#fff"
+  strokeWidth={1}
+  listening={false}
+/>
 {#if editable}
   <Rect
     x={corner[0]}
@@ -79,9 +96,29 @@
   <Group listening={false}>
     {#each [1, 2] as third (third)}
       {#each [3, 1] as strokeWidth (strokeWidth)}
-        {@const look = { stroke: strokeWidth === 3 ? '#111' : '#fff', strokeWidth: strokeWidth / 1.6, opacity: strokeWidth === 3 ? 0.25 : 0.8 }}
-        <Line points={[corner[0] + (size[0] * third) / 3, corner[1], corner[0] + (size[0] * third) / 3, corner[1] + size[1]]} {...look} />
-        <Line points={[corner[0], corner[1] + (size[1] * third) / 3, corner[0] + size[0], corner[1] + (size[1] * third) / 3]} {...look} />
+        {@const look = {
+          stroke: strokeWidth === 3 ? '#111' : '#fff',
+          strokeWidth: strokeWidth / 1.6,
+          opacity: strokeWidth === 3 ? 0.25 : 0.8
+        }}
+        <Line
+          points={[
+            corner[0] + (size[0] * third) / 3,
+            corner[1],
+            corner[0] + (size[0] * third) / 3,
+            corner[1] + size[1]
+          ]}
+          {...look}
+        />
+        <Line
+          points={[
+            corner[0],
+            corner[1] + (size[1] * third) / 3,
+            corner[0] + size[0],
+            corner[1] + (size[1] * third) / 3
+          ]}
+          {...look}
+        />
       {/each}
     {/each}
   </Group>

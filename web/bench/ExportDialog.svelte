@@ -59,17 +59,39 @@
 <Modal title="Export" bind:open size="md" class="export">
   <form onsubmit={start} class="form" aria-label="Export settings">
     <p class="what">
-      JPEG in sRGB, {bench.plan.output.width} × {bench.plan.output.height} px at full size, with a report of its readings.
+      JPEG in sRGB, {bench.plan.output.width} × {bench.plan.output.height} px at full size, with a report of its
+      readings.
     </p>
     <div class="fields">
-      <Label>{settings.quality.label}
-        <Input type="number" size="sm" min={settings.quality.minimum} max={settings.quality.maximum} bind:value={wanted.quality} />
+      <Label
+        >{settings.quality.label}
+        <Input
+          type="number"
+          size="sm"
+          min={settings.quality.minimum}
+          max={settings.quality.maximum}
+          bind:value={wanted.quality}
+        />
       </Label>
-      <Label>{settings.longEdge.label} (px)
-        <Input type="number" size="sm" min={settings.longEdge.minimum} placeholder="full size" bind:value={wanted.longEdge as number} />
+      <Label
+        >{settings.longEdge.label} (px)
+        <Input
+          type="number"
+          size="sm"
+          min={settings.longEdge.minimum}
+          placeholder="full size"
+          bind:value={wanted.longEdge as number}
+        />
       </Label>
-      <Label>{settings.ppi.label} (ppi)
-        <Input type="number" size="sm" min={settings.ppi.minimum} max={settings.ppi.maximum} bind:value={wanted.ppi} />
+      <Label
+        >{settings.ppi.label} (ppi)
+        <Input
+          type="number"
+          size="sm"
+          min={settings.ppi.minimum}
+          max={settings.ppi.maximum}
+          bind:value={wanted.ppi}
+        />
       </Label>
     </div>
     <Checkbox bind:checked={wanted.keepPosition} disabled={!bench.facts.position}>

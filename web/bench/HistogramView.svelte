@@ -31,7 +31,13 @@
     {/each}
     {#if histogram}
       {#each histogram.counts as counts, i (i)}
-        <path d={path(counts, top)} fill="none" stroke={COLOURS[i]} stroke-width="1.2" stroke-dasharray={STYLES[i]} />
+        <path
+          d={path(counts, top)}
+          fill="none"
+          stroke={COLOURS[i]}
+          stroke-width="1.2"
+          stroke-dasharray={STYLES[i]}
+        />
       {/each}
     {/if}
   </svg>

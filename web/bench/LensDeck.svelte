@@ -26,14 +26,18 @@
       value={bench.recipe.lens.profile}
       onchange={(e) => bench.change('lens', { profile: e.currentTarget.value })}
     >
-      <option value="auto">{matched ? `By itself: ${matched.maker} ${matched.lens}` : 'By itself: none matches'}</option>
+      <option value="auto"
+        >{matched ? `By itself: ${matched.maker} ${matched.lens}` : 'By itself: none matches'}</option
+      >
       <option value="none">None</option>
       {#each bench.profiles as profile (profile.id)}
         <option value={profile.id}>{profile.maker} {profile.lens}</option>
       {/each}
     </select>
   </label>
-  <p class="quiet facts">{lensText(bench.facts)}<br />{cameraText(bench.facts)} · {exposureText(bench.facts)}</p>
+  <p class="quiet facts">
+    {lensText(bench.facts)}<br />{cameraText(bench.facts)} · {exposureText(bench.facts)}
+  </p>
 </section>
 <section class="column" aria-label="Correction">
   <h2>Correction</h2>

@@ -23,25 +23,53 @@
 <section class="column" aria-label="Marks">
   <h2>Marks</h2>
   <div class="tools">
-    <button class="tool" aria-pressed={bench.view.tool === 'plumb'} onclick={() => (bench.view.tool = 'plumb')}>
-      <svg width="9" height="14" viewBox="0 0 9 14"><path d="M4.5 0v9" stroke="currentColor" stroke-width="1.5" /><path d="M4.5 14L1 8h7z" fill="currentColor" /></svg>
+    <button
+      class="tool"
+      aria-pressed={bench.view.tool === 'plumb'}
+      onclick={() => (bench.view.tool = 'plumb')}
+    >
+      <svg width="9" height="14" viewBox="0 0 9 14"
+        ><path d="M4.5 0v9" stroke="currentColor" stroke-width="1.5" /><path
+          d="M4.5 14L1 8h7z"
+          fill="currentColor"
+        /></svg
+      >
       Plumb
     </button>
-    <button class="tool" aria-pressed={bench.view.tool === 'level'} onclick={() => (bench.view.tool = 'level')}>
-      <svg width="15" height="8" viewBox="0 0 15 8"><path d="M0 4h10" stroke="currentColor" stroke-width="1.5" /><circle cx="11.5" cy="4" r="3.2" fill="currentColor" /></svg>
+    <button
+      class="tool"
+      aria-pressed={bench.view.tool === 'level'}
+      onclick={() => (bench.view.tool = 'level')}
+    >
+      <svg width="15" height="8" viewBox="0 0 15 8"
+        ><path d="M0 4h10" stroke="currentColor" stroke-width="1.5" /><circle
+          cx="11.5"
+          cy="4"
+          r="3.2"
+          fill="currentColor"
+        /></svg
+      >
       Level
     </button>
-    <button class="tool" disabled={lines.marks.length === 0} onclick={() => bench.change('lines', { marks: [] })}>Clear</button>
+    <button
+      class="tool"
+      disabled={lines.marks.length === 0}
+      onclick={() => bench.change('lines', { marks: [] })}>Clear</button
+    >
   </div>
   {#if placed.length === 0}
     <p class="quiet">Draw along two edges that should be plumb, one on each side.</p>
   {:else}
     <ul class="marks">
       {#each placed as mark, i (mark.id)}
-        <li onpointerenter={() => (bench.view.litMark = mark.id)} onpointerleave={() => (bench.view.litMark = null)}>
+        <li
+          onpointerenter={() => (bench.view.litMark = mark.id)}
+          onpointerleave={() => (bench.view.litMark = null)}
+        >
           <span>{i + 1} {mark.kind}</span>
           <span class="angle">{angleFromTrue(mark).toFixed(2)}°</span>
-          <button aria-label={`Remove mark ${i + 1}`} title="Remove" onclick={() => remove(mark.id)}>×</button>
+          <button aria-label={`Remove mark ${i + 1}`} title="Remove" onclick={() => remove(mark.id)}>×</button
+          >
         </li>
       {/each}
     </ul>
@@ -56,8 +84,10 @@
       title={lines.marks.length === 0 ? 'Draw lines first' : 'Solve the correction from the marks'}
       onclick={() => bench.trueUp()}>True up</button
     >
-    <button class="tool" disabled={!turned} onclick={() => bench.change('lines', { roll: 0, pitch: 0, yaw: 0, holdBack: 0 })}
-      >Undo turn</button
+    <button
+      class="tool"
+      disabled={!turned}
+      onclick={() => bench.change('lines', { roll: 0, pitch: 0, yaw: 0, holdBack: 0 })}>Undo turn</button
     >
   </div>
   <p class="said" role="status">

@@ -17,7 +17,12 @@
   const points = $derived([...a, ...b]);
   const report = (end: 'a' | 'b', event: KonvaDragTransformEvent, done: boolean): void =>
     moved(end, [event.target.x(), event.target.y()], done);
-  const look = $derived({ fill: lit ? '#b3541e' : '#fff', stroke: '#111', strokeWidth: 1.5, hitStrokeWidth: 14 });
+  const look = $derived({
+    fill: lit ? '#b3541e' : '#fff',
+    stroke: '#111',
+    strokeWidth: 1.5,
+    hitStrokeWidth: 14
+  });
 </script>
 
 <Group onmouseenter={() => hovered(true)} onmouseleave={() => hovered(false)}>

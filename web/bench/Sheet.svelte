@@ -100,7 +100,10 @@
   onMount(() => {
     const observer = new ResizeObserver(([entry]) => {
       const { width, height } = entry.contentRect;
-      sheet = { width: Math.max(100, Math.floor(width) - RULER), height: Math.max(100, Math.floor(height) - RULER) };
+      sheet = {
+        width: Math.max(100, Math.floor(width) - RULER),
+        height: Math.max(100, Math.floor(height) - RULER)
+      };
     });
     observer.observe(frame);
     preview = openPreview(
@@ -135,7 +138,8 @@
     const empty = (event.target as unknown) === event.target.getStage();
     if (!empty || event.evt.button !== 0) return;
     const place = at(event.evt);
-    if (bench.view.step === 'lines' && !bench.view.asShot && !event.evt.altKey) drawing = { a: place, b: place };
+    if (bench.view.step === 'lines' && !bench.view.asShot && !event.evt.altKey)
+      drawing = { a: place, b: place };
     else if (bench.view.zoom === '1:1') panning = { from: place, centre: { ...bench.view.centre } };
   }
 
@@ -176,7 +180,10 @@
     if (bench.view.zoom !== '1:1') return;
     event.preventDefault();
     const [dx, dy] = event.shiftKey ? [event.deltaY, 0] : [event.deltaX, event.deltaY];
-    bench.view.centre = { x: bench.view.centre.x + dx * view.pixel, y: bench.view.centre.y + dy * view.pixel };
+    bench.view.centre = {
+      x: bench.view.centre.x + dx * view.pixel,
+      y: bench.view.centre.y + dy * view.pixel
+    };
   }
 
   /** Toggles fit and 1:1 about the pointer, or the middle of the picture. */
@@ -201,15 +208,29 @@
     const [right, bottom] = toSheet([crop.x + crop.width / 2, crop.y + crop.height / 2], view);
     return `inset(${top}px ${sheet.width - right}px ${sheet.height - bottom}px ${left}px)`;
   });
-  const zero = $derived(toSheet([plan.crop.x - plan.crop.width / 2, plan.crop.y - plan.crop.height / 2], view));
+  const zero = $derived(
+    toSheet([plan.crop.x - plan.crop.width / 2, plan.crop.y - plan.crop.height / 2], view)
+  );
 </script>
 
 <svelte:window onpointerup={up} />
 
 <div class="frame" bind:this={frame}>
   <div class="corner"></div>
-  <Ruler along="top" length={sheet.width} zero={zero[0]} scale={unit / view.pixel} pointer={pointer?.[0] ?? null} />
-  <Ruler along="left" length={sheet.height} zero={zero[1]} scale={unit / view.pixel} pointer={pointer?.[1] ?? null} />
+  <Ruler
+    along="top"
+    length={sheet.width}
+    zero={zero[0]}
+    scale={unit / view.pixel}
+    pointer={pointer?.[0] ?? null}
+  />
+  <Ruler
+    along="left"
+    length={sheet.height}
+    zero={zero[1]}
+    scale={unit / view.pixel}
+    pointer={pointer?.[1] ?? null}
+  />
   <div
     class="sheet"
     role="application"

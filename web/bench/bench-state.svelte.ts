@@ -46,7 +46,11 @@ export function createBench(frame: FrameRow, profiles: LensProfile[]) {
   const readings = $derived(measureReadings(plan, optics, recipe.lines.marks));
   /** The frame without its recipe, all of it. */
   const asShotPlan: Plan = (() => {
-    const neutral = completeRecipe({ lens: { enabled: false }, lines: { enabled: false }, crop: { enabled: false } });
+    const neutral = completeRecipe({
+      lens: { enabled: false },
+      lines: { enabled: false },
+      crop: { enabled: false }
+    });
     const made = planFrame(optics, neutral, null);
     const projection = { ...made.projection, rotation: IDENTITY };
     return { ...made, projection, valid: validArea(projection) };

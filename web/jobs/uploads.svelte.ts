@@ -61,13 +61,21 @@ export function createUploads(jobId: string, added: () => void) {
       for (const file of files) {
         // Hidden files of the operating system are no frames.
         if (file.name.startsWith('.')) continue;
-        list.push({ key: ++counter, name: file.name, bytes: file.size, sent: 0, state: 'waiting', error: '' });
+        list.push({
+          key: ++counter,
+          name: file.name,
+          bytes: file.size,
+          sent: 0,
+          state: 'waiting',
+          error: ''
+        });
         queue.push({ upload: list[list.length - 1], file });
       }
       while (active < AT_ONCE && queue.length > 0) void work();
     },
     clear(): void {
-      for (let i = list.length - 1; i >= 0; i--) if (list[i].state !== 'waiting' && list[i].state !== 'sending') list.splice(i, 1);
+      for (let i = list.length - 1; i >= 0; i--)
+        if (list[i].state !== 'waiting' && list[i].state !== 'sending') list.splice(i, 1);
     }
   };
 }

@@ -12,11 +12,15 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
     if (error instanceof UserError) return json({ error: error.message }, { status: 422 });
     if (error instanceof SyntaxError) return json({ error: 'The request is not JSON.' }, { status: 400 });
     console.error(error);
-    return json({ error: 'Something went wrong in Line True. Nothing was changed; try again.' }, { status: 500 });
+    return json(
+      { error: 'Something went wrong in Line True. Nothing was changed; try again.' },
+      { status: 500 }
+    );
   }
 }
 
-export const notFound = (what: string): Response => json({ error: `This ${what} no longer exists.` }, { status: 404 });
+export const notFound = (what: string): Response =>
+  json({ error: `This ${what} no longer exists.` }, { status: 404 });
 
 /** True for text that can be an id: anything else would make the database complain. */
 export const isId = (text: string): boolean => UUID.test(text);
@@ -30,7 +34,8 @@ export function fixedBytes(bytes: Uint8Array, type: string, name?: string): Resp
   };
   if (name) {
     const plain = name.replace(/[^\x20-\x7e]|["\\]/g, '_');
-    headers['content-disposition'] = `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(name)}`;
+    headers['content-disposition'] =
+      `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(name)}`;
   }
   return new Response(bytes as Uint8Array<ArrayBuffer>, { headers });
 }

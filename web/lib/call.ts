@@ -21,6 +21,7 @@ export async function call<T>(path: string, options: { method?: string; body?: u
     throw new CallError('Line True cannot be reached. Check that it is still running.', 0, null);
   }
   const body = (await response.json().catch(() => null)) as { error?: string } | null;
-  if (!response.ok) throw new CallError(body?.error ?? `The server answered ${response.status}.`, response.status, body);
+  if (!response.ok)
+    throw new CallError(body?.error ?? `The server answered ${response.status}.`, response.status, body);
   return body as T;
 }

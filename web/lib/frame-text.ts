@@ -17,7 +17,9 @@ export function exposureText(facts: FrameFacts): string {
 
 export function cameraText({ make, model }: FrameFacts): string {
   if (!make && !model) return 'Camera not named';
-  return model && make && model.toLowerCase().startsWith(make.toLowerCase()) ? model : [make, model].filter(Boolean).join(' ');
+  return model && make && model.toLowerCase().startsWith(make.toLowerCase())
+    ? model
+    : [make, model].filter(Boolean).join(' ');
 }
 
 export function lensText(facts: FrameFacts): string {

@@ -31,7 +31,8 @@ let kept: Resampled | null = null;
 /** Newest request number of each target: older ones are not worth finishing. */
 const newest: Record<DrawRequest['target'], number> = { sheet: 0, loupe: 0 };
 
-const say = (message: WorkerAnswer, transfer: Transferable[] = []): void => postMessage(message, { transfer });
+const say = (message: WorkerAnswer, transfer: Transferable[] = []): void =>
+  postMessage(message, { transfer });
 
 async function openFrame(request: OpenRequest): Promise<void> {
   const started = performance.now();
@@ -115,7 +116,9 @@ async function handleDraw(request: DrawRequest): Promise<void> {
   const { view, projection, draft, target, number } = request;
   const proxyPixels = view.pixel * halfDiagonal(projection.size) * current.levels[0].scaleX;
   // Reduced first by halves: the level whose pixels are no larger than the screen's, or nearest for a draft.
-  const fine = draft ? Math.round(Math.log2(Math.max(1, proxyPixels))) : Math.floor(Math.log2(Math.max(1, proxyPixels)));
+  const fine = draft
+    ? Math.round(Math.log2(Math.max(1, proxyPixels)))
+    : Math.floor(Math.log2(Math.max(1, proxyPixels)));
   const level = Math.min(current.levels.length - 1, fine);
   const wantsFull = !draft && proxyPixels < 0.98 && current.levels[0].scaleX < 0.999;
   if (wantsFull) {

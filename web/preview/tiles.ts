@@ -30,7 +30,8 @@ function span(area: Area, { width, height }: FrameSize): Area | null {
 
 const keys = ({ left, top, right, bottom }: Area): string[] => {
   const found: string[] = [];
-  for (let row = top; row <= bottom; row++) for (let column = left; column <= right; column++) found.push(`${column}/${row}`);
+  for (let row = top; row <= bottom; row++)
+    for (let column = left; column <= right; column++) found.push(`${column}/${row}`);
   return found;
 };
 

@@ -11,7 +11,10 @@
   import type { PageProps } from './$types';
 
   let { data }: PageProps = $props();
-  const uploads = createUploads(untrack(() => data.job.id), () => void invalidateAll());
+  const uploads = createUploads(
+    untrack(() => data.job.id),
+    () => void invalidateAll()
+  );
   let over = $state(false);
   let files: HTMLInputElement;
   let folder: HTMLInputElement;
@@ -47,7 +50,13 @@
     ].filter(Boolean);
     return done.length > 0 ? done.join(', ') : frame.version > 0 ? 'in work' : 'new';
   };
-  const words = { waiting: 'waiting', sending: 'sending', added: 'added', known: 'already in this job', failed: 'not added' };
+  const words = {
+    waiting: 'waiting',
+    sending: 'sending',
+    added: 'added',
+    known: 'already in this job',
+    failed: 'not added'
+  };
 </script>
 
 <svelte:head><title>{data.job.name} · Line True</title></svelte:head>
@@ -58,7 +67,14 @@
     <button class="tool main" onclick={() => files.click()}>Add frames</button>
   {/snippet}
 </TopBand>
-<input class="hidden" type="file" multiple bind:this={files} onchange={() => chosen(files)} data-testid="files" />
+<input
+  class="hidden"
+  type="file"
+  multiple
+  bind:this={files}
+  onchange={() => chosen(files)}
+  data-testid="files"
+/>
 <input class="hidden" type="file" webkitdirectory bind:this={folder} onchange={() => chosen(folder)} />
 <main
   class="page"
@@ -73,7 +89,9 @@
   <div class="head">
     <div>
       <h1>{data.job.name}</h1>
-      <p class="quiet">{[data.job.client, data.job.site, data.job.due && `due ${data.job.due}`].filter(Boolean).join(' · ')}</p>
+      <p class="quiet">
+        {[data.job.client, data.job.site, data.job.due && `due ${data.job.due}`].filter(Boolean).join(' · ')}
+      </p>
     </div>
     <p class="quiet">Drop raw files, JPEG, PNG or TIFF here, or a whole folder.</p>
   </div>
@@ -83,7 +101,10 @@
         {#each uploads.list as upload (upload.key)}
           <li data-state={upload.state}>
             <span class="file">{upload.name}</span>
-            <progress max={upload.bytes || 1} value={upload.state === 'added' || upload.state === 'known' ? upload.bytes || 1 : upload.sent}></progress>
+            <progress
+              max={upload.bytes || 1}
+              value={upload.state === 'added' || upload.state === 'known' ? upload.bytes || 1 : upload.sent}
+            ></progress>
             <span class:bad={upload.state === 'failed'}>{upload.error || words[upload.state]}</span>
           </li>
         {/each}
@@ -96,9 +117,13 @@
       <li class="frame" data-state={frame.state}>
         {#if frame.state === 'ready' && frame.facts}
           <a href={`/frames/${frame.id}`} aria-label={`Open ${frame.name}`}>
-            <span class="picture"><img src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`} alt={frame.name} /></span>
+            <span class="picture"
+              ><img src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`} alt={frame.name} /></span
+            >
             <span class="words">
-              <span class="line"><strong>{frame.name}</strong><span class="state">{stateText(frame)}</span></span>
+              <span class="line"
+                ><strong>{frame.name}</strong><span class="state">{stateText(frame)}</span></span
+              >
               <span>{cameraText(frame.facts)}</span>
               <span>{lensText(frame.facts)}</span>
               <span class="line quiet">

@@ -10,5 +10,9 @@ export const GET: RequestHandler = ({ params }) =>
     const app = await getApp();
     const found = isId(params.export) ? await exportById(app, params.export) : null;
     if (!found || found.state !== 'done') return notFound('picture');
-    return fixedBytes(await readFile(exportPath(app.data, found.id)), 'image/jpeg', found.file ?? 'picture.jpg');
+    return fixedBytes(
+      await readFile(exportPath(app.data, found.id)),
+      'image/jpeg',
+      found.file ?? 'picture.jpg'
+    );
   });

@@ -8,5 +8,9 @@ export const GET: RequestHandler = ({ params }) =>
     const found = isId(params.export) ? await exportById(await getApp(), params.export) : null;
     if (!found?.report) return notFound('report');
     const bytes = new TextEncoder().encode(JSON.stringify(found.report, null, 2) + '\n');
-    return fixedBytes(bytes, 'application/json', (found.file ?? 'picture').replace(/\.jpg$/, '') + '-report.json');
+    return fixedBytes(
+      bytes,
+      'application/json',
+      (found.file ?? 'picture').replace(/\.jpg$/, '') + '-report.json'
+    );
   });

@@ -10,5 +10,8 @@ export const GET: RequestHandler = ({ params }) =>
     const app = await getApp();
     const frame = isId(params.frame) ? await frameById(app, params.frame) : null;
     if (!frame || frame.state !== 'ready') return notFound('frame');
-    return fixedBytes(await readFile(derivedPath(app.data, frame.sha256, 'proxy.bin')), 'application/octet-stream');
+    return fixedBytes(
+      await readFile(derivedPath(app.data, frame.sha256, 'proxy.bin')),
+      'application/octet-stream'
+    );
   });

@@ -13,10 +13,18 @@ export const POST: RequestHandler = ({ params, request, url }) =>
     const length = Number(request.headers.get('content-length') ?? NaN);
     const expected = Number.isFinite(length) ? length : null;
     if (expected !== null && expected > MOST_BYTES) {
-      throw new UserError(`This file is ${Math.round(expected / 1048576)} MB; the largest that can be opened is 512 MB.`);
+      throw new UserError(
+        `This file is ${Math.round(expected / 1048576)} MB; the largest that can be opened is 512 MB.`
+      );
     }
     if (!request.body) throw new UserError('This file is empty. Copy it from the card again.');
     const body = request.body as unknown as AsyncIterable<Uint8Array>;
-    const added = await addFrame(await getApp(), params.job, url.searchParams.get('name') ?? '', body, expected);
+    const added = await addFrame(
+      await getApp(),
+      params.job,
+      url.searchParams.get('name') ?? '',
+      body,
+      expected
+    );
     return json(added, { status: added.known ? 200 : 201 });
   });

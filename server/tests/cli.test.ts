@@ -1,0 +1,143 @@
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { describe, expect, inject, it } from 'vitest';
+import type { Point } from '../../core/camera/frame-geometry.ts';
+import { sensorToField } from '../../core/camera/frame-geometry.ts';
+import { projectPoint } from '../../scenes/camera/capture.ts';
+import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import { ROOT } from '../paths.ts';
+import { badFiles } from './bad-files.ts';
+import type { Report } from '../render/report.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'line-true-cli-'));
+const photograph = (): string => join(inject('photographs'), 'SML_0101.dng');
+const path = (name: string): string => join(folder, name);
+
+function run(...args: string[]): { code: number | null; out: string; err: string } {
+  const { status, stdout, stderr } = spawnSync(join(ROOT, 'bin/line-true'), args, { encoding: 'utf8' });
+  return { code: status, out: stdout, err: stderr };
+}
+
+function json(name: string, value: unknown): string {
+  writeFileSync(path(name), typeof value === 'string' ? value : JSON.stringify(value));
+  return path(name);
+}
+
+const frame = DEMO_FRAMES[0];
+const setup = setupAt(frame, 1500);
+
+/** Exact marks along true edges of the scene. */
+function trueMarks(kind: 'plumb' | 'level'): { id: string; kind: string; a: Point; b: Point }[] {
+  return frame
+    .scene()
+    .edges.filter((edge) => edge.kind === kind)
+    .flatMap((edge, i) => {
+      const [a, b] = [projectPoint(edge.a, setup), projectPoint(edge.b, setup)];
+      if (!a || !b) return [];
+      return [{ id: `m${i}`, kind, a: sensorToField(a, setup.size), b: sensorToField(b, setup.size) }];
+    });
+}
+
+describe('line-true', () => {
+  it('helps', () => {
+    const { code, out } = run('--help');
+    expect(code).toBe(0);
+    expect(out).toContain('Exit codes');
+  });
+
+  it('inspects a photograph', () => {
+    const { code, out } = run('inspect', photograph());
+    expect(code).toBe(0);
+    expect(JSON.parse(out)).toMatchObject({ make: 'Fenwright', profile: 'fenwright-24-f2-8', focalKnown: true, sensor: { pattern: 'RGGB', black: 512, white: 15871 } });
+  });
+
+  it('renders a trued-up JPEG with a report that holds', async () => {
+    const recipe = json('true.json', { lines: { marks: trueMarks('plumb') }, crop: { ratio: '4:3' } });
+    const { code, err } = run('render', photograph(), '--recipe', recipe, '--out', path('true.jpg'), '--report', path('true-report.json'));
+    expect(err).toBe('');
+    expect(code).toBe(0);
+    const report = JSON.parse(readFileSync(path('true-report.json'), 'utf8')) as Report;
+    const bytes = readFileSync(path('true.jpg'));
+    expect(report.picture.sha256).toBe(createHash('sha256').update(bytes).digest('hex'));
+    expect(report.original.sha256).toBe(createHash('sha256').update(readFileSync(photograph())).digest('hex'));
+    expect(report.rotation.roll).toBeCloseTo(setup.angles.roll, 2);
+    expect(report.rotation.pitch).toBeCloseTo(setup.angles.pitch, 2);
+    expect(report.readings.plumb!.rms).toBeLessThan(0.01);
+    expect(report.readings.cover).toBe(100);
+    expect(report.lens.profile!.id).toBe('fenwright-24-f2-8');
+    const { width, height, icc, density, format } = await sharp(bytes).metadata();
+    expect(format).toBe('jpeg');
+    expect(icc).toBeTruthy();
+    expect(density).toBe(300);
+    expect(Math.abs(height - (width * 3) / 4)).toBeLessThanOrEqual(0.5);
+    expect({ width, height }).toEqual(report.picture.pixels);
+  });
+
+  it('keeps the camera data, and the position only when asked', async () => {
+    for (const [name, args] of [['no.jpg', []], ['yes.jpg', ['--keep-position']]] as const) {
+      expect(run('render', photograph(), '--out', path(name), '--long-edge', '400', ...args).code).toBe(0);
+    }
+    const { parse } = (await import('exifr')).default;
+    const plain = await parse(readFileSync(path('no.jpg')), { gps: true });
+    expect(plain).toMatchObject({ Make: 'Fenwright', Model: 'F2', LensModel: 'Fenwright 24 mm f/2.8', FNumber: 8, ISO: 100, FocalLength: 24 });
+    expect(plain.ExposureTime).toBeCloseTo(1 / 250, 6);
+    expect(plain.latitude).toBeUndefined();
+    const placed = await parse(readFileSync(path('yes.jpg')), { gps: true });
+    expect(placed.latitude).toBeCloseTo(-41.5125, 4);
+    expect(placed.longitude).toBeCloseTo(-112.25, 4);
+  });
+
+  it('writes PNG and 16-bit TIFF, the same each time', async () => {
+    for (const name of ['one.tif', 'two.tif', 'one.png']) {
+      expect(run('render', photograph(), '--out', path(name), '--long-edge', '600').code).toBe(0);
+    }
+    expect(readFileSync(path('one.tif')).equals(readFileSync(path('two.tif')))).toBe(true);
+    expect(run('render', photograph(), '--out', path('deep.png'), '--long-edge', '600', '--depth', '16').code).toBe(0);
+    const plain = await sharp(path('one.png')).raw().toBuffer();
+    for (const name of ['one.tif', 'deep.png']) {
+      const { depth, icc } = await sharp(path(name)).metadata();
+      expect(depth).toBe('ushort');
+      expect(icc!.equals((await sharp(path('one.png')).metadata()).icc!)).toBe(true);
+      const raw = await sharp(path(name), { ignoreIcc: true }).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
+      const deep = new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2);
+      const worst = plain.reduce((most, value, i) => Math.max(most, Math.abs(deep[i] / 257 - value)), 0);
+      expect(worst, name).toBeLessThan(0.51);
+    }
+  });
+
+  it.each([
+    ['unknown settings', { lens: { sharpness: 3 } }, /unknown entry "sharpness"/],
+    ['values out of range', { lines: { pitch: 99 } }, /lines\.pitch must be <= 60/],
+    ['no JSON', '{ "lens": ', /is not JSON/],
+    ['a profile nobody has', { lens: { profile: 'not-there' } }, /not in the catalogue/],
+    ['marks that give nothing', { lines: { marks: [{ id: 'a', kind: 'plumb', a: [0, 0], b: [0, 0] }] } }, /too short/]
+  ])('refuses a recipe with %s', (_, recipe, message) => {
+    const { code, err } = run('render', photograph(), '--recipe', json('bad.json', recipe), '--out', path('never.jpg'));
+    expect(err).toMatch(message);
+    expect(code).toBe(1);
+    expect(readdirSync(folder)).not.toContain('never.jpg');
+  });
+
+  it('refuses bad photographs with exit code 1 and leaves no file', async () => {
+    for (const { what, name, bytes, message } of await badFiles(photograph())) {
+      writeFileSync(path(name), bytes);
+      const { code, err } = run('render', path(name), '--out', path('never.jpg'));
+      expect(err, what).toMatch(message);
+      expect(code, what).toBe(1);
+    }
+    expect(readdirSync(folder).filter((name) => name.startsWith('never'))).toEqual([]);
+  });
+
+  it('tells wrong calls and unwritable results apart', () => {
+    expect(run('render', photograph(), '--out', path('x.gif'))).toMatchObject({ code: 2 });
+    expect(run('render', photograph())).toMatchObject({ code: 2 });
+    expect(run('polish', photograph())).toMatchObject({ code: 2 });
+    expect(run('render', path('nowhere.dng'), '--out', path('x.jpg'))).toMatchObject({ code: 1 });
+    const unwritable = run('render', photograph(), '--out', '/proc/x.jpg', '--long-edge', '100');
+    expect(unwritable.code).toBe(3);
+  });
+});

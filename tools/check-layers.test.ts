@@ -1,0 +1,26 @@
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { layerFaults } from './check-layers.ts';
+
+describe('layer check', () => {
+  it('finds imports against the direction and platform code in core', () => {
+    const root = mkdtempSync(join(tmpdir(), 'layers-'));
+    for (const layer of ['core', 'scenes', 'server', 'web', 'bench', 'tools']) mkdirSync(join(root, layer));
+    writeFileSync(
+      join(root, 'core/a.ts'),
+      `import { x } from '../server/b.ts';\nimport { readFile } from 'node:fs';\n`
+    );
+    writeFileSync(
+      join(root, 'server/b.ts'),
+      `import { y } from '../core/a.ts';\nimport z from '$server/c.ts';\n`
+    );
+    writeFileSync(join(root, 'scenes/c.ts'), `import { q } from '../web/d.ts';\n`);
+    expect(layerFaults(root)).toEqual([
+      { file: 'core/a.ts', imported: '../server/b.ts' },
+      { file: 'core/a.ts', imported: 'node:fs' },
+      { file: 'scenes/c.ts', imported: '../web/d.ts' }
+    ]);
+  });
+});

@@ -1,0 +1,55 @@
+/** Checks that imports point one way: web → server → core, scenes → core; and that core knows no platform. */
+import { readFileSync, readdirSync } from 'node:fs';
+import { dirname, join, relative, resolve } from 'node:path';
+import { ROOT } from '../server/paths.ts';
+
+/** What each layer may import besides itself. Tests may reach for the demo camera's truth. */
+const ALLOWED: Record<string, string[]> = {
+  core: [],
+  scenes: ['core'],
+  server: ['core'],
+  web: ['core', 'server'],
+  bench: ['core', 'server', 'scenes'],
+  tools: ['core', 'server', 'scenes']
+};
+const CORE_PACKAGES = new Set(['ml-matrix']);
+
+export interface Fault {
+  file: string;
+  imported: string;
+}
+
+export function layerFaults(root: string): Fault[] {
+  const faults: Fault[] = [];
+  for (const [layer, allowed] of Object.entries(ALLOWED)) {
+    for (const name of readdirSync(join(root, layer), { recursive: true, encoding: 'utf8' })) {
+      if (!/\.(ts|svelte|mjs)$/.test(name)) continue;
+      const path = join(root, layer, name);
+      const test = /\.test\.ts$/.test(name) || name.split('/').includes('tests');
+      for (const [, imported] of readFileSync(path, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)) {
+        const alias = /^\$(core|server)\//.exec(imported)?.[1];
+        const target =
+          alias ??
+          (imported.startsWith('.') ? relative(root, resolve(dirname(path), imported)).split('/')[0] : null);
+        const own =
+          target === layer ||
+          (target !== null && allowed.includes(target)) ||
+          (target === '.svelte-kit' && layer === 'web');
+        if (
+          target !== null
+            ? !(own || (test && target in ALLOWED))
+            : layer === 'core' && !test && !CORE_PACKAGES.has(imported)
+        ) {
+          faults.push({ file: relative(root, path), imported });
+        }
+      }
+    }
+  }
+  return faults;
+}
+
+if (process.argv[1] === new URL(import.meta.url).pathname) {
+  const faults = layerFaults(ROOT);
+  for (const { file, imported } of faults) process.stderr.write(`${file} must not import ${imported}\n`);
+  process.exitCode = faults.length > 0 ? 1 : 0;
+}
