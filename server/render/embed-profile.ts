@@ -7,15 +7,36 @@ import { crc32, deflateSync } from 'node:zlib';
 const ICC_TAG = 34675;
 const TYPE_UNDEFINED = 7;
 
-/** PNG (ISO/IEC 15948): an iCCP chunk directly behind the header chunk. */
-function embedInPng(png: Buffer, profile: Buffer): Buffer {
-  const headerEnd = 8 + 12 + png.readUInt32BE(8);
-  const body = Buffer.concat([Buffer.from('iCCPsRGB\0\0', 'latin1'), deflateSync(profile)]);
+function pngChunk(name: string, content: Buffer): Buffer {
+  const body = Buffer.concat([Buffer.from(name, 'latin1'), content]);
   const chunk = Buffer.alloc(body.length + 8);
-  chunk.writeUInt32BE(body.length - 4, 0);
+  chunk.writeUInt32BE(content.length, 0);
   body.copy(chunk, 4);
   chunk.writeUInt32BE(crc32(body), body.length + 4);
-  return Buffer.concat([png.subarray(0, headerEnd), chunk, png.subarray(headerEnd)]);
+  return chunk;
+}
+
+/** PNG (ISO/IEC 15948): profile and resolution directly behind the header chunk. */
+function embedInPng(png: Buffer, profile: Buffer, ppi: number): Buffer {
+  const headerEnd = 8 + 12 + png.readUInt32BE(8);
+  // The encoder has written a resolution of its own.
+  const rest: Buffer[] = [];
+  for (let at = headerEnd; at < png.length; ) {
+    const end = at + 12 + png.readUInt32BE(at);
+    if (png.toString('latin1', at + 4, at + 8) !== 'pHYs') rest.push(png.subarray(at, end));
+    at = end;
+  }
+  const resolution = Buffer.alloc(9);
+  const perMetre = Math.round(ppi / 0.0254);
+  resolution.writeUInt32BE(perMetre, 0);
+  resolution.writeUInt32BE(perMetre, 4);
+  resolution.writeUInt8(1, 8);
+  return Buffer.concat([
+    png.subarray(0, headerEnd),
+    pngChunk('iCCP', Buffer.concat([Buffer.from('sRGB\0\0', 'latin1'), deflateSync(profile)])),
+    pngChunk('pHYs', resolution),
+    ...rest
+  ]);
 }
 
 /** TIFF 6.0, little-endian: the first directory again at the end of the file, with one entry more. */
@@ -43,6 +64,7 @@ function embedInTiff(tiff: Buffer, profile: Buffer): Buffer {
   return out;
 }
 
-export function embedProfile(file: Buffer, format: 'png' | 'tiff', profile: Buffer): Buffer {
-  return format === 'png' ? embedInPng(file, profile) : embedInTiff(file, profile);
+/** `ppi` is the resolution for PNG; a TIFF has its own already. */
+export function embedProfile(file: Buffer, format: 'png' | 'tiff', profile: Buffer, ppi: number): Buffer {
+  return format === 'png' ? embedInPng(file, profile, ppi) : embedInTiff(file, profile);
 }

@@ -77,9 +77,9 @@ export async function encode(
   const plain = sharp(pixels, { raw: { ...size, channels: 3 } }).withExif(exifOf(facts, keepPosition));
   if (pixels instanceof Uint16Array) {
     if (format === 'jpeg') throw new Error('JPEG holds 8 bits per channel.');
-    const deep = plain.toColourspace('rgb16').withMetadata({ density: ppi });
+    const deep = plain.toColourspace('rgb16');
     const bytes = await (format === 'png' ? deep.png(PNG) : deep.tiff(tiffOptions(ppi))).toBuffer();
-    return embedProfile(bytes, format, await srgbProfile());
+    return embedProfile(bytes, format, await srgbProfile(), ppi);
   }
   const image = plain.withIccProfile('srgb', { attach: true }).withMetadata({ density: ppi });
   if (format === 'jpeg') {

@@ -98,6 +98,9 @@ describe('line-true', () => {
     expect(readFileSync(path('one.tif')).equals(readFileSync(path('two.tif')))).toBe(true);
     expect(run('render', photograph(), '--out', path('deep.png'), '--long-edge', '600', '--depth', '16').code).toBe(0);
     const plain = await sharp(path('one.png')).raw().toBuffer();
+    expect((await sharp(path('one.tif')).metadata()).density).toBe(300);
+    const deepPng = readFileSync(path('deep.png'));
+    expect(deepPng.readUInt32BE(deepPng.indexOf('pHYs') + 4)).toBe(Math.round(300 / 0.0254));
     for (const name of ['one.tif', 'deep.png']) {
       const { depth, icc } = await sharp(path(name)).metadata();
       expect(depth).toBe('ushort');

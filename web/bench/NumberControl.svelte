@@ -30,6 +30,8 @@
   }
 
   function nudge(event: KeyboardEvent): void {
+    // Done typing: the keyboard's shortcuts work again.
+    if (event.key === 'Enter') (event.currentTarget as HTMLInputElement).blur();
     const direction = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key];
     const typing = (event.currentTarget as HTMLInputElement).type === 'text';
     if (!direction || (typing && (event.key === 'ArrowLeft' || event.key === 'ArrowRight'))) return;

@@ -134,7 +134,7 @@
     return [event.clientX - box.left, event.clientY - box.top];
   };
 
-  function down(event: { target: { getStage(): unknown }; evt: MouseEvent }): void {
+  function down(event: { target: { getStage(): unknown }; evt: PointerEvent }): void {
     const empty = (event.target as unknown) === event.target.getStage();
     if (!empty || event.evt.button !== 0) return;
     const place = at(event.evt);
@@ -201,16 +201,18 @@
     for (let y = y0 % gridStep; y < sheet.height; y += gridStep) lines.push([0, y, sheet.width, y]);
     return lines;
   });
-  /** Where only the delivered picture is shown, what lies outside the crop is cut away. */
-  const clip = $derived.by(() => {
+  /** The crop on the sheet, in pixels. */
+  const cropBox = $derived.by(() => {
     const { crop } = plan;
     const [left, top] = toSheet([crop.x - crop.width / 2, crop.y - crop.height / 2], view);
-    const [right, bottom] = toSheet([crop.x + crop.width / 2, crop.y + crop.height / 2], view);
-    return `inset(${top}px ${sheet.width - right}px ${sheet.height - bottom}px ${left}px)`;
+    return { left, top, width: crop.width / view.pixel, height: crop.height / view.pixel };
   });
-  const zero = $derived(
-    toSheet([plan.crop.x - plan.crop.width / 2, plan.crop.y - plan.crop.height / 2], view)
+  /** Where only the delivered picture is shown, what lies outside the crop is cut away. */
+  const clip = $derived(
+    `inset(${cropBox.top}px ${sheet.width - cropBox.left - cropBox.width}px ` +
+      `${sheet.height - cropBox.top - cropBox.height}px ${cropBox.left}px)`
   );
+  const zero = $derived([cropBox.left, cropBox.top]);
 </script>
 
 <svelte:window onpointerup={up} />
@@ -246,9 +248,11 @@
       height={sheet.height}
       style:clip-path={whole ? 'none' : clip}
       data-testid="picture"
+      data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}
+      data-crop={JSON.stringify(cropBox)}
     ></canvas>
     <div class="overlay">
-      <Stage width={sheet.width} height={sheet.height} onmousedown={(e) => down(e as never)}>
+      <Stage width={sheet.width} height={sheet.height} onpointerdown={(e) => down(e as never)}>
         {#if !bench.view.asShot}
           {#if bench.view.grid}
             <Layer listening={false}>

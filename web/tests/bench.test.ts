@@ -1,0 +1,351 @@
+/** The whole way through the real interface, and what it made measured against the scene's truth. */
+import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { differenceCiede2000 } from 'culori';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import type { Point } from '../../core/camera/frame-geometry.ts';
+import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
+import { halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import { radialModel } from '../../core/lens/brown.ts';
+import { rotationFromAngles } from '../../core/lines/rotation.ts';
+import { type Projection, sensorToUpright } from '../../core/pipeline/projection.ts';
+import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
+import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import { traceVerticalEdge } from '../../scenes/trace-edge.ts';
+import type { Report } from '../../server/render/report.ts';
+import type { ExportRow } from '../../server/deliveries/exports.ts';
+import { type Running, newDataFolder, openBrowser, startApp } from './browser.ts';
+
+let app: Running;
+let browser: Browser;
+let page: Page;
+let frameUrl = '';
+const setup = setupAt(DEMO_FRAMES[0], 1500);
+const edges = DEMO_FRAMES[0].scene().edges;
+
+async function settled(): Promise<void> {
+  // Drawn, sharp, and not drawn again for a while from now on.
+  await page.evaluate(() => ((window as unknown as { since: number }).since = performance.now()));
+  await page.waitForFunction(
+    () => {
+      const { dataset } = document.querySelector<HTMLCanvasElement>('[data-testid=picture]')!;
+      const w = window as unknown as { last?: string; since?: number };
+      if (w.last !== dataset.drawn || dataset.sharp !== 'true') [w.last, w.since] = [dataset.drawn, performance.now()];
+      return dataset.sharp === 'true' && performance.now() - w.since! > 500;
+    },
+    { timeout: 60000 }
+  );
+}
+
+const text = (selector: string): Promise<string> => page.$eval(selector, (e) => e.textContent!.trim());
+const reading = (name: string): Promise<string> => text(`[data-testid=reading-${name}]`);
+
+async function press(label: string): Promise<void> {
+  const button = (await page.waitForSelector(`::-p-xpath(//button[normalize-space()="${label}"])`)) as ElementHandle<HTMLButtonElement>;
+  await button.click();
+}
+
+async function saved(): Promise<void> {
+  await page.waitForFunction(() => document.querySelector('[data-testid=save-state]')?.textContent === 'Saved');
+}
+
+/** Where a point of the uncorrected but undistorted picture lies on the screen: from the sheet's own rulers. */
+async function screenOf(sensor: Point): Promise<Point> {
+  const { focal, model } = setupLens(setup);
+  const projection: Projection = { size: setup.size, focal, model, rotation: rotationFromAngles({ roll: 0, pitch: 0, yaw: 0 }) };
+  const [x, y] = sensorToUpright(sensor, projection)!;
+  const box = await page.$eval('[data-testid=picture]', (e) => {
+    const { left, top } = e.getBoundingClientRect();
+    return { left, top };
+  });
+  const view = JSON.parse(await page.$eval('[data-testid=picture]', (e) => (e as HTMLElement).dataset.view!)) as {
+    left: number;
+    top: number;
+    pixel: number;
+  };
+  return [box.left + (x - view.left) / view.pixel, box.top + (y - view.top) / view.pixel];
+}
+
+async function drag(from: Point, to: Point): Promise<void> {
+  await page.mouse.move(...from);
+  await page.mouse.down();
+  await page.mouse.move((from[0] + to[0]) / 2, (from[1] + to[1]) / 2, { steps: 4 });
+  await page.mouse.move(...to, { steps: 4 });
+  await page.mouse.up();
+}
+
+beforeAll(async () => {
+  app = await startApp(newDataFolder());
+  browser = await openBrowser();
+  page = await browser.newPage();
+});
+afterAll(async () => {
+  await browser?.close();
+  await app?.interrupt();
+});
+
+describe('the way from a raw file to a straight picture', () => {
+  it('makes a job and adds frames, telling good from bad', async () => {
+    await page.goto(app.address, { waitUntil: 'networkidle0' });
+    await press('New job');
+    await page.locator('::-p-aria(Name)').fill('Harbour office');
+    await press('Make the job');
+    await page.waitForFunction(() => location.pathname.startsWith('/jobs/'));
+    const input = (await page.waitForSelector('[data-testid=files]')) as ElementHandle<HTMLInputElement>;
+    const folder = mkdtempSync(join(tmpdir(), 'bad-'));
+    writeFileSync(join(folder, 'notes.dng'), 'Shot list: west front, stair. '.repeat(50));
+    writeFileSync(join(folder, 'empty.jpg'), '');
+    await input.uploadFile(
+      join(folder, 'notes.dng'),
+      join(inject('photographs'), 'SML_0101.dng'),
+      join(folder, 'empty.jpg'),
+      join(inject('photographs'), 'SML_0130.dng')
+    );
+    await page.waitForFunction(() => document.querySelectorAll('.frame[data-state=ready] img').length === 2, { timeout: 60000 });
+    const list = await text('.uploads');
+    expect(list).toMatch(/notes\.dng.*text file/);
+    expect(list).toMatch(/empty\.jpg.*empty/);
+    const card = await text('.frame');
+    expect(card).toMatch(/Fenwright F2.*24 mm.*f\/8.*1\/250 s.*ISO 100.*lens profile/s);
+  });
+
+  it('applies the matching profile by itself, and shows the difference when it is switched off', async () => {
+    await page.click('a[aria-label="Open SML_0101.dng"]');
+    await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
+    frameUrl = page.url();
+    await settled();
+    expect(await text('[data-testid=state-lens]')).toBe('automatic');
+    expect(await reading('falloff')).toBe('0.00 EV');
+    expect(await reading('plumb')).toBe('no plumb lines yet');
+    expect(await reading('proportion')).toBe('known focal length');
+    const corner = (): Promise<number> =>
+      page.$eval('[data-testid=picture]', (canvas) => {
+        const c = canvas as HTMLCanvasElement;
+        const view = JSON.parse(c.dataset.crop!) as { left: number; top: number };
+        const { data } = c.getContext('2d')!.getImageData(view.left + 4, view.top + 4, 12, 12);
+        return data.reduce((sum, value) => sum + value, 0);
+      });
+    const on = await corner();
+    await page.click('[aria-label="Lens on or off"]');
+    await settled();
+    expect(await reading('falloff')).toBe('no profile');
+    expect(await corner()).toBeLessThan(on * 0.93);
+    await press('Undo');
+    await settled();
+    expect(await corner()).toBe(on);
+  });
+
+  it('trues up from two plumb lines drawn with the mouse', async () => {
+    await page.keyboard.press('2');
+    await settled();
+    const corners = edges.filter((edge) => edge.kind === 'plumb' && edge.b[1] === 8.2);
+    expect(corners.length).toBe(2);
+    for (const { a, b } of corners) {
+      await drag(await screenOf(projectPoint(a, setup)!), await screenOf(projectPoint(b, setup)!));
+    }
+    expect(parseFloat(await reading('plumb'))).toBeGreaterThan(2);
+    await press('True up');
+    await settled();
+    expect(await reading('plumb')).toBe('0.00°');
+    expect(await reading('cover')).toBe('100 %');
+    const found = await page.$$eval('section[aria-label="By hand"] .number', (all) => all.map((e) => (e as HTMLInputElement).value));
+    expect(Math.abs(Number(found[0]) - setup.angles.roll)).toBeLessThan(0.15);
+    expect(Math.abs(Number(found[1]) - setup.angles.pitch)).toBeLessThan(0.3);
+  });
+
+  it('holds the correction back, by typing', async () => {
+    const field = (await page.$('::-p-aria(Hold back[role="textbox"])'))!;
+    await field.click({ count: 3 });
+    await page.keyboard.type('100');
+    await page.keyboard.press('Enter');
+    await settled();
+    expect(parseFloat(await reading('plumb'))).toBeGreaterThan(2);
+    await press('Undo');
+    expect(await reading('plumb')).toBe('0.00°');
+  });
+
+  it('crops to 4:3, keeps every change over a reload, and steps back and forth', async () => {
+    await page.keyboard.press('3');
+    await press('4:3');
+    await saved();
+    const output = await reading('output');
+    await page.reload({ waitUntil: 'networkidle0' });
+    await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
+    expect(await reading('output')).toBe(output);
+    expect(await text('[data-testid=state-crop]')).toBe('by hand');
+    const [width, height] = output.split(' × ').map(Number);
+    expect(Math.abs(height - (width * 3) / 4)).toBeLessThanOrEqual(0.5);
+    await page.keyboard.press('3');
+    await press('1:1');
+    expect(await reading('output')).not.toBe(output);
+    await press('Undo');
+    expect(await reading('output')).toBe(output);
+    await press('Redo');
+    expect(await reading('output')).not.toBe(output);
+    await press('Undo');
+    await saved();
+  });
+
+  it('exports a picture that is plumb, whole and 4:3 against the truth', async () => {
+    await press('Export');
+    await press('Export JPEG');
+    await page.waitForSelector('li[data-state=done]', { timeout: 60000 });
+    const frameId = frameUrl.split('/').pop()!;
+    const [row] = (await (await fetch(`${app.address}/api/frames/${frameId}/exports`)).json()) as ExportRow[];
+    const bytes = Buffer.from(await (await fetch(`${app.address}/api/exports/${row.id}/picture`)).arrayBuffer());
+    const report = (await (await fetch(`${app.address}/api/exports/${row.id}/report`)).json()) as Report;
+    const { data, info } = await sharp(bytes).greyscale().raw().toBuffer({ resolveWithObject: true });
+    expect(Math.abs(info.height - (info.width * 3) / 4)).toBeLessThanOrEqual(0.5);
+    expect(report.picture.pixels).toEqual({ width: info.width, height: info.height });
+    expect(report.readings.cover).toBe(100);
+
+    // Expected places come from the scene and the report; the edges are then found in the picture itself.
+    const unit = halfDiagonal(setup.size);
+    const { focal } = setupLens(setup);
+    const projection: Projection = {
+      size: setup.size,
+      focal,
+      model: radialModel(report.lens.distortion as [number, number, number]),
+      rotation: rotationFromAngles(report.rotation)
+    };
+    expect(focal).toBeCloseTo(24 / FULL_FRAME_HALF_DIAGONAL, 6);
+    const scale = info.width / (report.crop.width * unit);
+    const placeOf = (world: [number, number, number]): Point => {
+      const [x, y] = sensorToUpright(projectPoint(world, setup)!, projection)!;
+      return [
+        ((x - report.crop.x) * unit + (report.crop.width * unit) / 2) * scale,
+        ((y - report.crop.y) * unit + (report.crop.height * unit) / 2) * scale
+      ];
+    };
+    const measured = edges
+      .filter((edge) => edge.kind === 'plumb')
+      .flatMap((edge) => {
+        const [a, b] = [placeOf(edge.a), placeOf(edge.b)];
+        const angle = traceVerticalEdge({ ...info, data }, [a, b], 60);
+        return angle === null ? [] : [{ angle, length: Math.abs(b[1] - a[1]) }];
+      });
+    expect(measured.length).toBeGreaterThanOrEqual(10);
+    const total = measured.reduce((sum, { length }) => sum + length, 0);
+    const rms = Math.sqrt(measured.reduce((sum, { angle, length }) => sum + length * angle * angle, 0) / total);
+    expect(rms).toBeLessThan(0.1);
+
+    // Blank pixels are black; nothing in this scene is, least of all along the border.
+    let blank = 0;
+    for (let x = 0; x < info.width; x++) for (const y of [0, info.height - 1]) if (data[y * info.width + x] < 8) blank++;
+    for (let y = 0; y < info.height; y++) for (const x of [0, info.width - 1]) if (data[y * info.width + x] < 8) blank++;
+    expect(blank).toBe(0);
+  });
+
+  it('shows on the bench what it exports, within 1 ΔE', async () => {
+    await page.goto(frameUrl, { waitUntil: 'networkidle0' });
+    await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
+    await settled();
+    const shown = await page.$eval('[data-testid=picture]', (canvas) => {
+      const c = canvas as HTMLCanvasElement;
+      const { left, top, width, height } = JSON.parse(c.dataset.crop!) as Record<string, number>;
+      const [x, y] = [Math.round(left), Math.round(top)];
+      const [w, h] = [Math.round(left + width) - x, Math.round(top + height) - y];
+      return { w, h, pixels: [...c.getContext('2d')!.getImageData(x, y, w, h).data] };
+    });
+    // The same size again, this time rendered by the server from the raw file.
+    await press('Export');
+    await page.locator('::-p-aria(Long edge \\(px\\))').fill(String(Math.max(shown.w, shown.h)));
+    await page.locator('::-p-aria(Quality)').fill('100');
+    await press('Export JPEG');
+    await page.waitForFunction(() => document.querySelectorAll('li[data-state=done]').length === 2, { timeout: 60000 });
+    const frameId = frameUrl.split('/').pop()!;
+    const [row] = (await (await fetch(`${app.address}/api/frames/${frameId}/exports`)).json()) as ExportRow[];
+    const bytes = Buffer.from(await (await fetch(`${app.address}/api/exports/${row.id}/picture`)).arrayBuffer());
+    const { width, height } = await sharp(bytes).metadata();
+    expect(Math.abs(width - shown.w) + Math.abs(height - shown.h)).toBeLessThanOrEqual(2);
+    const small = await sharp(bytes).resize(shown.w, shown.h, { fit: 'fill' }).raw().toBuffer();
+    const difference = differenceCiede2000();
+    const colour = (r: number, g: number, b: number) => ({ mode: 'rgb' as const, r: r / 255, g: g / 255, b: b / 255 });
+    let sum = 0;
+    let count = 0;
+    for (let i = 0; i < shown.w * shown.h; i += 7) {
+      const [r, g, b] = shown.pixels.slice(i * 4, i * 4 + 3);
+      sum += difference(colour(r, g, b), colour(small[i * 3], small[i * 3 + 1], small[i * 3 + 2]));
+      count++;
+    }
+    expect(sum / count).toBeLessThan(1);
+  });
+
+  it('tells a second window of newer changes and loses neither', async () => {
+    const other = await browser.newPage();
+    await other.goto(frameUrl, { waitUntil: 'networkidle0' });
+    await page.bringToFront();
+    await page.keyboard.press('3');
+    await press('1:1');
+    await saved();
+    await other.bringToFront();
+    await other.keyboard.press('3');
+    const button = await other.waitForSelector('::-p-xpath(//button[normalize-space()="16:9"])');
+    await button!.click();
+    const take = await other.waitForSelector('::-p-xpath(//button[normalize-space()="Take the other"])', { visible: true });
+    await take!.click();
+    await other.waitForFunction(() => {
+      const [width, height] = document.querySelector('[data-testid=reading-output]')!.textContent!.split(' × ').map(Number);
+      return width === height;
+    });
+    await other.close();
+  });
+});
+
+describe('starting and stopping', () => {
+  it('finishes after a kill in the middle of an export and of an import, with everything whole', async () => {
+    const frameId = frameUrl.split('/').pop()!;
+    const api = (path: string): string => `${app.address}/api${path}`;
+    const post = (path: string, body: unknown): Promise<Response> =>
+      fetch(api(path), { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } });
+    const { id: exportId } = (await (await post(`/frames/${frameId}/exports`, {})).json()) as { id: string };
+    const { id: jobId } = (await (await post('/jobs', { name: 'Second job' })).json()) as { id: string };
+    const bytes = readFileSync(join(inject('photographs'), 'SML_0130.dng'));
+    const added = await fetch(api(`/jobs/${jobId}/frames?name=SML_0130.dng`), {
+      method: 'POST',
+      body: bytes,
+      headers: { 'content-type': 'application/octet-stream' }
+    });
+    expect(added.status, await added.clone().text()).toBe(201);
+    // One upload is still on its way when the power goes.
+    const half = fetch(api(`/jobs/${jobId}/frames?name=half.dng`), {
+      method: 'POST',
+      headers: { 'content-type': 'application/octet-stream' },
+      duplex: 'half',
+      body: new ReadableStream({
+        start(controller) {
+          controller.enqueue(new Uint8Array(bytes.subarray(0, 200000)));
+        }
+      })
+    } as RequestInit).catch(() => null);
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const data = app.child.spawnargs[app.child.spawnargs.indexOf('--data') + 1];
+    await app.kill();
+    await half;
+    app = await startApp(data);
+    const deadline = Date.now() + 90000;
+    for (;;) {
+      const row = (await (await fetch(api(`/exports/${exportId}`))).json()) as ExportRow;
+      const { frames } = (await (await fetch(api(`/jobs/${jobId}`))).json()) as { frames: { name: string; state: string }[] };
+      if (row.state === 'done' && frames.every((frame) => frame.state === 'ready')) {
+        expect(frames.map((frame) => frame.name)).toEqual(['SML_0130.dng']);
+        const picture = Buffer.from(await (await fetch(api(`/exports/${exportId}/picture`))).arrayBuffer());
+        expect((await sharp(picture).stats()).channels.length).toBe(3);
+        break;
+      }
+      if (Date.now() > deadline) throw new Error(`export ${row.state} ${row.error}, frames ${JSON.stringify(frames)}`);
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    }
+    expect(readdirSync(join(data, 'exports')).filter((name) => name.endsWith('.part'))).toEqual([]);
+  });
+
+  it('stops everything it started on Ctrl-C', async () => {
+    expect(await app.interrupt()).toBe(0);
+    await expect(fetch(app.address)).rejects.toThrow();
+    const data = app.child.spawnargs[app.child.spawnargs.indexOf('--data') + 1];
+    expect(readdirSync(join(data, 'database/cluster'))).not.toContain('postmaster.pid');
+  });
+});

@@ -1,0 +1,87 @@
+/** A real start of the app, and a real browser on it. */
+import { type ChildProcess, spawn } from 'node:child_process';
+import { chmodSync, mkdtempSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import puppeteer, { type Browser } from 'puppeteer-core';
+import { ROOT } from '../../server/paths.ts';
+
+export async function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+}
+
+export function newDataFolder(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'line-true-start-'));
+  chmodSync(folder, 0o755);
+  return folder;
+}
+
+export interface Running {
+  address: string;
+  child: ChildProcess;
+  output: () => string;
+  /** Ends it as Ctrl-C does; resolves with the exit code. */
+  interrupt(): Promise<number | null>;
+  /** Ends it at once, without a chance to tidy up. */
+  kill(): Promise<void>;
+}
+
+/** bin/start, as a user runs it. Resolves once it has printed its address. */
+export async function startApp(data: string): Promise<Running> {
+  const port = await freePort();
+  // Its own process group, so that a kill reaches all of it but the database.
+  const child = spawn(join(ROOT, 'bin/start'), ['--empty', '--data', data, '--port', String(port)], {
+    cwd: ROOT,
+    detached: true,
+    stdio: ['ignore', 'pipe', 'pipe']
+  });
+  let text = '';
+  const exited = new Promise<number | null>((resolve) => child.once('exit', resolve));
+  await new Promise<void>((resolve, reject) => {
+    const hear = (chunk: Buffer): void => {
+      text += chunk.toString();
+      if (text.includes('Line True is ready')) resolve();
+    };
+    child.stdout!.on('data', hear);
+    child.stderr!.on('data', hear);
+    child.once('exit', (code) => reject(new Error(`bin/start ended with ${code}:\n${text}`)));
+  });
+  return {
+    address: `http://127.0.0.1:${port}`,
+    child,
+    output: () => text,
+    interrupt() {
+      process.kill(-child.pid!, 'SIGINT');
+      return exited;
+    },
+    async kill() {
+      process.kill(-child.pid!, 'SIGKILL');
+      await exited;
+    }
+  };
+}
+
+export function openBrowser(): Promise<Browser> {
+  return puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    userDataDir: mkdtempSync(join(tmpdir(), 'chromium-')),
+    defaultViewport: { width: 1280, height: 800 },
+    args: [
+      '--headless',
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync'
+    ]
+  });
+}
