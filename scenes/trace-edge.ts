@@ -39,14 +39,17 @@ export function traceVerticalEdge(picture: GreyPicture, [a, b]: [Point, Point], 
     const my = of.reduce((sum, p) => sum + p[1], 0) / of.length;
     const mx = of.reduce((sum, p) => sum + p[0], 0) / of.length;
     const slope =
-      of.reduce((sum, p) => sum + (p[1] - my) * (p[0] - mx), 0) / of.reduce((sum, p) => sum + (p[1] - my) ** 2, 0);
+      of.reduce((sum, p) => sum + (p[1] - my) * (p[0] - mx), 0) /
+      of.reduce((sum, p) => sum + (p[1] - my) ** 2, 0);
     return { slope, at: mx - slope * my };
   };
   let kept = points;
   for (let round = 0; round < 4; round++) {
     const { slope, at } = fit(kept);
     const distance = (p: Point): number => Math.abs(p[0] - slope * p[1] - at);
-    kept = [...kept].sort((p, q) => distance(p) - distance(q)).slice(0, Math.max(fewest, Math.floor(kept.length * 0.9)));
+    kept = [...kept]
+      .sort((p, q) => distance(p) - distance(q))
+      .slice(0, Math.max(fewest, Math.floor(kept.length * 0.9)));
   }
   return kept.length < fewest ? null : Math.atan(fit(kept).slope) * DEGREES;
 }

@@ -21,7 +21,7 @@ function embedInPng(png: Buffer, profile: Buffer, ppi: number): Buffer {
   const headerEnd = 8 + 12 + png.readUInt32BE(8);
   // The encoder has written a resolution of its own.
   const rest: Buffer[] = [];
-  for (let at = headerEnd; at < png.length; ) {
+  for (let at = headerEnd; at < png.length;) {
     const end = at + 12 + png.readUInt32BE(at);
     if (png.toString('latin1', at + 4, at + 8) !== 'pHYs') rest.push(png.subarray(at, end));
     at = end;

@@ -52,18 +52,34 @@ describe('line-true', () => {
   it('inspects a photograph', () => {
     const { code, out } = run('inspect', photograph());
     expect(code).toBe(0);
-    expect(JSON.parse(out)).toMatchObject({ make: 'Fenwright', profile: 'fenwright-24-f2-8', focalKnown: true, sensor: { pattern: 'RGGB', black: 512, white: 15871 } });
+    expect(JSON.parse(out)).toMatchObject({
+      make: 'Fenwright',
+      profile: 'fenwright-24-f2-8',
+      focalKnown: true,
+      sensor: { pattern: 'RGGB', black: 512, white: 15871 }
+    });
   });
 
   it('renders a trued-up JPEG with a report that holds', async () => {
     const recipe = json('true.json', { lines: { marks: trueMarks('plumb') }, crop: { ratio: '4:3' } });
-    const { code, err } = run('render', photograph(), '--recipe', recipe, '--out', path('true.jpg'), '--report', path('true-report.json'));
+    const { code, err } = run(
+      'render',
+      photograph(),
+      '--recipe',
+      recipe,
+      '--out',
+      path('true.jpg'),
+      '--report',
+      path('true-report.json')
+    );
     expect(err).toBe('');
     expect(code).toBe(0);
     const report = JSON.parse(readFileSync(path('true-report.json'), 'utf8')) as Report;
     const bytes = readFileSync(path('true.jpg'));
     expect(report.picture.sha256).toBe(createHash('sha256').update(bytes).digest('hex'));
-    expect(report.original.sha256).toBe(createHash('sha256').update(readFileSync(photograph())).digest('hex'));
+    expect(report.original.sha256).toBe(
+      createHash('sha256').update(readFileSync(photograph())).digest('hex')
+    );
     expect(report.rotation.roll).toBeCloseTo(setup.angles.roll, 2);
     expect(report.rotation.pitch).toBeCloseTo(setup.angles.pitch, 2);
     expect(report.readings.plumb!.rms).toBeLessThan(0.01);
@@ -78,12 +94,22 @@ describe('line-true', () => {
   });
 
   it('keeps the camera data, and the position only when asked', async () => {
-    for (const [name, args] of [['no.jpg', []], ['yes.jpg', ['--keep-position']]] as const) {
+    for (const [name, args] of [
+      ['no.jpg', []],
+      ['yes.jpg', ['--keep-position']]
+    ] as const) {
       expect(run('render', photograph(), '--out', path(name), '--long-edge', '400', ...args).code).toBe(0);
     }
     const { parse } = (await import('exifr')).default;
     const plain = await parse(readFileSync(path('no.jpg')), { gps: true });
-    expect(plain).toMatchObject({ Make: 'Fenwright', Model: 'F2', LensModel: 'Fenwright 24 mm f/2.8', FNumber: 8, ISO: 100, FocalLength: 24 });
+    expect(plain).toMatchObject({
+      Make: 'Fenwright',
+      Model: 'F2',
+      LensModel: 'Fenwright 24 mm f/2.8',
+      FNumber: 8,
+      ISO: 100,
+      FocalLength: 24
+    });
     expect(plain.ExposureTime).toBeCloseTo(1 / 250, 6);
     expect(plain.latitude).toBeUndefined();
     const placed = await parse(readFileSync(path('yes.jpg')), { gps: true });
@@ -96,7 +122,9 @@ describe('line-true', () => {
       expect(run('render', photograph(), '--out', path(name), '--long-edge', '600').code).toBe(0);
     }
     expect(readFileSync(path('one.tif')).equals(readFileSync(path('two.tif')))).toBe(true);
-    expect(run('render', photograph(), '--out', path('deep.png'), '--long-edge', '600', '--depth', '16').code).toBe(0);
+    expect(
+      run('render', photograph(), '--out', path('deep.png'), '--long-edge', '600', '--depth', '16').code
+    ).toBe(0);
     const plain = await sharp(path('one.png')).raw().toBuffer();
     expect((await sharp(path('one.tif')).metadata()).density).toBe(300);
     const deepPng = readFileSync(path('deep.png'));
@@ -105,7 +133,10 @@ describe('line-true', () => {
       const { depth, icc } = await sharp(path(name)).metadata();
       expect(depth).toBe('ushort');
       expect(icc!.equals((await sharp(path('one.png')).metadata()).icc!)).toBe(true);
-      const raw = await sharp(path(name), { ignoreIcc: true }).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
+      const raw = await sharp(path(name), { ignoreIcc: true })
+        .toColourspace('rgb16')
+        .raw({ depth: 'ushort' })
+        .toBuffer();
       const deep = new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2);
       const worst = plain.reduce((most, value, i) => Math.max(most, Math.abs(deep[i] / 257 - value)), 0);
       expect(worst, name).toBeLessThan(0.51);
@@ -117,9 +148,20 @@ describe('line-true', () => {
     ['values out of range', { lines: { pitch: 99 } }, /lines\.pitch must be <= 60/],
     ['no JSON', '{ "lens": ', /is not JSON/],
     ['a profile nobody has', { lens: { profile: 'not-there' } }, /not in the catalogue/],
-    ['marks that give nothing', { lines: { marks: [{ id: 'a', kind: 'plumb', a: [0, 0], b: [0, 0] }] } }, /too short/]
+    [
+      'marks that give nothing',
+      { lines: { marks: [{ id: 'a', kind: 'plumb', a: [0, 0], b: [0, 0] }] } },
+      /too short/
+    ]
   ])('refuses a recipe with %s', (_, recipe, message) => {
-    const { code, err } = run('render', photograph(), '--recipe', json('bad.json', recipe), '--out', path('never.jpg'));
+    const { code, err } = run(
+      'render',
+      photograph(),
+      '--recipe',
+      json('bad.json', recipe),
+      '--out',
+      path('never.jpg')
+    );
     expect(err).toMatch(message);
     expect(code).toBe(1);
     expect(readdirSync(folder)).not.toContain('never.jpg');

@@ -18,7 +18,13 @@ let test: TestApp;
 const dng = (name = 'SML_0101.dng'): string => join(inject('photographs'), name);
 
 async function add(name: string, bytes: Uint8Array): Promise<FrameRow> {
-  const { id } = await addFrame(test.app, test.jobId, name, bytesOf(bytes.subarray(0, 1000), bytes.subarray(1000)), bytes.length);
+  const { id } = await addFrame(
+    test.app,
+    test.jobId,
+    name,
+    bytesOf(bytes.subarray(0, 1000), bytes.subarray(1000)),
+    bytes.length
+  );
   return until(async () => {
     const frame = await frameById(test.app, id);
     return frame && frame.state !== 'preparing' ? frame : null;
@@ -72,7 +78,9 @@ describe('adding frames', () => {
   });
 
   it('takes JPEG, PNG, TIFF of 8 and 16 bits, grey ones and CMYK', async () => {
-    const base = sharp({ create: { width: 300, height: 200, channels: 3, background: { r: 150, g: 120, b: 100 } } });
+    const base = sharp({
+      create: { width: 300, height: 200, channels: 3, background: { r: 150, g: 120, b: 100 } }
+    });
     const files: [string, Buffer][] = [
       ['plain.jpg', await base.clone().jpeg({ quality: 95 }).toBuffer()],
       ['plain.png', await base.clone().png().toBuffer()],
@@ -84,9 +92,13 @@ describe('adding frames', () => {
       const frame = await add(name, bytes);
       expect(frame.error, name).toBeNull();
       expect(frame.facts, name).toMatchObject({ rendering: 'display', size: { width: 300, height: 200 } });
-      const { data } = await sharp(await thumbnail(test.app, frame)).raw().toBuffer({ resolveWithObject: true });
+      const { data } = await sharp(await thumbnail(test.app, frame))
+        .raw()
+        .toBuffer({ resolveWithObject: true });
       const tolerance = name === 'cmyk.jpg' ? 25 : 4;
-      [150, 120, 100].forEach((value, c) => expect(Math.abs(data[c + 3000] - value), name).toBeLessThan(tolerance));
+      [150, 120, 100].forEach((value, c) =>
+        expect(Math.abs(data[c + 3000] - value), name).toBeLessThan(tolerance)
+      );
     }
   });
 
@@ -98,7 +110,9 @@ describe('adding frames', () => {
       .toBuffer();
     const frame = await add('grey.tif', bytes);
     expect(frame.error).toBeNull();
-    const { data } = await sharp(await thumbnail(test.app, frame)).raw().toBuffer({ resolveWithObject: true });
+    const { data } = await sharp(await thumbnail(test.app, frame))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
     for (const x of [30, 150, 270]) {
       expect(Math.abs(data[(100 * 300 + x) * 3] - (x * 218) / 257)).toBeLessThan(4);
       expect(Math.abs(data[(100 * 300 + x) * 3] - data[(100 * 300 + x) * 3 + 2])).toBeLessThan(3);
@@ -138,7 +152,9 @@ describe('adding frames', () => {
       chunk.set([0x49, 0x49, 42, 0]);
       for (let i = 0; i < 75; i++) yield chunk;
     }
-    await expect(addFrame(test.app, test.jobId, 'endless.dng', endless())).rejects.toThrow(/larger than 512 MB/);
+    await expect(addFrame(test.app, test.jobId, 'endless.dng', endless())).rejects.toThrow(
+      /larger than 512 MB/
+    );
     expect(incoming()).toEqual([]);
   });
 
@@ -149,7 +165,9 @@ describe('adding frames', () => {
     }
     await expect(addFrame(test.app, test.jobId, 'broken.dng', broken())).rejects.toThrow();
     const bytes = readFileSync(dng()).subarray(0, 100000);
-    await expect(addFrame(test.app, test.jobId, 'short.dng', bytesOf(bytes), 200000)).rejects.toThrow(/cut short/);
+    await expect(addFrame(test.app, test.jobId, 'short.dng', bytesOf(bytes), 200000)).rejects.toThrow(
+      /cut short/
+    );
     expect(incoming()).toEqual([]);
   });
 
@@ -159,12 +177,18 @@ describe('adding frames', () => {
     execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=2m', 'tmpfs', disk]);
     const small = await openTestApp(disk);
     try {
-      const png = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#777' } }).png().toBuffer();
+      const png = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#777' } })
+        .png()
+        .toBuffer();
       const kept = await addFrame(small.app, small.jobId, 'small.png', bytesOf(png), png.length);
       await until(async () => (await frameById(small.app, kept.id))?.state === 'ready');
       const bytes = readFileSync(dng());
-      await expect(addFrame(small.app, small.jobId, 'SML_0101.dng', bytesOf(bytes), bytes.length)).rejects.toThrow(/disk is full/);
-      expect((await framesOfJob(small.app, small.jobId)).map((f) => [f.name, f.state])).toEqual([['small.png', 'ready']]);
+      await expect(
+        addFrame(small.app, small.jobId, 'SML_0101.dng', bytesOf(bytes), bytes.length)
+      ).rejects.toThrow(/disk is full/);
+      expect((await framesOfJob(small.app, small.jobId)).map((f) => [f.name, f.state])).toEqual([
+        ['small.png', 'ready']
+      ]);
       expect(readdirSync(join(disk, 'incoming'))).toEqual([]);
     } finally {
       await small.close();

@@ -1,0 +1,164 @@
+/**
+ * npm run bench: how fast each stage is on a 24 MP raw file, the whole export with its peak memory, and on the
+ * bench the time from moving a control to the new picture. Figures of one run on one machine: compare runs made
+ * side by side.
+ */
+import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { shippedProfiles } from '../core/lens/shipped-profiles.ts';
+import { buildMesh } from '../core/pipeline/map-mesh.ts';
+import { chooseProfile, frameOptics, termsFor } from '../core/pipeline/frame-optics.ts';
+import { halve, pyramid } from '../core/pipeline/halve.ts';
+import { cropView, limitedSize, planFrame } from '../core/pipeline/plan.ts';
+import { allocatePlanes } from '../core/pipeline/planes.ts';
+import { resample } from '../core/pipeline/resample.ts';
+import { toRgb8, toRgba8 } from '../core/output/quantise.ts';
+import { developBand } from '../core/raw/develop.ts';
+import { completeRecipe } from '../core/recipe/complete.ts';
+import { writeDng } from '../scenes/camera/dng.ts';
+import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
+import { decodeFile } from '../server/decode/decode-file.ts';
+import { encode } from '../server/render/encode.ts';
+import { exportFrame } from '../server/render/export-frame.ts';
+import { createPool } from '../server/render/pool.ts';
+import { readFile } from 'node:fs/promises';
+import { testMosaic } from './test-mosaic.ts';
+
+const SIZE = { width: 6000, height: 4000 };
+const MEGAPIXELS = (SIZE.width * SIZE.height) / 1e6;
+/** The sheet of a 1280 x 800 window. */
+const SHEET = { width: 1146, height: 546 };
+
+const folder = join(tmpdir(), 'line-true-bench');
+const file = join(folder, 'bench-24mp.dng');
+const say = (text: string): void => void process.stdout.write(`${text}\n`);
+
+if (!existsSync(file) || statSync(file).size < SIZE.width * SIZE.height * 2) {
+  mkdirSync(folder, { recursive: true });
+  say('Making a 24 MP raw file (once)…');
+  const frame = DEMO_FRAMES[0];
+  writeFileSync(file, writeDng(testMosaic(SIZE), dngFacts(frame)));
+}
+
+const seconds = (started: number): number => (performance.now() - started) / 1000;
+function line(name: string, time: number, megapixels = MEGAPIXELS): void {
+  say(
+    `${name.padEnd(44)}${time.toFixed(2).padStart(7)} s ${(megapixels / time).toFixed(1).padStart(8)} MP/s`
+  );
+}
+
+say('One thread, stage by stage, 24 MP');
+let started = performance.now();
+const decoded = await decodeFile(await readFile(file), 'bench-24mp.dng');
+line('unpack', seconds(started));
+if (decoded.kind !== 'mosaic') throw new Error('The bench file is not a Bayer one.');
+const { mosaic, facts } = decoded;
+const planes = allocatePlanes(SIZE.width, SIZE.height);
+started = performance.now();
+for (let y = 0; y < SIZE.height; y += 256) developBand(mosaic, planes, y, Math.min(SIZE.height, y + 256));
+line('demosaic, white balance, camera colours', seconds(started));
+
+const optics = frameOptics(facts);
+const profile = chooseProfile(facts, 'auto', shippedProfiles);
+const terms = termsFor(facts, profile);
+const recipe = completeRecipe({ lines: { roll: -1.3, pitch: 9.5 } });
+const plan = planFrame(optics, recipe, terms);
+const output = plan.output;
+const outputMegapixels = (output.width * output.height) / 1e6;
+const view = cropView(plan.crop, output);
+const source = { ...planes, originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
+const look = { rendering: facts.rendering, falloff: plan.falloff };
+started = performance.now();
+const mesh = buildMesh(plan.projection, view);
+const resampled = allocatePlanes(output.width, output.height);
+resample(source, mesh, resampled);
+line('geometry, three colours', seconds(started), outputMegapixels);
+started = performance.now();
+const pixels = new Uint8Array(output.width * output.height * 3);
+toRgb8(resampled, mesh, pixels, look);
+line('falloff, tone, output colours', seconds(started), outputMegapixels);
+started = performance.now();
+const jpeg = await encode(pixels, output, facts, {
+  format: 'jpeg',
+  quality: 92,
+  ppi: 300,
+  keepPosition: false
+});
+line(`encode (JPEG, ${(jpeg.length / 1e6).toFixed(1)} MB)`, seconds(started), outputMegapixels);
+
+say('\nOn the bench: from moving a control to the new picture, 1146 x 546 sheet, one thread');
+const proxySize = limitedSize(SIZE, 2048);
+const whole = { ...planFrame(optics, completeRecipe({ lens: { enabled: false } }), null) };
+let proxySource = source;
+while (proxySource.width >= proxySize.width * 2) proxySource = halve(proxySource);
+const proxyPlanes = allocatePlanes(proxySize.width, proxySize.height);
+resample(proxySource, buildMesh(whole.projection, cropView(whole.crop, proxySize)), proxyPlanes);
+const levels = pyramid({
+  ...proxyPlanes,
+  originX: 0,
+  originY: 0,
+  scaleX: proxySize.width / SIZE.width,
+  scaleY: proxySize.height / SIZE.height
+});
+const scale = Math.max(plan.crop.width / SHEET.width, plan.crop.height / SHEET.height);
+const sheetView = {
+  left: plan.crop.x - (scale * SHEET.width) / 2,
+  top: plan.crop.y - (scale * SHEET.height) / 2,
+  pixel: scale,
+  ...SHEET
+};
+const sheetPlanes = allocatePlanes(SHEET.width, SHEET.height);
+const rgba = new Uint8ClampedArray(SHEET.width * SHEET.height * 4);
+const median = (times: number[]): number => [...times].sort((a, b) => a - b)[times.length >> 1];
+for (const [name, draft] of [
+  ['geometry-like control, in motion', true],
+  ['geometry-like control, at rest', false]
+] as const) {
+  const times: number[] = [];
+  for (let i = 0; i < 15; i++) {
+    started = performance.now();
+    const moved = planFrame(optics, completeRecipe({ lines: { roll: -1.3, pitch: 9 + i * 0.05 } }), terms);
+    const moving = buildMesh(moved.projection, sheetView, 0.1);
+    resample(levels[0], moving, sheetPlanes, { draft });
+    toRgba8(sheetPlanes, moving, rgba, look);
+    times.push(performance.now() - started);
+  }
+  say(`${name.padEnd(44)}${median(times).toFixed(0).padStart(5)} ms`);
+}
+const still = buildMesh(plan.projection, sheetView, 0.1);
+const tone: number[] = [];
+for (let i = 0; i < 15; i++) {
+  started = performance.now();
+  toRgba8(sheetPlanes, still, rgba, {
+    ...look,
+    falloff: plan.falloff && { ...plan.falloff, amount: i / 15 }
+  });
+  tone.push(performance.now() - started);
+}
+say(`${'tone-like control (falloff)'.padEnd(44)}${median(tone).toFixed(0).padStart(5)} ms`);
+
+say('\nThe whole export, all cores');
+const pool = createPool();
+let peak = 0;
+const watch = setInterval(() => (peak = Math.max(peak, process.memoryUsage().rss)), 50);
+const before = process.memoryUsage().rss;
+started = performance.now();
+await exportFrame(
+  {
+    path: file,
+    name: 'bench-24mp.dng',
+    recipe,
+    profiles: shippedProfiles,
+    encoding: { format: 'jpeg', quality: 92, ppi: 300, keepPosition: false },
+    depth: 8,
+    longEdge: null
+  },
+  pool
+);
+line('raw file to JPEG with report', seconds(started));
+clearInterval(watch);
+say(
+  `${'memory above what the stages left behind'.padEnd(44)}${((peak - before) / 1e9).toFixed(2).padStart(7)} GB`
+);
+await pool.destroy();
