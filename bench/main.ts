@@ -6,6 +6,7 @@
 import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { halfDiagonal } from '../core/camera/frame-geometry.ts';
 import { shippedProfiles } from '../core/lens/shipped-profiles.ts';
 import { buildMesh } from '../core/pipeline/map-mesh.ts';
 import { chooseProfile, frameOptics, termsFor } from '../core/pipeline/frame-optics.ts';
@@ -108,6 +109,8 @@ const sheetView = {
   pixel: scale,
   ...SHEET
 };
+/** As in the preview worker: a twentieth of a screen pixel. */
+const sheetLimit = 0.05 * scale * halfDiagonal(SIZE);
 const sheetPlanes = allocatePlanes(SHEET.width, SHEET.height);
 const rgba = new Uint8ClampedArray(SHEET.width * SHEET.height * 4);
 const median = (times: number[]): number => [...times].sort((a, b) => a - b)[times.length >> 1];
@@ -119,14 +122,14 @@ for (const [name, draft] of [
   for (let i = 0; i < 15; i++) {
     started = performance.now();
     const moved = planFrame(optics, completeRecipe({ lines: { roll: -1.3, pitch: 9 + i * 0.05 } }), terms);
-    const moving = buildMesh(moved.projection, sheetView, 0.1);
+    const moving = buildMesh(moved.projection, sheetView, sheetLimit);
     resample(levels[0], moving, sheetPlanes, { draft });
     toRgba8(sheetPlanes, moving, rgba, look);
     times.push(performance.now() - started);
   }
   say(`${name.padEnd(44)}${median(times).toFixed(0).padStart(5)} ms`);
 }
-const still = buildMesh(plan.projection, sheetView, 0.1);
+const still = buildMesh(plan.projection, sheetView, sheetLimit);
 const tone: number[] = [];
 for (let i = 0; i < 15; i++) {
   started = performance.now();
