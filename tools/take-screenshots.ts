@@ -1,0 +1,104 @@
+/** Makes docs/screenshots from a running app with its demo jobs: npm run screenshots [-- ADDRESS]. */
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import puppeteer, { type Page } from 'puppeteer-core';
+import { sensorToField } from '../core/camera/frame-geometry.ts';
+import type { Mark } from '../core/lines/mark.ts';
+import { projectPoint } from '../scenes/camera/capture.ts';
+import { DEMO_FRAMES, setupAt } from '../scenes/demo-frames.ts';
+import { ROOT } from '../server/paths.ts';
+
+const address = process.argv[2] ?? 'http://127.0.0.1:4173';
+const browser = await puppeteer.launch({
+  executablePath: '/usr/bin/chromium',
+  userDataDir: mkdtempSync(join(tmpdir(), 'chromium-')),
+  defaultViewport: { width: 1280, height: 800 },
+  args: [
+    '--headless',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync'
+  ]
+});
+const page = await browser.newPage();
+const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+async function shoot(name: string): Promise<void> {
+  await pause(1500);
+  await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) as `${string}.png` });
+}
+
+async function json<T>(path: string): Promise<T> {
+  return (await (await fetch(address + path)).json()) as T;
+}
+
+interface Listed {
+  id: string;
+  name: string;
+  version: number;
+}
+
+async function setRecipe(frame: Listed, recipe: unknown): Promise<void> {
+  await fetch(`${address}/api/frames/${frame.id}/recipe`, {
+    method: 'PUT',
+    body: JSON.stringify({ version: frame.version, recipe }),
+    headers: { 'content-type': 'application/json' }
+  });
+}
+
+async function openBench(of: Page, frame: Listed, step: string): Promise<void> {
+  await of.goto(`${address}/frames/${frame.id}`, { waitUntil: 'networkidle0' });
+  await of.waitForSelector('[data-testid=picture][data-drawn]');
+  await of.keyboard.press(step as '1');
+}
+
+/** The building's two corners as someone with a steady hand would mark them. */
+function cornerMarks(): Mark[] {
+  const setup = setupAt(DEMO_FRAMES[0], 3000);
+  const corners = DEMO_FRAMES[0].scene().edges.filter((edge) => edge.kind === 'plumb' && edge.b[1] === 8.2);
+  return corners.map(({ a, b }, i) => ({
+    id: `corner-${i}`,
+    kind: 'plumb',
+    a: sensorToField(projectPoint(a, setup)!, setup.size),
+    b: sensorToField(projectPoint(b, setup)!, setup.size)
+  }));
+}
+
+const jobs = await json<Listed[]>('/api/jobs');
+const library = jobs.find((job) => job.name === 'Saltmarsh Library')!;
+const house = jobs.find((job) => job.name.startsWith('14'))!;
+const frames = (await json<{ frames: Listed[] }>(`/api/jobs/${library.id}`)).frames;
+const rooms = (await json<{ frames: Listed[] }>(`/api/jobs/${house.id}`)).frames;
+const front = frames.find((frame) => frame.name === 'SML_0101.dng')!;
+const room = frames.find((frame) => frame.name === 'SML_0121.dng')!;
+const street = rooms.find((frame) => frame.name === 'CPR_0003.dng')!;
+
+await setRecipe(front, {
+  lines: {
+    marks: cornerMarks(),
+    roll: -1.3,
+    pitch: 9.5
+  },
+  crop: { ratio: '4:3' }
+});
+await page.goto(address, { waitUntil: 'networkidle0' });
+await shoot('jobs');
+await page.goto(`${address}/jobs/${library.id}`, { waitUntil: 'networkidle0' });
+await shoot('job');
+await openBench(page, room, '1');
+await shoot('bench-lens');
+await openBench(page, front, '2');
+await shoot('bench-lines');
+await openBench(page, street, '3');
+await shoot('bench-crop');
+await openBench(page, front, '3');
+await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export"])'))!.click();
+await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export JPEG"])'))!.click();
+await page.waitForSelector('li[data-state=done]', { timeout: 60000 });
+await shoot('export');
+await browser.close();
