@@ -2,11 +2,11 @@
 import type { DngFacts } from './camera/dng.ts';
 import type { CameraSetup } from './camera/capture.ts';
 import { CAMERA, LENSES } from './camera/lenses.ts';
-import { coopersRiseFront } from './build/coopers-rise-front.ts';
-import { kitchen } from './build/kitchen.ts';
-import { libraryExterior } from './build/library-exterior.ts';
-import { readingRoom } from './build/reading-room.ts';
-import { stairHall } from './build/stair-hall.ts';
+import { coopersRiseFront } from './buildings/coopers-rise-front.ts';
+import { kitchen } from './buildings/kitchen.ts';
+import { libraryExterior } from './buildings/library-exterior.ts';
+import { readingRoom } from './buildings/reading-room.ts';
+import { stairHall } from './buildings/stair-hall.ts';
 import type { Scene } from './trace/scene.ts';
 
 export interface DemoFrame {
