@@ -3,7 +3,7 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['/build/', '.svelte-kit/', 'node_modules/', '/data/'] },
+  { ignores: ['build/', '.svelte-kit/', 'node_modules/', 'data/'] },
   ...ts.configs.recommended,
   ...svelte.configs.recommended,
   { languageOptions: { globals: { ...globals.browser, ...globals.node } } },
