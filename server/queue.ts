@@ -4,6 +4,7 @@
  */
 import type { App } from './app.ts';
 import { prepareFrame } from './frames/prepare-frame.ts';
+import { removeAbandoned } from './originals/store-original.ts';
 import { runExport } from './deliveries/run-export.ts';
 
 export const PREPARE = 'prepare-frame';
@@ -18,6 +19,7 @@ export async function enqueue(app: App, queue: string, id: string): Promise<void
 
 /** Starts taking work, after asking again for what this machine left undone when it last stopped. */
 export async function startWork(app: App): Promise<void> {
+  await removeAbandoned(app.data);
   for (const queue of [PREPARE, EXPORT]) await app.boss.createQueue(queue);
   await app.db.query(
     `update exports set state = 'queued', progress = 0 where state = 'running' and worker = $1`,

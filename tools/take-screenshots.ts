@@ -1,30 +1,15 @@
 /** Makes docs/screenshots from a running app with its demo jobs: npm run screenshots [-- ADDRESS]. */
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import { sensorToField } from '../core/camera/frame-geometry.ts';
 import type { Mark } from '../core/lines/mark.ts';
 import { projectPoint } from '../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../scenes/demo-frames.ts';
 import { ROOT } from '../server/paths.ts';
+import { openBrowser } from './open-browser.ts';
 
 const address = process.argv[2] ?? 'http://127.0.0.1:4173';
-const browser = await puppeteer.launch({
-  executablePath: '/usr/bin/chromium',
-  userDataDir: mkdtempSync(join(tmpdir(), 'chromium-')),
-  defaultViewport: { width: 1280, height: 800 },
-  args: [
-    '--headless',
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync'
-  ]
-});
+const browser = await openBrowser();
 const page = await browser.newPage();
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 

@@ -1,5 +1,6 @@
 /** Small pictures for the job view: the proxy with the frame's recipe, kept per version. */
-import { readFile } from 'node:fs/promises';
+import { readFile, readdir, rm } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
 import sharp from 'sharp';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
@@ -30,6 +31,14 @@ export async function readProxy(app: App, frame: FrameRow): Promise<PlacedPlanes
   return { ...planes, originX: 0, originY: 0, scaleX: width / size.width, scaleY: height / size.height };
 }
 
+/** Thumbnails of earlier versions are of no use any more. */
+async function removeOlder(folder: string, prefix: string, current: string): Promise<void> {
+  for (const name of await readdir(folder)) {
+    if (name.startsWith(prefix) && name.endsWith('.jpg') && name !== current)
+      await rm(join(folder, name), { force: true });
+  }
+}
+
 export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
   const path = derivedPath(app.data, frame.sha256, `thumbnail-${frame.id}-${frame.version}.jpg`);
   const kept = await readFile(path).catch(() => null);
@@ -45,5 +54,6 @@ export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
     .jpeg({ quality: 84 })
     .toBuffer();
   await writeWhole(path, bytes);
+  await removeOlder(dirname(path), `thumbnail-${frame.id}-`, basename(path));
   return bytes;
 }

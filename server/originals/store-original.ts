@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdir, open, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { MOST_BYTES, fileKind } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
@@ -78,5 +78,18 @@ export async function storeOriginal(
   } catch (error) {
     await rm(temporary, { force: true });
     throw diskError(error);
+  }
+}
+
+/** A file that has not grown for this long, in milliseconds, is no longer arriving. */
+const ABANDONED = 60 * 60 * 1000;
+
+/** Removes what imports left behind that were broken off by a crash. */
+export async function removeAbandoned(data: string, olderThan = ABANDONED): Promise<void> {
+  const incoming = join(data, 'incoming');
+  for (const name of await readdir(incoming).catch(() => [])) {
+    const path = join(incoming, name);
+    const { mtimeMs } = await stat(path);
+    if (Date.now() - mtimeMs > olderThan) await rm(path, { force: true });
   }
 }

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, readdirSync, statSync } from 'node:fs';
+import { mkdtempSync, readFileSync, readdirSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -10,7 +10,7 @@ import { readTile } from '../frames/full-tiles.ts';
 import { derivedPath } from '../frames/prepare-frame.ts';
 import { thumbnail } from '../frames/thumbnail.ts';
 import { jobById, listJobs } from '../jobs/jobs.ts';
-import { originalPath } from '../originals/store-original.ts';
+import { originalPath, removeAbandoned } from '../originals/store-original.ts';
 import { badFiles } from './bad-files.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
 
@@ -169,6 +169,16 @@ describe('adding frames', () => {
       /cut short/
     );
     expect(incoming()).toEqual([]);
+  });
+
+  it('clears away what a crash left of an import, but not what is still arriving', async () => {
+    const [old, fresh] = ['old.part', 'fresh.part'].map((name) => join(test.app.data, 'incoming', name));
+    writeFileSync(old, 'x');
+    writeFileSync(fresh, 'x');
+    utimesSync(old, new Date(0), new Date(0));
+    await removeAbandoned(test.app.data);
+    expect(incoming()).toEqual(['fresh.part']);
+    rmSync(fresh);
   });
 
   it.runIf(process.getuid?.() === 0)('says that the disk is full, and loses nothing', async () => {

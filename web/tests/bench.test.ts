@@ -17,7 +17,8 @@ import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import { traceVerticalEdge } from '../../scenes/trace-edge.ts';
 import type { Report } from '../../server/render/report.ts';
 import type { ExportRow } from '../../server/deliveries/exports.ts';
-import { type Running, newDataFolder, openBrowser, startApp } from './browser.ts';
+import { openBrowser } from '../../tools/open-browser.ts';
+import { type Running, newDataFolder, startApp } from './start-app.ts';
 
 let app: Running;
 let browser: Browser;

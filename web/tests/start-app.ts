@@ -1,10 +1,9 @@
-/** A real start of the app, and a real browser on it. */
+/** A real start of the app, as a user runs it. */
 import { type ChildProcess, spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Browser } from 'puppeteer-core';
 import { ROOT } from '../../server/paths.ts';
 
 export async function freePort(): Promise<number> {
@@ -66,22 +65,4 @@ export async function startApp(data: string): Promise<Running> {
       await exited;
     }
   };
-}
-
-export function openBrowser(): Promise<Browser> {
-  return puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    userDataDir: mkdtempSync(join(tmpdir(), 'chromium-')),
-    defaultViewport: { width: 1280, height: 800 },
-    args: [
-      '--headless',
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync'
-    ]
-  });
 }
