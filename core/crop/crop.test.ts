@@ -26,12 +26,15 @@ const projection = fc
   }));
 const ratio = fc.constantFrom(1.5, 4 / 3, 1, 16 / 9, 0.8, 5 / 7);
 
+/** The outline's chords may lie this far outside its arcs, in pixels; the outermost pixel centres lie 0.5 px inside. */
+const CHORD = 0.1;
+
 /** True when a point of the upright plane lies on the sensor. */
 function onSensor(x: number, y: number, p: Projection): boolean {
   const place = uprightToSensor([x, y], p);
-  return (
-    place !== null && place[0] >= 0 && place[1] >= 0 && place[0] <= p.size.width && place[1] <= p.size.height
-  );
+  if (!place) return false;
+  const [sx, sy] = place;
+  return sx >= -CHORD && sy >= -CHORD && sx <= p.size.width + CHORD && sy <= p.size.height + CHORD;
 }
 
 describe('largest crop', () => {
@@ -58,7 +61,7 @@ describe('largest crop', () => {
           }
         }
       }),
-      { numRuns: 25 }
+      { numRuns: 40 }
     );
   });
 
