@@ -109,7 +109,7 @@ const sheetView = {
   pixel: scale,
   ...SHEET
 };
-/** As in the preview worker: a twentieth of a screen pixel. */
+/** As in the preview worker: a twentieth of a screen pixel at rest, a quarter in motion. */
 const sheetLimit = 0.05 * scale * halfDiagonal(SIZE);
 const sheetPlanes = allocatePlanes(SHEET.width, SHEET.height);
 const rgba = new Uint8ClampedArray(SHEET.width * SHEET.height * 4);
@@ -122,7 +122,7 @@ for (const [name, draft] of [
   for (let i = 0; i < 15; i++) {
     started = performance.now();
     const moved = planFrame(optics, completeRecipe({ lines: { roll: -1.3, pitch: 9 + i * 0.05 } }), terms);
-    const moving = buildMesh(moved.projection, sheetView, sheetLimit);
+    const moving = buildMesh(moved.projection, sheetView, draft ? sheetLimit * 5 : sheetLimit);
     resample(levels[0], moving, sheetPlanes, { draft });
     toRgba8(sheetPlanes, moving, rgba, look);
     times.push(performance.now() - started);

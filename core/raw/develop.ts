@@ -116,16 +116,18 @@ export function developBand(mosaic: Mosaic, out: Planes, from: number, to: numbe
 
   for (let row = PAD; row < rows - PAD; row++) {
     const y = row - PAD + from;
+    const evenColour = colourAt(row, 0);
+    const oddColour = colourAt(row, 1);
     for (let x = 0; x < width; x++) {
       const at = row * span + x + PAD;
       const g = green[at];
-      const own = colourAt(row, x);
+      const own = x & 1 ? oddColour : evenColour;
       let r: number;
       let b: number;
       if (own === 1) {
         const alongRow = 0.5 * (band[at - 1] - green[at - 1] + band[at + 1] - green[at + 1]);
         const alongColumn = 0.5 * (band[at - span] - green[at - span] + band[at + span] - green[at + span]);
-        const rowColour = colourAt(row, x + 1);
+        const rowColour = x & 1 ? evenColour : oddColour;
         r = g + (rowColour === 0 ? alongRow : alongColumn);
         b = g + (rowColour === 0 ? alongColumn : alongRow);
       } else {

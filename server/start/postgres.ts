@@ -12,7 +12,7 @@ import {
   writeFileSync
 } from 'node:fs';
 import { createServer } from 'node:net';
-import { delimiter, join } from 'node:path';
+import { delimiter, dirname, join } from 'node:path';
 import pg from 'pg';
 
 export interface Cluster {
@@ -123,6 +123,8 @@ export async function startCluster(data: string, say: (text: string) => void): P
   const user = unprivilegedUser();
   mkdirSync(data, { recursive: true });
   const folder = clusterFolder(data, user, say);
+  // The mode would count for new folders above as well, and shut the database's own user out.
+  mkdirSync(dirname(folder), { recursive: true });
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   chmodSync(folder, 0o700);
   if (user) chownSync(folder, user.uid, user.gid);

@@ -80,8 +80,8 @@ function draw(request: DrawRequest, source: PlacedPlanes, label: string, sharp: 
   const key = JSON.stringify([label, view, projection, draft]);
   let resampled = kept?.key === key ? kept : null;
   if (!resampled) {
-    // An error of a twentieth of a screen pixel cannot be seen.
-    const limit = Math.max(0.02, 0.05 * view.pixel * halfDiagonal(projection.size));
+    // An error of a twentieth of a screen pixel cannot be seen; in motion, a quarter cannot.
+    const limit = Math.max(0.02, (draft ? 0.25 : 0.05) * view.pixel * halfDiagonal(projection.size));
     const mesh = buildMesh(projection, view, limit);
     const planes =
       kept && target === 'sheet' && kept.planes.r.length === view.width * view.height
