@@ -57,7 +57,8 @@ export async function startApp(data: string): Promise<Running> {
     child,
     output: () => text,
     interrupt() {
-      process.kill(-child.pid!, 'SIGINT');
+      // It may have ended already.
+      if (child.exitCode === null && child.signalCode === null) process.kill(-child.pid!, 'SIGINT');
       return exited;
     },
     async kill() {
