@@ -11,7 +11,7 @@ export function kitchen(): Scene {
     zenith: [0.6, 0.8, 1.2] as Vector,
     horizon: [1.6, 1.7, 1.85] as Vector
   };
-  const scene = emptyScene(light, { bounces: 3, texel: 0.2, rays: 56 });
+  const scene = emptyScene(light, { bounces: 3, texel: 0.26, rays: 56 });
   const [x0, x1, h, d] = [-2.4, 2.4, 2.5, 5.2];
   const wall = plain([0.72, 0.74, 0.7], 0.015, 0.8);
   const floor = coursed({

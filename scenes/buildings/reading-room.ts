@@ -11,7 +11,7 @@ export function readingRoom(): Scene {
     zenith: [0.5, 0.72, 1.15] as [number, number, number],
     horizon: [1.5, 1.62, 1.8] as [number, number, number]
   };
-  const scene = emptyScene(light, { bounces: 3, texel: 0.3, rays: 60 });
+  const scene = emptyScene(light, { bounces: 3, texel: 0.4, rays: 60 });
   const [w, h, d] = [9, 5.2, 13];
   const x0 = -w / 2;
   const floor = coursed({

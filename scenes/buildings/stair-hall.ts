@@ -11,7 +11,7 @@ export function stairHall(): Scene {
     zenith: [0.5, 0.7, 1.1] as [number, number, number],
     horizon: [1.4, 1.5, 1.7] as [number, number, number]
   };
-  const scene = emptyScene(light, { bounces: 3, texel: 0.3, rays: 56 });
+  const scene = emptyScene(light, { bounces: 3, texel: 0.4, rays: 56 });
   const [x0, x1, h, d] = [-2.6, 2.6, 7.4, 8.4];
   const wall = plain([0.76, 0.75, 0.71], 0.02, 0.9);
   const slabs = coursed({
