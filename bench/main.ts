@@ -90,7 +90,7 @@ line(`encode (JPEG, ${(jpeg.length / 1e6).toFixed(1)} MB)`, seconds(started), ou
 
 say('\nOn the bench: from moving a control to the new picture, 1146 x 546 sheet, one thread');
 const proxySize = limitedSize(SIZE, 2048);
-const whole = { ...planFrame(optics, completeRecipe({ lens: { enabled: false } }), null) };
+const whole = planFrame(optics, completeRecipe({ lens: { enabled: false } }), null);
 let proxySource = source;
 while (proxySource.width >= proxySize.width * 2) proxySource = halve(proxySource);
 const proxyPlanes = allocatePlanes(proxySize.width, proxySize.height);

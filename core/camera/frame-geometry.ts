@@ -19,12 +19,6 @@ export function halfDiagonal(size: FrameSize): number {
   return Math.hypot(size.width, size.height) / 2;
 }
 
-/** Half width and half height of the frame in field units. */
-export function fieldExtent(size: FrameSize): Point {
-  const unit = halfDiagonal(size);
-  return [size.width / 2 / unit, size.height / 2 / unit];
-}
-
 export function sensorToField([x, y]: Point, size: FrameSize): Point {
   const unit = halfDiagonal(size);
   return [(x - size.width / 2) / unit, (y - size.height / 2) / unit];

@@ -103,7 +103,7 @@ export function largestRectangle(outline: readonly Point[], ratio: number): Rect
 }
 
 /** Largest rectangle by area of any ratio between 1:4 and 4:1, to a thousandth of its ratio's logarithm. */
-export function largestFreeRectangle(outline: readonly Point[]): Rectangle | null {
+function largestFreeRectangle(outline: readonly Point[]): Rectangle | null {
   const area = (log: number): number => {
     const found = largestRectangle(outline, Math.exp(log));
     return found ? found.width * found.height : 0;
@@ -122,4 +122,9 @@ export function largestFreeRectangle(outline: readonly Point[]): Rectangle | nul
     span /= 3;
   }
   return largestRectangle(outline, Math.exp(centre));
+}
+
+/** Largest rectangle of a ratio, or of any when it is null. */
+export function largestCrop(outline: readonly Point[], ratio: number | null): Rectangle | null {
+  return ratio === null ? largestFreeRectangle(outline) : largestRectangle(outline, ratio);
 }

@@ -232,7 +232,7 @@ export function solveRotation(marks: readonly Mark[], options: SolveOptions): So
   const level = planes.length - plumb;
   const start = startAngles(planes);
   for (const free of candidates(plumb, level)) {
-    const begin = free.includes('pitch') ? start : { ...startAnglesRollOnly(planes), yaw: 0 };
+    const begin = free.includes('pitch') ? start : startAnglesRollOnly(planes);
     const refined = refine(planes, begin, free);
     if (!refined) continue;
     const { angles, uncertainty } = refined;

@@ -4,7 +4,7 @@
  */
 import { type FrameSize, type Point, halfDiagonal } from '../camera/frame-geometry.ts';
 import { fitCrop } from '../crop/fit-crop.ts';
-import { largestFreeRectangle, largestRectangle } from '../crop/largest-rectangle.ts';
+import { largestCrop } from '../crop/largest-rectangle.ts';
 import { pixelSize, ratioValue } from '../crop/ratios.ts';
 import type { Rectangle } from '../crop/rectangle.ts';
 import { validArea } from '../crop/valid-area.ts';
@@ -70,7 +70,7 @@ function planCrop(
     return { crop: fitted ?? SPECK, moved: fitted !== rectangle };
   }
   const value = ratioValue(enabled ? ratio : 'original', size);
-  const largest = value === null ? largestFreeRectangle(valid) : largestRectangle(valid, value);
+  const largest = largestCrop(valid, value);
   return { crop: largest ?? SPECK, moved: false };
 }
 

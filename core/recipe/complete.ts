@@ -32,7 +32,7 @@ export type StepState = 'untouched' | 'automatic' | 'by hand' | 'off';
 export function stepState(recipe: Recipe, step: StepName, profileFound: boolean): StepState {
   if (!recipe[step].enabled) return 'off';
   const neutral = completeRecipe()[step];
-  const touched = JSON.stringify(recipe[step]) !== JSON.stringify({ ...neutral });
+  const touched = JSON.stringify(recipe[step]) !== JSON.stringify(neutral);
   if (touched) return 'by hand';
   return step === 'lens' && profileFound ? 'automatic' : 'untouched';
 }

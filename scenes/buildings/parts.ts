@@ -12,7 +12,6 @@ export const DAYLIGHT: Light = {
 };
 
 export const WHITE_PAINT = plain([0.78, 0.77, 0.74], 0.02);
-export const CREAM = plain([0.72, 0.68, 0.58], 0.03);
 export const STONE = plain([0.56, 0.52, 0.44], 0.12, 0.3);
 export const DARK_METAL = plain([0.035, 0.038, 0.042], 0.05);
 export const OAK = boards([0.36, 0.22, 0.11], 0.12);

@@ -2,6 +2,7 @@
 import sharp from 'sharp';
 import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
 import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
+import { fillPlanes } from '../../core/pipeline/fill-planes.ts';
 import { type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
 import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
@@ -50,11 +51,7 @@ export function fileKind(bytes: Uint8Array, name: string): FileKind {
 
 function planesFromLinear({ width, height, rgb }: LinearPicture): Planes {
   const planes = allocatePlanes(width, height, true);
-  for (let i = 0; i < width * height; i++) {
-    planes.r[i] = rgb[i * 3] / 65535;
-    planes.g[i] = rgb[i * 3 + 1] / 65535;
-    planes.b[i] = rgb[i * 3 + 2] / 65535;
-  }
+  fillPlanes(rgb, width, planes);
   return planes;
 }
 

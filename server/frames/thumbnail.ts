@@ -6,6 +6,7 @@ import { completeRecipe } from '../../core/recipe/complete.ts';
 import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
 import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
 import { allocatePlanes } from '../../core/pipeline/planes.ts';
+import { fillPlanes } from '../../core/pipeline/fill-planes.ts';
 import type { App } from '../app.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { chooseProfile, frameOptics, termsFor } from '../../core/pipeline/frame-optics.ts';
@@ -22,11 +23,7 @@ export async function readProxy(app: App, frame: FrameRow): Promise<PlacedPlanes
   const bytes = await readFile(derivedPath(app.data, frame.sha256, 'proxy.bin'));
   const values = new Uint16Array(bytes.buffer, bytes.byteOffset, width * height * 3);
   const planes = allocatePlanes(width, height, true);
-  for (let i = 0; i < width * height; i++) {
-    planes.r[i] = values[i * 3] / 65535;
-    planes.g[i] = values[i * 3 + 1] / 65535;
-    planes.b[i] = values[i * 3 + 2] / 65535;
-  }
+  fillPlanes(values, width, planes);
   const { size } = frame.facts;
   return { ...planes, originX: 0, originY: 0, scaleX: width / size.width, scaleY: height / size.height };
 }

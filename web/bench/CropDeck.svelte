@@ -1,6 +1,6 @@
 <script lang="ts">
   import { RATIOS, type RatioName, ratioValue, turnedRatio } from '$core/crop/ratios.ts';
-  import { largestFreeRectangle, largestRectangle } from '$core/crop/largest-rectangle.ts';
+  import { largestCrop } from '$core/crop/largest-rectangle.ts';
   import type { Bench } from './bench-state.svelte.ts';
 
   let { bench }: { bench: Bench } = $props();
@@ -14,8 +14,7 @@
 
   function largest(): void {
     const value = ratioValue(crop.ratio, bench.optics.size);
-    const found =
-      value === null ? largestFreeRectangle(bench.plan.valid) : largestRectangle(bench.plan.valid, value);
+    const found = largestCrop(bench.plan.valid, value);
     bench.change('crop', { rectangle: crop.ratio === 'free' ? found : null, enabled: true });
   }
   const shown = (ratio: RatioName): boolean =>

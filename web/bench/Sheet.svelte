@@ -18,7 +18,7 @@
   let { bench, onhistogram }: { bench: Bench; onhistogram: (histogram: Histogram) => void } = $props();
 
   const RULER = 18;
-  const LOUPE = 150;
+  const MAGNIFIER = 150;
   /** Screen pixels per pixel of the full-size picture under the magnifier. */
   const MAGNIFICATION = 2;
   /** Drags shorter than this, in pixels, are clicks. */
@@ -26,7 +26,7 @@
 
   let frame: HTMLDivElement;
   let canvas: HTMLCanvasElement;
-  let loupe = $state<HTMLCanvasElement>();
+  let magnifier = $state<HTMLCanvasElement>();
   let sheet = $state({ width: 800, height: 500 });
   let pointer = $state<Point | null>(null);
   let drawing = $state<{ a: Point; b: Point } | null>(null);
@@ -68,22 +68,22 @@
   });
 
   // The magnifier follows the end that is being placed.
-  const loupeAt = $derived<Point | null>(dragging ?? drawing?.b ?? null);
+  const magnifierAt = $derived<Point | null>(dragging ?? drawing?.b ?? null);
   $effect(() => {
-    if (!loupeAt || !opened) return;
-    const centre = toUpright(loupeAt, view);
+    if (!magnifierAt || !opened) return;
+    const centre = toUpright(magnifierAt, view);
     const wanted = {
-      target: 'loupe' as const,
+      target: 'magnifier' as const,
       projection: plan.projection,
       falloff: plan.falloff,
-      view: viewAbout(centre, unit / MAGNIFICATION, { width: LOUPE, height: LOUPE }),
+      view: viewAbout(centre, unit / MAGNIFICATION, { width: MAGNIFIER, height: MAGNIFIER }),
       draft: false
     };
     untrack(() => preview?.draw(wanted));
   });
 
   function show(picture: Drawn): void {
-    const target = picture.target === 'sheet' ? canvas : loupe;
+    const target = picture.target === 'sheet' ? canvas : magnifier;
     if (!target) return;
     if (target.width !== picture.width) target.width = picture.width;
     if (target.height !== picture.height) target.height = picture.height;
@@ -292,11 +292,11 @@
         {/if}
       </Stage>
     </div>
-    {#if loupeAt}
-      {@const right = loupeAt[0] < sheet.width / 2}
-      <div class="loupe" style:left={right ? 'auto' : '10px'} style:right={right ? '10px' : 'auto'}>
-        <canvas bind:this={loupe} width={LOUPE} height={LOUPE}></canvas>
-        <svg width={LOUPE} height={LOUPE} aria-hidden="true">
+    {#if magnifierAt}
+      {@const right = magnifierAt[0] < sheet.width / 2}
+      <div class="magnifier" style:left={right ? 'auto' : '10px'} style:right={right ? '10px' : 'auto'}>
+        <canvas bind:this={magnifier} width={MAGNIFIER} height={MAGNIFIER}></canvas>
+        <svg width={MAGNIFIER} height={MAGNIFIER} aria-hidden="true">
           <path d="M75 0V66M75 84V150M0 75H66M84 75H150" stroke="#111" stroke-width="3" opacity="0.5" />
           <path d="M75 0V66M75 84V150M0 75H66M84 75H150" stroke="#fff" stroke-width="1" />
         </svg>
@@ -334,7 +334,7 @@
   canvas {
     display: block;
   }
-  .loupe {
+  .magnifier {
     position: absolute;
     top: 10px;
     width: 150px;
@@ -344,7 +344,7 @@
     background: #888;
     pointer-events: none;
   }
-  .loupe svg {
+  .magnifier svg {
     position: absolute;
     inset: 0;
   }

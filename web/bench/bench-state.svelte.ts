@@ -1,10 +1,8 @@
 /** State of the bench for one frame: the recipe with its history, what is shown, and the derived plan and readings. */
-import { validArea } from '$core/crop/valid-area.ts';
 import { radialModel } from '$core/lens/brown.ts';
 import type { LensProfile } from '$core/lens/profile.ts';
 import type { MarkKind } from '$core/lines/mark.ts';
 import { type Solution, solveRotation } from '$core/lines/solve-rotation.ts';
-import { IDENTITY } from '$core/lines/rotation.ts';
 import { type Plan, planFrame } from '$core/pipeline/plan.ts';
 import { measureReadings } from '$core/readings/measure.ts';
 import { completeRecipe } from '$core/recipe/complete.ts';
@@ -45,16 +43,11 @@ export function createBench(frame: FrameRow, profiles: LensProfile[]) {
   const plan = $derived(planFrame(optics, recipe, terms));
   const readings = $derived(measureReadings(plan, optics, recipe.lines.marks));
   /** The frame without its recipe, all of it. */
-  const asShotPlan: Plan = (() => {
-    const neutral = completeRecipe({
-      lens: { enabled: false },
-      lines: { enabled: false },
-      crop: { enabled: false }
-    });
-    const made = planFrame(optics, neutral, null);
-    const projection = { ...made.projection, rotation: IDENTITY };
-    return { ...made, projection, valid: validArea(projection) };
-  })();
+  const asShotPlan: Plan = planFrame(
+    optics,
+    completeRecipe({ lens: { enabled: false }, lines: { enabled: false }, crop: { enabled: false } }),
+    null
+  );
 
   function save(): void {
     saver.save(recipe);

@@ -16,7 +16,7 @@ export interface OpenRequest {
 export interface DrawRequest {
   kind: 'draw';
   /** Which canvas the picture is for: each has its own newest request. */
-  target: 'sheet' | 'loupe';
+  target: 'sheet' | 'magnifier';
   number: number;
   projection: Projection;
   falloff: Falloff | null;
@@ -40,7 +40,7 @@ export type WorkerAnswer =
   | { kind: 'fetching'; waiting: boolean }
   | {
       kind: 'drawn';
-      target: 'sheet' | 'loupe';
+      target: 'sheet' | 'magnifier';
       number: number;
       draft: boolean;
       /** True when the picture was made from full-size pixels, or needs none. */

@@ -9,7 +9,7 @@ import { type MapMesh, buildMesh } from '$core/pipeline/map-mesh.ts';
 import { pyramid } from '$core/pipeline/halve.ts';
 import { type PlacedPlanes, type Planes, allocatePlanes } from '$core/pipeline/planes.ts';
 import { resample } from '$core/pipeline/resample.ts';
-import { fillPlanes } from './fill-planes.ts';
+import { fillPlanes } from '$core/pipeline/fill-planes.ts';
 import { histogramOf } from './histogram.ts';
 import type { DrawRequest, OpenRequest, WorkerAnswer } from './messages.ts';
 import { type Area, type TileStore, assembleArea, fetchArea } from './tiles.ts';
@@ -29,7 +29,7 @@ interface Resampled {
 let open: Open | null = null;
 let kept: Resampled | null = null;
 /** Newest request number of each target: older ones are not worth finishing. */
-const newest: Record<DrawRequest['target'], number> = { sheet: 0, loupe: 0 };
+const newest: Record<DrawRequest['target'], number> = { sheet: 0, magnifier: 0 };
 
 const say = (message: WorkerAnswer, transfer: Transferable[] = []): void =>
   postMessage(message, { transfer });

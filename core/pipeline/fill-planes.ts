@@ -1,4 +1,4 @@
-import type { Planes } from '$core/pipeline/planes.ts';
+import type { Planes } from './planes.ts';
 
 /** Copies interleaved linear 16-bit pixels, `width` to a row, into planes at a place. */
 export function fillPlanes(values: Uint16Array, width: number, planes: Planes, left = 0, top = 0): void {
