@@ -7,7 +7,8 @@ import { kitchen } from './buildings/kitchen.ts';
 import { libraryExterior } from './buildings/library-exterior.ts';
 import { readingRoom } from './buildings/reading-room.ts';
 import { stairHall } from './buildings/stair-hall.ts';
-import type { Scene } from './trace/scene.ts';
+import { chartWall, flatScreen } from './buildings/charts.ts';
+import type { Scene, Vector } from './trace/scene.ts';
 
 export interface DemoFrame {
   file: string;
@@ -19,6 +20,8 @@ export interface DemoFrame {
   iso: number;
   taken: string;
   position?: DngFacts['position'];
+  /** Size against the set's other frames (default 1). */
+  scale?: number;
 }
 
 export interface DemoJob {
@@ -29,7 +32,49 @@ export interface DemoJob {
 
 export const DEMO_JOBS: DemoJob[] = [
   { name: 'Saltmarsh Library', client: 'Orla Venn Architects', site: 'Saltmarsh Quay, Ebbfleetham' },
-  { name: "14 Cooper's Rise", client: 'Larch & Tolley Lettings', site: "14 Cooper's Rise, Ebbfleetham" }
+  { name: "14 Cooper's Rise", client: 'Larch & Tolley Lettings', site: "14 Cooper's Rise, Ebbfleetham" },
+  { name: 'Brindle 12 mm on the chart', client: 'Imre Calloway', site: 'Calloway’s yard, Ebbfleetham' }
+];
+
+const chart = (number: number, position: Vector, pitch: number, yaw: number, roll = 0): DemoFrame => ({
+  file: `BRN_000${number}.dng`,
+  job: 'Brindle 12 mm on the chart',
+  scene: chartWall,
+  scale: 0.7,
+  setup: {
+    position,
+    angles: { roll, pitch, yaw },
+    lens: LENSES.manual,
+    focalLength: 12,
+    seed: 300 + number,
+    compensation: -0.3
+  },
+  exposureTime: [1, 60],
+  iso: 100,
+  taken: `2026:04:11 09:0${number}:20`
+});
+
+/** The lens on the chessboard from six sides, and on an evenly lit screen. */
+const CHARTS: DemoFrame[] = [
+  chart(1, [0, 0, -0.5], 0, 0),
+  chart(2, [-0.32, 0.02, -0.52], 1, 17, 2),
+  chart(3, [0.32, -0.02, -0.52], -1, -17, -3),
+  chart(4, [0, 0.26, -0.5], -15, 2),
+  chart(5, [0, -0.26, -0.5], 15, -3, 2),
+  chart(6, [-0.26, 0.2, -0.55], -9, 12, 5),
+  {
+    ...chart(7, [0, 0, 0], 0, 0),
+    file: 'BRN_0007_flat.dng',
+    scene: flatScreen,
+    setup: {
+      position: [0, 0, 0],
+      angles: { roll: 0, pitch: 0, yaw: 0 },
+      lens: LENSES.manual,
+      focalLength: 12,
+      seed: 307,
+      compensation: -1
+    }
+  }
 ];
 
 export const DEMO_FRAMES: DemoFrame[] = [
@@ -68,6 +113,22 @@ export const DEMO_FRAMES: DemoFrame[] = [
     taken: '2026:05:14 10:31:02'
   },
   {
+    file: 'SML_0109.dng',
+    job: 'Saltmarsh Library',
+    scene: libraryExterior,
+    setup: {
+      position: [-1.2, 1.62, -10.2],
+      angles: { roll: 0.5, pitch: 0.6, yaw: 0 },
+      lens: LENSES.zoom,
+      focalLength: 16,
+      seed: 109,
+      compensation: -0.5
+    },
+    exposureTime: [1, 250],
+    iso: 100,
+    taken: '2026:05:14 10:36:40'
+  },
+  {
     file: 'SML_0121.dng',
     job: 'Saltmarsh Library',
     scene: readingRoom,
@@ -82,6 +143,22 @@ export const DEMO_FRAMES: DemoFrame[] = [
     exposureTime: [1, 8],
     iso: 200,
     taken: '2026:05:14 11:04:47'
+  },
+  {
+    file: 'SML_0124.dng',
+    job: 'Saltmarsh Library',
+    scene: readingRoom,
+    setup: {
+      position: [1.9, 1.45, 1.4],
+      angles: { roll: 0.4, pitch: 3, yaw: 34 },
+      lens: LENSES.zoomOpen,
+      focalLength: 24,
+      seed: 124,
+      compensation: 1
+    },
+    exposureTime: [1, 30],
+    iso: 200,
+    taken: '2026:05:14 11:12:05'
   },
   {
     file: 'SML_0130.dng',
@@ -131,12 +208,30 @@ export const DEMO_FRAMES: DemoFrame[] = [
     exposureTime: [1, 15],
     iso: 400,
     taken: '2026:06:02 15:48:50'
-  }
+  },
+  {
+    file: 'CPR_0014.dng',
+    job: "14 Cooper's Rise",
+    scene: kitchen,
+    setup: {
+      position: [1.25, 1.4, 0.15],
+      angles: { roll: 0.6, pitch: -3, yaw: 12 },
+      lens: LENSES.manual,
+      focalLength: 12,
+      seed: 214,
+      compensation: 0.75
+    },
+    exposureTime: [1, 15],
+    iso: 400,
+    taken: '2026:06:02 15:57:33'
+  },
+  ...CHARTS
 ];
 
 /** A frame's camera at a size given by its long edge (3:2, turned when the camera was). */
-export function setupAt(frame: DemoFrame, long: number): CameraSetup {
-  const short = Math.round(long / 3) * 2;
+export function setupAt(frame: DemoFrame, whole: number): CameraSetup {
+  const long = Math.round((whole * (frame.scale ?? 1)) / 6) * 6;
+  const short = (long / 3) * 2;
   const turned = (frame.setup.turns ?? 0) % 2 === 1;
   return { ...frame.setup, size: turned ? { width: short, height: long } : { width: long, height: short } };
 }

@@ -1,4 +1,6 @@
 import type { Rendering } from '../colour/display-table.ts';
+import type { LensProfile } from '../lens/profile.ts';
+import type { Matrix3 } from '../lines/rotation.ts';
 import type { FrameSize } from './frame-geometry.ts';
 
 /** What a file says of its frame. */
@@ -15,6 +17,8 @@ export interface FrameFacts {
   focalLength: number | null;
   focalLength35: number | null;
   aperture: number | null;
+  /** Metres from the camera to what it was focused on. */
+  distance: number | null;
   /** Seconds. */
   exposureTime: number | null;
   iso: number | null;
@@ -24,6 +28,10 @@ export interface FrameFacts {
   copyright: string | null;
   /** Millimetres. */
   sensorHalfDiagonal: number | null;
+  /** The file's own (white-balanced) red, green and blue to linear Rec.2020; rows sum to 1. */
+  toWorking: Matrix3;
+  /** Corrections that the file itself carries, as a profile. */
+  corrections: LensProfile | null;
   /** Degrees. */
   position: { latitude: number; longitude: number } | null;
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../camera/frame-geometry.ts';
-import { radialModel } from '../lens/brown.ts';
+import { lensModel } from '../lens/lens-model.ts';
 import { rotationFromAngles } from '../lines/rotation.ts';
 import { type Projection, uprightToSensor } from '../pipeline/projection.ts';
 import { fitCrop, isInside } from './fit-crop.ts';
@@ -21,7 +21,7 @@ const projection = fc
   .map(({ roll, pitch, yaw, focal, k1 }): Projection => ({
     size: { width: 6000, height: 4000 },
     focal,
-    model: radialModel([k1, 0, 0]),
+    model: lensModel({ terms: [0, k1] }),
     rotation: rotationFromAngles({ roll, pitch, yaw })
   }));
 const ratio = fc.constantFrom(1.5, 4 / 3, 1, 16 / 9, 0.8, 5 / 7);

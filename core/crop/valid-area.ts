@@ -1,4 +1,5 @@
 import type { Point } from '../camera/frame-geometry.ts';
+import { halfDiagonal } from '../camera/frame-geometry.ts';
 import { type Projection, sensorToUpright } from '../pipeline/projection.ts';
 
 /** Points per side of the outline; the arc between two of them bows by under 0.05 px at 24 MP. */
@@ -6,7 +7,8 @@ const POINTS_PER_SIDE = 96;
 
 /**
  * Outline, in upright coordinates, of the area that has real pixels: the frame's border carried through lens
- * and rotation. A closed polygon, clockwise on screen. Border points behind the view are left out.
+ * and rotation. A closed polygon, clockwise on screen. Border points behind the view are left out; those that a fisheye
+ * sees beyond what a flat picture can show are drawn in to where it can.
  */
 export function validArea(projection: Projection): Point[] {
   const { width, height } = projection.size;
@@ -17,13 +19,20 @@ export function validArea(projection: Projection): Point[] {
     [right, bottom],
     [left, bottom]
   ];
+  const { centre, limitDistorted } = projection.model;
+  const unit = halfDiagonal(projection.size);
+  const [cx, cy] = [width / 2 + centre[0] * unit, height / 2 + centre[1] * unit];
+  const furthest = limitDistorted * unit * 0.9999;
   const outline: Point[] = [];
   for (let side = 0; side < 4; side++) {
     const [ax, ay] = corners[side];
     const [bx, by] = corners[(side + 1) % 4];
     for (let i = 0; i < POINTS_PER_SIDE; i++) {
       const t = i / POINTS_PER_SIDE;
-      const point = sensorToUpright([ax + (bx - ax) * t, ay + (by - ay) * t], projection);
+      const x = ax + (bx - ax) * t;
+      const y = ay + (by - ay) * t;
+      const inwards = Math.min(1, furthest / Math.hypot(x - cx, y - cy));
+      const point = sensorToUpright([cx + (x - cx) * inwards, cy + (y - cy) * inwards], projection);
       if (point) outline.push(point);
     }
   }

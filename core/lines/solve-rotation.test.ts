@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../camera/frame-geometry.ts';
-import { type RadialModel, distort, radialModel } from '../lens/brown.ts';
+import { type LensModel, distort, lensModel } from '../lens/lens-model.ts';
 import type { Mark } from './mark.ts';
 import {
   type Angles,
@@ -17,7 +17,7 @@ import { solveRotation } from './solve-rotation.ts';
 interface Camera {
   angles: Angles;
   focal: number;
-  model: RadialModel;
+  model: LensModel;
 }
 
 const camera = fc.record({
@@ -84,7 +84,7 @@ const cameraOf = ({
 }): Camera => ({
   angles: { roll, pitch, yaw },
   focal,
-  model: radialModel([k1, 0, 0])
+  model: lensModel({ terms: [0, k1] })
 });
 
 describe('true up', () => {
@@ -149,7 +149,7 @@ describe('true up', () => {
     expect(rms).toBeLessThan(1.6);
   });
 
-  const options = { focal: 1.1, model: radialModel([0, 0, 0]) };
+  const options = { focal: 1.1, model: lensModel({}) };
   const plumb = (x: number, lean: number, id = 'p'): Mark => ({
     id,
     kind: 'plumb',

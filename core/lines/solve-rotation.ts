@@ -8,14 +8,14 @@
  */
 import { Matrix, SingularValueDecomposition, inverse } from 'ml-matrix';
 import type { Point } from '../camera/frame-geometry.ts';
-import { type RadialModel, undistort } from '../lens/brown.ts';
+import { type LensModel, undistort } from '../lens/lens-model.ts';
 import type { Mark, MarkKind } from './mark.ts';
 import { type Angles, type Vector3, apply, rotationFromAngles } from './rotation.ts';
 
 export interface SolveOptions {
   /** Focal length in field units. */
   focal: number;
-  model: RadialModel;
+  model: LensModel;
   /** Expected error of a drawn line end, in field units (default: one pixel of a 24 MP frame). */
   endError?: number;
 }
@@ -59,7 +59,7 @@ const cross = (a: Vector3, b: Vector3): Vector3 => [
 const dot = (a: Vector3, b: Vector3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const scale = (a: Vector3, s: number): Vector3 => [a[0] * s, a[1] * s, a[2] * s];
 
-function toPlane(mark: Mark, focal: number, model: RadialModel, endError: number): Plane {
+function toPlane(mark: Mark, focal: number, model: LensModel, endError: number): Plane {
   const ray = ([x, y]: Point): Vector3 => [x / focal, y / focal, 1];
   const p = ray(undistort(mark.a, model));
   const q = ray(undistort(mark.b, model));

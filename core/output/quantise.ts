@@ -1,38 +1,47 @@
 /**
- * Linear working planes to encoded sRGB values: falloff gain, output primaries, base curve and transfer in
- * one pass, since each alone would cost a pass over memory.
+ * Linear planes in the file's own colours to encoded sRGB values: falloff gain, output primaries, base curve and
+ * transfer in one pass, since each alone would cost a pass over memory.
  */
+import { type FrameSize, halfDiagonal } from '../camera/frame-geometry.ts';
 import { TABLE_SIZE, type Rendering, displayTable } from '../colour/display-table.ts';
 import { REC2020_TO_SRGB } from '../colour/primaries.ts';
-import { type FalloffTerms, falloffGain } from '../lens/falloff.ts';
+import { type Falloff, falloffGains } from '../lens/falloff.ts';
+import { type Matrix3, multiply } from '../lines/rotation.ts';
 import type { MapMesh } from '../pipeline/map-mesh.ts';
 import { BLANK } from '../pipeline/resample.ts';
 import type { Planes } from '../pipeline/planes.ts';
 
-export interface Falloff {
-  terms: FalloffTerms;
-  /** 1 is the whole correction. */
-  amount: number;
+/** How linear values become a picture. */
+export interface Look {
+  rendering: Rendering;
+  /** The file's own colours to linear Rec.2020. */
+  toWorking: Matrix3;
+  falloff: Falloff | null;
+  /** Size of the whole frame: falloff depends on the place in it. */
+  size: FrameSize;
 }
 
-export interface QuantiseOptions {
-  rendering: Rendering;
-  falloff: Falloff | null;
+export interface QuantiseOptions extends Look {
   /** First output row of `planes` and the row after its last (default: all). */
   from?: number;
   to?: number;
 }
 
-/** Gain at every node of the mesh; between nodes it is bilinear, like the map. */
-function gainNodes(mesh: MapMesh, falloff: Falloff | null): Float32Array {
-  const gain = new Float32Array(mesh.r2.length).fill(1);
-  if (!falloff || falloff.amount === 0) return gain;
-  for (let i = 0; i < gain.length; i++) {
-    // Outside the frame the polynomial means nothing; its value at the corner will do.
-    const r2 = mesh.r2[i] <= 1 ? mesh.r2[i] : 1;
-    gain[i] = falloffGain(falloff.terms, r2, falloff.amount);
+/** Gains of the three colours at every node of the mesh; between nodes they are bilinear, like the map. */
+function gainNodes(mesh: MapMesh, { falloff, size }: Look): Float32Array[] {
+  const gains = [0, 1, 2].map(() => new Float32Array(mesh.x.length).fill(1));
+  if (!falloff) return gains;
+  const unit = halfDiagonal(size);
+  const [halfWidth, halfHeight] = [size.width / 2 / unit, size.height / 2 / unit];
+  const out = new Float64Array(3);
+  for (let i = 0; i < mesh.x.length; i++) {
+    if (Number.isNaN(mesh.x[i])) continue;
+    const x = (mesh.x[i] - size.width / 2) / unit;
+    const y = (mesh.y[i] - size.height / 2) / unit;
+    falloffGains(falloff, x, y, halfWidth, halfHeight, out);
+    for (let c = 0; c < 3; c++) gains[c][i] = out[c];
   }
-  return gain;
+  return gains;
 }
 
 /** Receives one encoded pixel, each value in 0..1; `blank` where there is no real pixel. */
@@ -40,10 +49,12 @@ type Emit = (index: number, r: number, g: number, b: number, blank: boolean) => 
 
 function eachEncoded(planes: Planes, mesh: MapMesh, options: QuantiseOptions, emit: Emit): void {
   const { view, step, columns } = mesh;
-  const { from = 0, to = view.height, rendering, falloff } = options;
+  const { from = 0, to = view.height, rendering, toWorking } = options;
   const table = displayTable(rendering);
-  const gains = gainNodes(mesh, falloff);
-  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = REC2020_TO_SRGB;
+  const gains = gainNodes(mesh, options);
+  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = multiply(REC2020_TO_SRGB, toWorking);
+  const left = [0, 0, 0];
+  const slope = [0, 0, 0];
   const top = TABLE_SIZE - 1;
   const encode = (linear: number): number => {
     if (linear <= 0) return table[0];
@@ -60,19 +71,23 @@ function eachEncoded(planes: Planes, mesh: MapMesh, options: QuantiseOptions, em
       const i = meshRow * columns + column;
       const first = column * step;
       const last = Math.min(first + step, view.width);
-      const left = gains[i] * (1 - fy) + gains[i + columns] * fy;
-      const right = gains[i + 1] * (1 - fy) + gains[i + columns + 1] * fy;
-      const slope = (right - left) / step;
+      for (let c = 0; c < 3; c++) {
+        const gain = gains[c];
+        left[c] = gain[i] * (1 - fy) + gain[i + columns] * fy;
+        slope[c] = (gain[i + 1] * (1 - fy) + gain[i + columns + 1] * fy - left[c]) / step;
+      }
+      const [leftR, leftG, leftB] = left;
+      const [slopeR, slopeG, slopeB] = slope;
       for (let x = first; x < last; x++) {
         const at = (row - from) * view.width + x;
         if (planes.g[at] === BLANK) {
           emit(at, 0, 0, 0, true);
           continue;
         }
-        const gain = left + slope * (x - first + 0.5);
-        const r = planes.r[at] * gain;
-        const g = planes.g[at] * gain;
-        const b = planes.b[at] * gain;
+        const along = x - first + 0.5;
+        const r = planes.r[at] * (leftR + slopeR * along);
+        const g = planes.g[at] * (leftG + slopeG * along);
+        const b = planes.b[at] * (leftB + slopeB * along);
         emit(
           at,
           encode(m0 * r + m1 * g + m2 * b),

@@ -4,7 +4,7 @@
  * Between nodes the map is taken as bilinear. The spacing is halved until the error, measured where it is
  * largest (cell centres and edge middles), is below the limit.
  */
-import { type Projection, sensorMapper } from './projection.ts';
+import { MAPPED, type Projection, sensorMapper } from './projection.ts';
 
 /** What part of the upright plane an output shows, and how finely. */
 export interface View {
@@ -27,8 +27,8 @@ export interface MapMesh {
   /** Sensor position of each node, row by row; NaN where no ray arrives. */
   x: Float32Array;
   y: Float32Array;
-  /** Squared field radius of each node, for falloff. */
-  r2: Float32Array;
+  /** The same for red and blue, where the lens lays them elsewhere. */
+  colours: { redX: Float32Array; redY: Float32Array; blueX: Float32Array; blueY: Float32Array } | null;
   /** Largest interpolation error found, in sensor pixels. */
   error: number;
 }
@@ -43,18 +43,27 @@ function evaluate(projection: Projection, view: View, step: number): MapMesh {
   const rows = Math.ceil(view.height / step) + 1;
   const x = new Float32Array(columns * rows);
   const y = new Float32Array(columns * rows);
-  const r2 = new Float32Array(columns * rows);
+  const colours = projection.model.lateral && {
+    redX: new Float32Array(columns * rows),
+    redY: new Float32Array(columns * rows),
+    blueX: new Float32Array(columns * rows),
+    blueY: new Float32Array(columns * rows)
+  };
   const map = sensorMapper(projection);
-  const out = new Float64Array(3);
+  const out = new Float64Array(MAPPED);
   for (let row = 0, i = 0; row < rows; row++) {
     for (let column = 0; column < columns; column++, i++) {
       map(view.left + column * step * view.pixel, view.top + row * step * view.pixel, out);
       x[i] = out[0];
       y[i] = out[1];
-      r2[i] = out[2];
+      if (!colours) continue;
+      colours.redX[i] = out[3];
+      colours.redY[i] = out[4];
+      colours.blueX[i] = out[5];
+      colours.blueY[i] = out[6];
     }
   }
-  return { view, step, columns, rows, x, y, r2, error: 0 };
+  return { view, step, columns, rows, x, y, colours, error: 0 };
 }
 
 /** Largest distance, in sensor pixels, between interpolated and true map at the cells' centres and edge middles. */
@@ -62,7 +71,7 @@ function measureError(mesh: MapMesh, projection: Projection): number {
   const { view, step, columns, rows, x, y } = mesh;
   const { width, height } = projection.size;
   const map = sensorMapper(projection);
-  const out = new Float64Array(3);
+  const out = new Float64Array(MAPPED);
   let worst = 0;
   const probe = (column: number, row: number, fx: number, fy: number): void => {
     const i = row * columns + column;

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { radialModel } from '../lens/brown.ts';
+import type { Mark } from '../lines/mark.ts';
+import { lensModel } from '../lens/lens-model.ts';
 import { IDENTITY, rotationFromAngles } from '../lines/rotation.ts';
 import { toRgb16, toRgb8, toRgba8 } from '../output/quantise.ts';
 import { completeRecipe } from '../recipe/complete.ts';
@@ -16,8 +17,8 @@ import {
   uprightToSensor
 } from './projection.ts';
 import { BLANK, resample } from './resample.ts';
-import { NO_DISTORTION } from '../lens/brown.ts';
-import { measureReadings } from '../readings/measure.ts';
+import { NO_DISTORTION } from '../lens/lens-model.ts';
+import { type Evidence, measureReadings } from '../readings/measure.ts';
 
 const size24 = { width: 6000, height: 4000 };
 const projection = fc
@@ -31,7 +32,7 @@ const projection = fc
   .map(({ roll, pitch, yaw, focal, k1 }): Projection => ({
     size: size24,
     focal,
-    model: radialModel([k1, k1 * -0.3, 0]),
+    model: lensModel({ terms: [0, k1, 0, k1 * -0.3] }),
     rotation: rotationFromAngles({ roll, pitch, yaw })
   }));
 const optics: FrameOptics = { size: size24, focal: 1.1, focalKnown: true };
@@ -123,7 +124,7 @@ describe('resampling', () => {
     const p: Projection = {
       size: small,
       focal: 1.1,
-      model: radialModel([-0.06, 0, 0]),
+      model: lensModel({ terms: [0, -0.06] }),
       rotation: rotationFromAngles({ roll: 3, pitch: 6, yaw: -4 })
     };
     const unit = Math.hypot(600, 400) / 2;
@@ -175,7 +176,7 @@ describe('resampling', () => {
     const p: Projection = {
       size: small,
       focal: 1.1,
-      model: radialModel([-0.05, 0, 0]),
+      model: lensModel({ terms: [0, -0.05] }),
       rotation: rotationFromAngles({ roll: 1, pitch: 5, yaw: 0 })
     };
     const view = { left: -0.5, top: -0.4, pixel: 1 / 360, width: 300, height: 256 };
@@ -200,7 +201,7 @@ describe('encoding', () => {
     const planes = allocatePlanes(40, 24);
     for (let i = 0; i < planes.g.length; i++)
       planes.r[i] = planes.g[i] = planes.b[i] = i % 7 === 0 ? BLANK : (i % 100) / 99;
-    const options = { rendering: 'display' as const, falloff: null };
+    const options = { rendering: 'display' as const, toWorking: IDENTITY, falloff: null, size: size24 };
     const rgb8 = new Uint8Array(40 * 24 * 3);
     const rgb16 = new Uint16Array(40 * 24 * 3);
     const rgba = new Uint8ClampedArray(40 * 24 * 4);
@@ -232,18 +233,25 @@ describe('encoding', () => {
       }
     }
     const out = new Uint16Array(800 * 500 * 3);
-    toRgb16(planes, mesh, out, { rendering: 'display', falloff: { terms, amount: 1 } });
+    toRgb16(planes, mesh, out, {
+      rendering: 'display',
+      toWorking: IDENTITY,
+      falloff: { shading: { terms }, amount: 1, corner: 0, power: 1, centre: [0, 0] },
+      size: size24
+    });
     const middle = out[(250 * 800 + 400) * 3];
     const worst = out.reduce((most, value) => Math.max(most, Math.abs(value - middle) / middle), 0);
     expect(worst).toBeLessThan(0.002);
   });
 });
 
+const evidence = (marks: Mark[]): Evidence => ({ marks, curves: [], edges: null });
+
 describe('plan and readings', () => {
   it('is neutral for an empty recipe', () => {
     const plan = planFrame(optics, completeRecipe(), null);
     expect(plan.output).toEqual(size24);
-    const readings = measureReadings(plan, optics, []);
+    const readings = measureReadings(plan, optics, evidence([]));
     expect(readings).toMatchObject({
       plumb: null,
       level: null,
@@ -264,9 +272,10 @@ describe('plan and readings', () => {
     const plumbAt = (holdBack: number): number => {
       const recipe = completeRecipe({ lines: { pitch: 8, holdBack, marks: [mark] } });
       const plan = planFrame(optics, recipe, null);
-      return measureReadings(plan, optics, [mark]).plumb!.worst;
+      return measureReadings(plan, optics, evidence([mark])).plumb!.worst;
     };
-    const asShot = measureReadings(planFrame(optics, completeRecipe(), null), optics, [mark]).plumb!.worst;
+    const asShot = measureReadings(planFrame(optics, completeRecipe(), null), optics, evidence([mark])).plumb!
+      .worst;
     expect(plumbAt(100)).toBeCloseTo(asShot, 9);
     expect(Math.abs(plumbAt(50) - (plumbAt(0) + asShot) / 2)).toBeLessThan(0.3);
   });
@@ -279,8 +288,15 @@ describe('plan and readings', () => {
           lines: { roll: 4, pitch: 12, yaw: -8 },
           crop: { ratio: '4:3', rectangle: { x: 0.2, y: 0.1, width: 1.6, height: 1.2 } }
         });
-        const plan = planFrame(facts, recipe, { distortion: p.model.k, falloff: [0, 0, 0] });
-        const readings = measureReadings(plan, facts, []);
+        const plan = planFrame(facts, recipe, {
+          projection: 'rectilinear',
+          distortion: p.model,
+          realFocalLength: null,
+          lateral: null,
+          shading: null,
+          notices: []
+        });
+        const readings = measureReadings(plan, facts, evidence([]));
         expect(readings.cover).toBe(100);
         expect(plan.cropMoved).toBe(true);
         expect(readings.proportion).toBe('assumed');

@@ -8,10 +8,10 @@ import { largestCrop } from '../crop/largest-rectangle.ts';
 import { pixelSize, ratioValue } from '../crop/ratios.ts';
 import type { Rectangle } from '../crop/rectangle.ts';
 import { validArea } from '../crop/valid-area.ts';
-import { NO_DISTORTION, radialModel } from '../lens/brown.ts';
+import type { Falloff } from '../lens/falloff.ts';
+import { frameFalloff, frameLens } from '../lens/frame-lens.ts';
 import type { LensTerms } from '../lens/profile.ts';
 import { type Angles, IDENTITY, rotationFromAngles } from '../lines/rotation.ts';
-import type { Falloff } from '../output/quantise.ts';
 import type { Recipe } from '../recipe/schema.ts';
 import type { View } from './map-mesh.ts';
 import type { Projection } from './projection.ts';
@@ -48,10 +48,7 @@ export function planProjection(optics: FrameOptics, recipe: Recipe, terms: LensT
   return {
     size: optics.size,
     focal: optics.focal,
-    model:
-      terms && recipe.lens.enabled
-        ? radialModel(terms.distortion, recipe.lens.distortion / 100)
-        : NO_DISTORTION,
+    model: frameLens(recipe.lens, terms, optics.focal),
     rotation: still ? IDENTITY : rotationFromAngles(angles)
   };
 }
@@ -78,8 +75,7 @@ export function planFrame(optics: FrameOptics, recipe: Recipe, terms: LensTerms 
   const projection = planProjection(optics, recipe, terms);
   const valid = validArea(projection);
   const { crop, moved } = planCrop(recipe, optics.size, valid);
-  const falloff =
-    terms && recipe.lens.enabled ? { terms: terms.falloff, amount: recipe.lens.falloff / 100 } : null;
+  const falloff = frameFalloff(recipe.lens, terms);
   const unit = halfDiagonal(optics.size);
   const named = recipe.crop.enabled ? ratioValue(recipe.crop.ratio, optics.size) : null;
   const output = pixelSize(crop.width * unit, named ?? crop.width / crop.height);

@@ -10,14 +10,21 @@ import {
   halfDiagonal,
   sensorToField
 } from '../camera/frame-geometry.ts';
-import { type RadialModel, distort, distortionFactor, undistort } from '../lens/brown.ts';
+import {
+  type LensModel,
+  distort,
+  distortRadius,
+  endsAtLimit,
+  lateralShift,
+  undistort
+} from '../lens/lens-model.ts';
 import { type Matrix3, apply, transpose } from '../lines/rotation.ts';
 
 export interface Projection {
   size: FrameSize;
   /** Focal length in field units. */
   focal: number;
-  model: RadialModel;
+  model: LensModel;
   /** Turns camera rays into upright rays. */
   rotation: Matrix3;
 }
@@ -30,7 +37,10 @@ export function uprightToField([x, y]: Point, projection: Projection): Point | n
   const { focal, model, rotation } = projection;
   const [rx, ry, rz] = apply(transpose(rotation), [x / focal, y / focal, 1]);
   if (rz < NEAREST_Z) return null;
-  return distort([(focal * rx) / rz, (focal * ry) / rz], model);
+  const ideal: Point = [(focal * rx) / rz, (focal * ry) / rz];
+  if (endsAtLimit(model) && Math.hypot(ideal[0] - model.centre[0], ideal[1] - model.centre[1]) > model.limit)
+    return null;
+  return distort(ideal, model);
 }
 
 /** Upright point of a field position as the glass put it, or null when it lies behind the upright view. */
@@ -51,30 +61,53 @@ export function sensorToUpright(point: Point, projection: Projection): Point | n
   return fieldToUpright(sensorToField(point, projection.size), projection);
 }
 
+/** Values that a sensor mapper writes: place of green, squared field radius, then places of red and of blue. */
+export const MAPPED = 7;
+
 /**
- * A function that maps upright to sensor positions without allocating: writes x, y and the squared field
- * radius (as the glass put it, for falloff) to `out`; NaN where no ray arrives.
+ * A function that maps upright to sensor positions without allocating: writes x and y (of green), the squared field radius
+ * about the optical centre as the glass put it, and x and y of red and of blue to `out`; NaN where no ray arrives.
  */
 export function sensorMapper(projection: Projection): (x: number, y: number, out: Float64Array) => void {
   const { size, focal, model, rotation: r } = projection;
+  const { lateral } = model;
   const unit = halfDiagonal(size);
-  const cx = size.width / 2;
-  const cy = size.height / 2;
+  const [fx, fy] = model.centre;
+  const cx = size.width / 2 + fx * unit;
+  const cy = size.height / 2 + fy * unit;
+  const ends = endsAtLimit(model);
+  const [p1, p2] = model.tangential;
   return (x, y, out) => {
     const px = x / focal;
     const py = y / focal;
     // The transposed rotation leads from upright back to camera rays.
     const rz = r[2] * px + r[5] * py + r[8];
-    if (rz < NEAREST_Z) {
-      out[0] = out[1] = out[2] = NaN;
+    const u = (focal * (r[0] * px + r[3] * py + r[6])) / rz - fx;
+    const v = (focal * (r[1] * px + r[4] * py + r[7])) / rz - fy;
+    const radius = Math.sqrt(u * u + v * v);
+    if (rz < NEAREST_Z || (ends && radius > model.limit)) {
+      out.fill(NaN);
       return;
     }
-    const u = (focal * (r[0] * px + r[3] * py + r[6])) / rz;
-    const v = (focal * (r[1] * px + r[4] * py + r[7])) / rz;
-    const r2 = u * u + v * v;
-    const factor = distortionFactor(model, r2);
-    out[0] = u * factor * unit + cx;
-    out[1] = v * factor * unit + cy;
-    out[2] = r2 * factor * factor;
+    const factor = model.limit === Infinity || radius === 0 ? 1 : distortRadius(radius, model) / radius;
+    let dx = u * factor;
+    let dy = v * factor;
+    if (p1 !== 0 || p2 !== 0) {
+      const r2 = radius * radius;
+      dx += model.amount * (2 * p1 * u * v + p2 * (r2 + 2 * u * u));
+      dy += model.amount * (p1 * (r2 + 2 * v * v) + 2 * p2 * u * v);
+    }
+    const d2 = dx * dx + dy * dy;
+    out[0] = dx * unit + cx;
+    out[1] = dy * unit + cy;
+    out[2] = d2;
+    if (!lateral) return;
+    const d = Math.sqrt(d2);
+    const red = 1 + lateralShift(lateral.red, d);
+    const blue = 1 + lateralShift(lateral.blue, d);
+    out[3] = dx * red * unit + cx;
+    out[4] = dy * red * unit + cy;
+    out[5] = dx * blue * unit + cx;
+    out[6] = dy * blue * unit + cy;
   };
 }

@@ -26,29 +26,26 @@ export function resample(
   out: Planes,
   options: ResampleOptions = {}
 ): void {
-  const { view, step, columns } = mesh;
+  const { view, step, columns, colours } = mesh;
   const { from = 0, to = view.height, draft = false } = options;
-  const { originX, originY, scaleX, scaleY, width, height } = source;
+  const { scaleX, scaleY, width, height } = source;
+  const green = { startX: 0, startY: 0, dx: 0, dy: 0 };
+  const other = { startX: 0, startY: 0, dx: 0, dy: 0 };
   for (let row = from; row < to; row++) {
     const position = (row + 0.5) / step;
     const meshRow = Math.floor(position);
     const fy = position - meshRow;
     const base = meshRow * columns;
+    const target = (row - from) * view.width;
     for (let column = 0; column * step < view.width; column++) {
       const i = base + column;
-      const ax = mesh.x[i] * (1 - fy) + mesh.x[i + columns] * fy;
-      const bx = mesh.x[i + 1] * (1 - fy) + mesh.x[i + columns + 1] * fy;
-      const ay = mesh.y[i] * (1 - fy) + mesh.y[i + columns] * fy;
-      const by = mesh.y[i + 1] * (1 - fy) + mesh.y[i + columns + 1] * fy;
       const first = column * step;
       const last = Math.min(first + step, view.width);
-      const target = (row - from) * view.width;
-      const dx = ((bx - ax) / step) * scaleX;
-      const dy = ((by - ay) / step) * scaleY;
-      const startX = (ax - originX) * scaleX - 0.5 + dx / 2;
-      const startY = (ay - originY) * scaleY - 0.5 + dy / 2;
-      const endX = startX + dx * (last - first);
-      const endY = startY + dy * (last - first);
+      const count = last - first;
+      place(source, mesh, mesh.x, mesh.y, i, fy, green);
+      const { startX, startY, dx, dy } = green;
+      const endX = startX + dx * count;
+      const endY = startY + dy * count;
       // A position counts as real up to half a source pixel beyond the outermost centres.
       const outside =
         !(Math.max(startX, endX) >= -0.5 && Math.max(startY, endY) >= -0.5) ||
@@ -66,15 +63,60 @@ export function resample(
       );
       const table = kernelTable(draft ? 1 : Math.max(Math.hypot(dx, dy), down));
       const reach = table.taps / 2;
+      // Red and blue lie a few pixels from green at most: a wider margin serves all three.
+      const margin = reach + (colours ? COLOUR_MARGIN : 0);
       const interior =
-        Math.min(startX, endX) >= reach &&
-        Math.min(startY, endY) >= reach &&
-        Math.max(startX, endX) < width - reach - 1 &&
-        Math.max(startY, endY) < height - reach - 1;
-      const run = interior ? (table.taps === 4 ? runFourTaps : runInterior) : runBorder;
-      run(source, table, startX, startY, dx, dy, last - first, out, target + first);
+        Math.min(startX, endX) >= margin &&
+        Math.min(startY, endY) >= margin &&
+        Math.max(startX, endX) < width - margin - 1 &&
+        Math.max(startY, endY) < height - margin - 1;
+      if (!colours) {
+        const run = interior ? (table.taps === 4 ? runFourTaps : runInterior) : runBorder;
+        run(source, table, startX, startY, dx, dy, count, out, target + first);
+        continue;
+      }
+      const one = interior ? (table.taps === 4 ? runFourTapsOfOne : runInteriorOfOne) : runBorderOfOne;
+      one(source.g, width, height, table, green, count, out.g, target + first);
+      place(source, mesh, colours.redX, colours.redY, i, fy, other);
+      one(source.r, width, height, table, other, count, out.r, target + first);
+      place(source, mesh, colours.blueX, colours.blueY, i, fy, other);
+      one(source.b, width, height, table, other, count, out.b, target + first);
+      if (!interior) blankWhereGreenIs(green, width, height, count, out, target + first);
     }
   }
+}
+
+/** How far apart, in source pixels, the three colours of one place may lie before the careful path is taken. */
+const COLOUR_MARGIN = 8;
+
+/** Where a run of output pixels lies in the source, in its pixels: the first one's place and the step to the next. */
+interface Placed {
+  startX: number;
+  startY: number;
+  dx: number;
+  dy: number;
+}
+
+/** Places the part of an output row that lies in mesh cell `i`, a share `fy` of the way down it. */
+function place(
+  source: PlacedPlanes,
+  mesh: MapMesh,
+  x: Float32Array,
+  y: Float32Array,
+  i: number,
+  fy: number,
+  out: Placed
+): void {
+  const { step, columns } = mesh;
+  const { originX, originY, scaleX, scaleY } = source;
+  const ax = x[i] * (1 - fy) + x[i + columns] * fy;
+  const bx = x[i + 1] * (1 - fy) + x[i + columns + 1] * fy;
+  const ay = y[i] * (1 - fy) + y[i + columns] * fy;
+  const by = y[i + 1] * (1 - fy) + y[i + columns + 1] * fy;
+  out.dx = ((bx - ax) / step) * scaleX;
+  out.dy = ((by - ay) / step) * scaleY;
+  out.startX = (ax - originX) * scaleX - 0.5 + out.dx / 2;
+  out.startY = (ay - originY) * scaleY - 0.5 + out.dy / 2;
 }
 
 type Run = (
@@ -192,3 +234,129 @@ const runBorder: Run = (source, table, startX, startY, dx, dy, count, out, targe
     out.b[target + n] = Math.max(0, sumB);
   }
 };
+
+type RunOfOne = (
+  plane: Float32Array,
+  width: number,
+  height: number,
+  table: KernelTable,
+  placed: Placed,
+  count: number,
+  out: Float32Array,
+  target: number
+) => void;
+
+/** One colour, away from the border, four by four taps. */
+const runFourTapsOfOne: RunOfOne = (
+  plane,
+  width,
+  _,
+  table,
+  { startX, startY, dx, dy },
+  count,
+  out,
+  target
+) => {
+  const { weights } = table;
+  for (let n = 0; n < count; n++) {
+    const x = startX + dx * n;
+    const y = startY + dy * n;
+    const ix = x | 0;
+    const iy = y | 0;
+    const px = (((x - ix) * PHASES + 0.5) | 0) * 4;
+    const py = (((y - iy) * PHASES + 0.5) | 0) * 4;
+    const x0 = weights[px];
+    const x1 = weights[px + 1];
+    const x2 = weights[px + 2];
+    const x3 = weights[px + 3];
+    let at = (iy - 1) * width + ix - 1;
+    let sum = weights[py] * (x0 * plane[at] + x1 * plane[at + 1] + x2 * plane[at + 2] + x3 * plane[at + 3]);
+    at += width;
+    sum += weights[py + 1] * (x0 * plane[at] + x1 * plane[at + 1] + x2 * plane[at + 2] + x3 * plane[at + 3]);
+    at += width;
+    sum += weights[py + 2] * (x0 * plane[at] + x1 * plane[at + 1] + x2 * plane[at + 2] + x3 * plane[at + 3]);
+    at += width;
+    sum += weights[py + 3] * (x0 * plane[at] + x1 * plane[at + 1] + x2 * plane[at + 2] + x3 * plane[at + 3]);
+    out[target + n] = sum > 0 ? sum : 0;
+  }
+};
+
+/** One colour, away from the border, any number of taps. */
+const runInteriorOfOne: RunOfOne = (
+  plane,
+  width,
+  _,
+  table,
+  { startX, startY, dx, dy },
+  count,
+  out,
+  target
+) => {
+  const { weights, taps } = table;
+  const lead = taps / 2 - 1;
+  for (let n = 0; n < count; n++) {
+    const x = startX + dx * n;
+    const y = startY + dy * n;
+    const ix = x | 0;
+    const iy = y | 0;
+    const px = (((x - ix) * PHASES + 0.5) | 0) * taps;
+    const py = (((y - iy) * PHASES + 0.5) | 0) * taps;
+    let sum = 0;
+    for (let j = 0; j < taps; j++) {
+      const at = (iy - lead + j) * width + ix - lead;
+      let row = 0;
+      for (let i = 0; i < taps; i++) row += weights[px + i] * plane[at + i];
+      sum += weights[py + j] * row;
+    }
+    out[target + n] = sum > 0 ? sum : 0;
+  }
+};
+
+/** One colour near the border: places and taps beyond it repeat the outermost pixel. */
+const runBorderOfOne: RunOfOne = (
+  plane,
+  width,
+  height,
+  table,
+  { startX, startY, dx, dy },
+  count,
+  out,
+  target
+) => {
+  const { weights, taps } = table;
+  const lead = taps / 2 - 1;
+  for (let n = 0; n < count; n++) {
+    const x = Math.min(width - 0.5, Math.max(-0.5, startX + dx * n));
+    const y = Math.min(height - 0.5, Math.max(-0.5, startY + dy * n));
+    const ix = Math.floor(x);
+    const iy = Math.floor(y);
+    const px = Math.round((x - ix) * PHASES) * taps;
+    const py = Math.round((y - iy) * PHASES) * taps;
+    let sum = 0;
+    for (let j = 0; j < taps; j++) {
+      const row = Math.min(height - 1, Math.max(0, iy - lead + j)) * width;
+      for (let i = 0; i < taps; i++) {
+        sum +=
+          weights[py + j] * weights[px + i] * plane[row + Math.min(width - 1, Math.max(0, ix - lead + i))];
+      }
+    }
+    out[target + n] = Math.max(0, sum);
+  }
+};
+
+/** A pixel is real where its green is. */
+function blankWhereGreenIs(
+  { startX, startY, dx, dy }: Placed,
+  width: number,
+  height: number,
+  count: number,
+  out: Planes,
+  target: number
+): void {
+  for (let n = 0; n < count; n++) {
+    const x = startX + dx * n;
+    const y = startY + dy * n;
+    if (!(x >= -0.5 && y >= -0.5 && x <= width - 0.5 && y <= height - 0.5))
+      out.r[target + n] = out.g[target + n] = out.b[target + n] = BLANK;
+  }
+}

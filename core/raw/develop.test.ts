@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { allocatePlanes } from '../pipeline/planes.ts';
-import { IDENTITY } from '../lines/rotation.ts';
 import { developBand } from './develop.ts';
 import { type Mosaic, type QuarterTurns, type SiteColour, orientedSize } from './mosaic.ts';
 
@@ -37,7 +36,6 @@ function mosaicOf(pattern: Mosaic['pattern'], extra: Partial<Mosaic> = {}): Mosa
     black: 512,
     white: 10512,
     multipliers: [1, 1, 1],
-    toWorking: IDENTITY,
     turns: 0,
     ...extra
   };

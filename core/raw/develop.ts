@@ -1,16 +1,24 @@
 /**
  * Sensor values to a linear picture, a band of rows at a time: black level, white balance, clipping, hot
- * pixels, demosaicing, camera matrix, orientation.
+ * pixels, demosaicing, orientation.
  *
  * Demosaicing: green along the smoother direction with a second-order correction from the other colour
  * (Hamilton & Adams 1997), both directions blended by their gradients; red and blue by interpolating their
  * difference from green. White balance comes first, so that these differences are small in neutral parts.
+ *
+ * Where the lens lays red and blue beside green, such differences would draw the colours' edges together by about a third
+ * of the offset, and a later correction would overdo it. The mosaic's guide says where they lie: red is then compared with
+ * green as it would look at red's size, and stays where the lens put it.
  */
+import { type Lateral, lateralShift } from '../lens/lens-model.ts';
 import type { Planes } from '../pipeline/planes.ts';
 import type { Mosaic } from './mosaic.ts';
 
 /** Rows and columns kept about a band: 2 for green, 1 for the colour differences, 2 for hot pixels; even. */
-const PAD = 6;
+const PLAIN_PAD = 6;
+/** With the guide there is also its largest shift, in pixels, and the kernel it is sampled with. */
+const MOST_SHIFT = 4;
+const GUIDED_PAD = 12;
 /** A site this many times brighter than every same-coloured neighbour, and by this much, is a hot pixel. */
 const HOT_FACTOR = 3;
 const HOT_OFFSET = 0.04;
@@ -22,16 +30,16 @@ function reflect(index: number, size: number): number {
   return index >= size ? 2 * (size - 1) - index : index;
 }
 
-/** Balanced, clipped values of rows [from - PAD, to + PAD) with PAD columns about them. */
-function balancedBand(mosaic: Mosaic, from: number, to: number): Float32Array {
+/** Balanced, clipped values of rows [from - pad, to + pad) with pad columns about them. */
+function balancedBand(mosaic: Mosaic, from: number, to: number, pad: number): Float32Array {
   const { data, stride, left, top, width, height, pattern, black, white, multipliers } = mosaic;
-  const span = width + 2 * PAD;
-  const band = new Float32Array((to - from + 2 * PAD) * span);
+  const span = width + 2 * pad;
+  const band = new Float32Array((to - from + 2 * pad) * span);
   const scale = 1 / (white - black);
-  for (let row = from - PAD; row < to + PAD; row++) {
+  for (let row = from - pad; row < to + pad; row++) {
     const y = reflect(row, height);
     const source = (y + top) * stride + left;
-    const target = (row - from + PAD) * span + PAD;
+    const target = (row - from + pad) * span + pad;
     const parity = (y & 1) * 2;
     const even = multipliers[pattern[parity]] * scale;
     const odd = multipliers[pattern[parity + 1]] * scale;
@@ -39,7 +47,7 @@ function balancedBand(mosaic: Mosaic, from: number, to: number): Float32Array {
       const value = (data[source + x] - black) * (x & 1 ? odd : even);
       band[target + x] = value > 1 ? 1 : value;
     }
-    for (let x = 1; x <= PAD; x++) {
+    for (let x = 1; x <= pad; x++) {
       band[target - x] = band[target + x];
       band[target + width - 1 + x] = band[target + width - 1 - x];
     }
@@ -100,60 +108,136 @@ function interpolateGreen(
   return green;
 }
 
+/** The guide, where it moves anything by more than a tenth of a pixel. */
+function usefulGuide({ lateral, width, height }: Mosaic): Lateral | null {
+  if (!lateral) return null;
+  const unit = Math.hypot(width, height) / 2;
+  const most = (sizes: readonly number[]): number =>
+    Math.max(...[0.5, 0.75, 1].map((r) => Math.abs(lateralShift(sizes, r)) * r * unit));
+  const furthest = Math.max(most(lateral.red), most(lateral.blue));
+  return furthest < 0.1 || furthest > MOST_SHIFT ? null : lateral;
+}
+
+/** The green picture as it would lie if it had another colour's size: Catmull-Rom at p / (1 + size). */
+function shiftGreen(
+  green: Float32Array,
+  span: number,
+  rows: number,
+  sizes: readonly number[],
+  cx: number,
+  cy: number,
+  unit: number
+): Float32Array {
+  const out = new Float32Array(green.length);
+  const weights = new Float64Array(8);
+  const fill = (o: number, f: number): void => {
+    const f2 = f * f;
+    const f3 = f2 * f;
+    weights[o] = -0.5 * f3 + f2 - 0.5 * f;
+    weights[o + 1] = 1.5 * f3 - 2.5 * f2 + 1;
+    weights[o + 2] = -1.5 * f3 + 2 * f2 + 0.5 * f;
+    weights[o + 3] = 0.5 * f3 - 0.5 * f2;
+  };
+  const edge = MOST_SHIFT + 4;
+  for (let row = edge; row < rows - edge; row++) {
+    const dy = row + 0.5 - cy;
+    for (let x = edge; x < span - edge; x++) {
+      const dx = x + 0.5 - cx;
+      const size = lateralShift(sizes, Math.sqrt(dx * dx + dy * dy) / unit);
+      const back = -size / (1 + size);
+      const px = x + dx * back;
+      const py = row + dy * back;
+      const ix = Math.floor(px);
+      const iy = Math.floor(py);
+      fill(0, px - ix);
+      fill(4, py - iy);
+      let at = (iy - 1) * span + ix - 1;
+      let sum = 0;
+      for (let j = 4; j < 8; j++, at += span) {
+        sum +=
+          weights[j] *
+          (weights[0] * green[at] +
+            weights[1] * green[at + 1] +
+            weights[2] * green[at + 2] +
+            weights[3] * green[at + 3]);
+      }
+      out[row * span + x] = sum;
+    }
+  }
+  return out;
+}
+
 /**
  * Fills the linear planes of the oriented picture from mosaic rows [from, to). Bands may be done in any order
  * and by several threads: each writes its own pixels only.
  */
 export function developBand(mosaic: Mosaic, out: Planes, from: number, to: number): void {
-  const { width, height, pattern, toWorking: m, turns } = mosaic;
-  const span = width + 2 * PAD;
-  const rows = to - from + 2 * PAD;
-  const band = balancedBand(mosaic, from, to);
+  const { width, height, pattern, turns } = mosaic;
+  const guide = usefulGuide(mosaic);
+  const pad = guide ? GUIDED_PAD : PLAIN_PAD;
+  const span = width + 2 * pad;
+  const rows = to - from + 2 * pad;
+  const band = balancedBand(mosaic, from, to, pad);
   removeHotPixels(band, span, rows);
-  // PAD is even, so that band columns have the parity of picture columns.
-  const colourAt = (row: number, x: number): number => pattern[(((row - PAD + from) & 1) << 1) | (x & 1)];
+  // The padding is even, so that band columns have the parity of picture columns.
+  const colourAt = (row: number, x: number): number => pattern[(((row - pad + from) & 1) << 1) | (x & 1)];
   const green = interpolateGreen(band, span, rows, (row) => (colourAt(row, 0) === 1 ? 0 : 1));
+  const shifted = (sizes: readonly number[]): Float32Array =>
+    shiftGreen(
+      green,
+      span,
+      rows,
+      sizes,
+      width / 2 + pad,
+      height / 2 + pad - from,
+      Math.hypot(width, height) / 2
+    );
+  const greenR = guide ? shifted(guide.red) : green;
+  const greenB = guide ? shifted(guide.blue) : green;
 
-  for (let row = PAD; row < rows - PAD; row++) {
-    const y = row - PAD + from;
+  for (let row = pad; row < rows - pad; row++) {
+    const y = row - pad + from;
     const evenColour = colourAt(row, 0);
     const oddColour = colourAt(row, 1);
     for (let x = 0; x < width; x++) {
-      const at = row * span + x + PAD;
+      const at = row * span + x + pad;
       const g = green[at];
       const own = x & 1 ? oddColour : evenColour;
       let r: number;
       let b: number;
       if (own === 1) {
-        const alongRow = 0.5 * (band[at - 1] - green[at - 1] + band[at + 1] - green[at + 1]);
-        const alongColumn = 0.5 * (band[at - span] - green[at - span] + band[at + span] - green[at + span]);
-        const rowColour = x & 1 ? evenColour : oddColour;
-        r = g + (rowColour === 0 ? alongRow : alongColumn);
-        b = g + (rowColour === 0 ? alongColumn : alongRow);
+        const redInRow = (x & 1 ? evenColour : oddColour) === 0;
+        const [rp, rn] = redInRow ? [at - 1, at + 1] : [at - span, at + span];
+        const [bp, bn] = redInRow ? [at - span, at + span] : [at - 1, at + 1];
+        r = greenR[at] + 0.5 * (band[rp] - greenR[rp] + band[rn] - greenR[rn]);
+        b = greenB[at] + 0.5 * (band[bp] - greenB[bp] + band[bn] - greenB[bn]);
       } else {
+        const other = own === 0 ? greenB : greenR;
+        const middle = other[at];
         const nw = at - span - 1;
         const ne = at - span + 1;
         const sw = at + span - 1;
         const se = at + span + 1;
         // Differences across the smoother diagonal count more.
-        const falling = Math.abs(band[nw] - band[se]) + Math.abs(2 * g - green[nw] - green[se]) + EPSILON;
-        const rising = Math.abs(band[ne] - band[sw]) + Math.abs(2 * g - green[ne] - green[sw]) + EPSILON;
-        const other =
-          g +
-          (rising * (band[nw] - green[nw] + band[se] - green[se]) +
-            falling * (band[ne] - green[ne] + band[sw] - green[sw])) /
+        const falling =
+          Math.abs(band[nw] - band[se]) + Math.abs(2 * middle - other[nw] - other[se]) + EPSILON;
+        const rising = Math.abs(band[ne] - band[sw]) + Math.abs(2 * middle - other[ne] - other[sw]) + EPSILON;
+        const value =
+          middle +
+          (rising * (band[nw] - other[nw] + band[se] - other[se]) +
+            falling * (band[ne] - other[ne] + band[sw] - other[sw])) /
             (2 * (rising + falling));
-        r = own === 0 ? band[at] : other;
-        b = own === 0 ? other : band[at];
+        r = own === 0 ? band[at] : value;
+        b = own === 0 ? value : band[at];
       }
       let index: number;
       if (turns === 0) index = y * width + x;
       else if (turns === 1) index = x * height + (height - 1 - y);
       else if (turns === 2) index = (height - 1 - y) * width + (width - 1 - x);
       else index = (width - 1 - x) * height + y;
-      out.r[index] = m[0] * r + m[1] * g + m[2] * b;
-      out.g[index] = m[3] * r + m[4] * g + m[5] * b;
-      out.b[index] = m[6] * r + m[7] * g + m[8] * b;
+      out.r[index] = r;
+      out.g[index] = g;
+      out.b[index] = b;
     }
   }
 }

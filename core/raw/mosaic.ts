@@ -1,4 +1,4 @@
-import type { Matrix3 } from '../lines/rotation.ts';
+import type { Lateral } from '../lens/lens-model.ts';
 
 /** Colour of a mosaic site: 0 red, 1 green, 2 blue. */
 export type SiteColour = 0 | 1 | 2;
@@ -22,8 +22,8 @@ export interface Mosaic {
   white: number;
   /** White balance multipliers of red, green and blue; the smallest is 1. */
   multipliers: readonly [number, number, number];
-  /** Balanced camera values to linear Rec.2020; rows sum to 1, so that white stays white. */
-  toWorking: Matrix3;
+  /** Sizes of the red and blue pictures against the green one, where they were measured: a guide for demosaicing. */
+  lateral?: Lateral | null;
   turns: QuarterTurns;
 }
 

@@ -1,12 +1,16 @@
 /**
  * Readings: measured figures of geometric truth, taken in the corrected picture at full output resolution.
  */
-import type { Point } from '../camera/frame-geometry.ts';
+import { type Point, halfDiagonal } from '../camera/frame-geometry.ts';
 import { cornerFalloff } from '../lens/falloff.ts';
 import { type LineAngles, type PlacedLine, lineAngles } from '../lines/line-angles.ts';
 import type { Mark } from '../lines/mark.ts';
+import { type FringeReading, fringeReading } from '../lateral/fit-lateral.ts';
+import type { LateralEdge } from '../lateral/measure-edges.ts';
+import type { Curve } from '../lens/curve.ts';
 import { type FrameOptics, type Plan, cropView } from '../pipeline/plan.ts';
-import { fieldToUpright, sensorMapper } from '../pipeline/projection.ts';
+import { type Straightness, straightness } from './straightness.ts';
+import { MAPPED, fieldToUpright, sensorMapper } from '../pipeline/projection.ts';
 
 export type Proportion = 'known focal length' | 'assumed';
 
@@ -15,6 +19,10 @@ export interface Readings {
   plumb: LineAngles | null;
   /** Degrees; null while no level line is marked. */
   level: LineAngles | null;
+  /** Pixels at full output size; null while no edge is marked straight. */
+  straight: Straightness | null;
+  /** Pixels at full size; null where the edges of the picture were not measured, or are too few. */
+  fringe: FringeReading | null;
   /** Light left missing in the corners against the centre, in EV (negative is darker); null without a profile. */
   falloff: number | null;
   /** Share of the crop on real pixels, in percent. */
@@ -43,7 +51,7 @@ function coverAndSampling(plan: Plan): { cover: number; sampling: number } {
   const { width, height } = plan.projection.size;
   const view = cropView(plan.crop, plan.output);
   const map = sensorMapper(plan.projection);
-  const out = new Float64Array(3);
+  const out = new Float64Array(MAPPED);
   const at = (x: number, y: number): Point => {
     map(view.left + x * view.pixel, view.top + y * view.pixel, out);
     return [out[0], out[1]];
@@ -73,12 +81,26 @@ function leastStretch(a: number, b: number, c: number, d: number): number {
   return Math.sqrt(Math.max(0, (sum - Math.sqrt(Math.max(0, sum * sum - 4 * determinant ** 2))) / 2));
 }
 
-export function measureReadings(plan: Plan, optics: FrameOptics, marks: readonly Mark[]): Readings {
+/** What is marked and measured on a frame. */
+export interface Evidence {
+  marks: readonly Mark[];
+  curves: readonly Curve[];
+  /** Edges with the offsets of red and blue, or null where they were not measured. */
+  edges: readonly LateralEdge[] | null;
+}
+
+export function measureReadings(
+  plan: Plan,
+  optics: FrameOptics,
+  { marks, curves, edges }: Evidence
+): Readings {
   const placed = placeMarks(marks, plan);
   return {
     plumb: lineAngles(placed, 'plumb'),
     level: lineAngles(placed, 'level'),
-    falloff: plan.falloff ? cornerFalloff(plan.falloff.terms, plan.falloff.amount) : null,
+    straight: straightness(curves, plan.projection),
+    fringe: edges && fringeReading(edges, plan.projection.model.lateral, halfDiagonal(optics.size)),
+    falloff: plan.falloff ? cornerFalloff(plan.falloff) : null,
     ...coverAndSampling(plan),
     proportion: optics.focalKnown ? 'known focal length' : 'assumed'
   };

@@ -1,11 +1,5 @@
-import {
-  type PartialRecipe,
-  type Recipe,
-  type StepName,
-  cropSchema,
-  lensSchema,
-  linesSchema
-} from './schema.ts';
+import { type PartialRecipe, type Recipe, type StepName, cropSchema, linesSchema } from './schema.ts';
+import { lensSchema } from './lens-schema.ts';
 
 type Properties = Record<string, { default: unknown }>;
 

@@ -5,41 +5,13 @@
 import { RATIOS, type RatioName } from '../crop/ratios.ts';
 import type { Rectangle } from '../crop/rectangle.ts';
 import type { Mark } from '../lines/mark.ts';
+import { type LensSettings, lensSchema } from './lens-schema.ts';
+import { point } from './point-schema.ts';
 
-const point = {
-  type: 'array',
-  minItems: 2,
-  maxItems: 2,
-  items: { type: 'number', minimum: -1.5, maximum: 1.5 }
-} as const;
+export type { LensSettings } from './lens-schema.ts';
 
 /** Most marks a frame may hold: far above use, far below what would slow the solver. */
 export const MOST_MARKS = 500;
-
-export const lensSchema = {
-  type: 'object',
-  additionalProperties: false,
-  properties: {
-    enabled: { type: 'boolean', default: true, label: 'Lens' },
-    profile: {
-      type: 'string',
-      default: 'auto',
-      pattern: '^[a-z0-9-]{1,80}$',
-      label: 'Profile',
-      description: '"auto" takes the profile that matches the file, "none" takes none; else a profile id.'
-    },
-    distortion: {
-      type: 'number',
-      default: 100,
-      minimum: 0,
-      maximum: 150,
-      step: 1,
-      unit: '%',
-      label: 'Distortion'
-    },
-    falloff: { type: 'number', default: 100, minimum: 0, maximum: 150, step: 1, unit: '%', label: 'Falloff' }
-  }
-} as const;
 
 export const linesSchema = {
   type: 'object',
@@ -109,13 +81,6 @@ export const recipeSchema = {
     crop: cropSchema
   }
 } as const;
-
-export interface LensSettings {
-  enabled: boolean;
-  profile: string;
-  distortion: number;
-  falloff: number;
-}
 
 export interface LinesSettings {
   enabled: boolean;

@@ -3,8 +3,8 @@
  * would give, with photon and read noise, dust and a few hot pixels.
  */
 import { type FrameSize, type Point, fieldToSensor, halfDiagonal } from '../../core/camera/frame-geometry.ts';
-import { distort, radialModel, undistortRadius, type RadialModel } from '../../core/lens/brown.ts';
-import { transmission, type FalloffTerms } from '../../core/lens/falloff.ts';
+import { type LensModel, distort, lateralShift, lensModel, undistort } from '../../core/lens/lens-model.ts';
+import { transmission, type LensShading } from '../../core/lens/falloff.ts';
 import { profileTerms } from '../../core/lens/profile.ts';
 import {
   type Angles,
@@ -54,18 +54,24 @@ const PATTERN: Point[] = [
 ].map(([x, y]): Point => [(x + 0.5) / 5 - 0.5, (y + 0.5) / 5 - 0.5]);
 
 export interface Lens {
-  model: RadialModel;
-  falloff: FalloffTerms;
+  model: LensModel;
+  shading: LensShading;
   /** Focal length in field units. */
   focal: number;
 }
 
 export function setupLens(setup: Pick<CameraSetup, 'lens' | 'focalLength'>): Lens {
-  const terms = profileTerms(setup.lens.profile, setup.focalLength, SENSOR_HALF_DIAGONAL);
+  const { lens, focalLength } = setup;
+  const terms = profileTerms(lens.profile, {
+    focalLength,
+    aperture: lens.aperture,
+    sensorHalfDiagonal: SENSOR_HALF_DIAGONAL
+  });
+  const focal = focalLength / SENSOR_HALF_DIAGONAL;
   return {
-    model: radialModel(terms.distortion),
-    falloff: terms.falloff,
-    focal: setup.focalLength / SENSOR_HALF_DIAGONAL
+    model: lensModel({ projection: terms.projection, focal, ...terms.distortion }, 1, terms.lateral),
+    shading: terms.shading ?? { terms: [] },
+    focal
   };
 }
 
@@ -79,16 +85,51 @@ export function projectPoint(point: Vector, setup: CameraSetup): Point | null {
   return fieldToSensor(distort([(focal * ray[0]) / ray[2], (focal * ray[1]) / ray[2]], model), setup.size);
 }
 
-/** Undistorted over distorted radius, tabulated over the squared distorted radius. */
-function inverseTable(model: RadialModel): Float64Array {
-  const steps = 4096;
-  const table = new Float64Array(steps + 2);
-  table[0] = 1;
-  for (let i = 1; i < table.length; i++) {
-    const r = Math.sqrt((i / steps) * 1.1);
-    table[i] = undistortRadius(r, model) / r;
+/** Undistorted positions over a grid of distorted ones, since inverting the lens for every sample would take long. */
+interface InverseGrid {
+  at(x: number, y: number, out: Float64Array): void;
+}
+
+/** Grid cells across the half diagonal: bilinear between them errs by under a thousandth of a pixel. */
+const GRID_CELLS = 700;
+const GRID_REACH = 1.02;
+
+function inverseGrid(model: LensModel, { width, height }: FrameSize): InverseGrid {
+  const unit = halfDiagonal({ width, height });
+  const [halfX, halfY] = [(width / 2 / unit) * GRID_REACH, (height / 2 / unit) * GRID_REACH];
+  const columns = Math.ceil(halfX * GRID_CELLS) + 1;
+  const rows = Math.ceil(halfY * GRID_CELLS) + 1;
+  const values = new Float64Array((columns + 1) * (rows + 1) * 2);
+  for (let row = 0; row <= rows; row++) {
+    for (let column = 0; column <= columns; column++) {
+      const point: Point = [-halfX + (2 * halfX * column) / columns, -halfY + (2 * halfY * row) / rows];
+      values.set(undistort(point, model), (row * (columns + 1) + column) * 2);
+    }
   }
-  return table;
+  return {
+    at(x, y, out) {
+      const px = Math.min(Math.max(((x + halfX) / (2 * halfX)) * columns, 0), columns - 1e-9);
+      const py = Math.min(Math.max(((y + halfY) / (2 * halfY)) * rows, 0), rows - 1e-9);
+      const ix = px | 0;
+      const iy = py | 0;
+      const fx = px - ix;
+      const fy = py - iy;
+      const at = (iy * (columns + 1) + ix) * 2;
+      const below = at + (columns + 1) * 2;
+      for (let c = 0; c < 2; c++) {
+        out[c] =
+          (values[at + c] * (1 - fx) + values[at + 2 + c] * fx) * (1 - fy) +
+          (values[below + c] * (1 - fx) + values[below + 2 + c] * fx) * fy;
+      }
+    }
+  };
+}
+
+/** Position of green light for a position of a colour's: the lateral error undone by a fixed point. */
+function greenScale(coefficients: readonly number[], r: number): number {
+  let green = r;
+  for (let i = 0; i < 5; i++) green = r / (1 + lateralShift(coefficients, green));
+  return r === 0 ? 1 : green / r;
 }
 
 const gaussian = (random: Random): number => {
@@ -102,27 +143,29 @@ function expose(
   setup: CameraSetup,
   siteColour: (x: number, y: number) => 0 | 1 | 2
 ): Float32Array {
-  const { size, lens } = setup;
+  const { size } = setup;
   const [ox, oy, oz] = setup.position;
-  const { model, falloff, focal } = setupLens(setup);
+  const { model, shading, focal } = setupLens(setup);
   const unit = halfDiagonal(size);
-  const table = inverseTable(model);
+  const grid = inverseGrid(model, size);
+  const undistorted = new Float64Array(2);
+  const [cx, cy] = model.centre;
+  const lateral = [model.lateral?.red ?? [], [], model.lateral?.blue ?? []];
+  const tints = [shading.red ?? [], [], shading.blue ?? []];
   const toWorld: Matrix3 = rotationFromAngles(setup.angles);
   const pixelAngle = 1 / (focal * unit);
-  const scales = [1 / (1 + lens.lateral.red), 1, 1 / (1 + lens.lateral.blue)];
   const colour: Colour = [0, 0, 0];
   let seen = 0;
   const sample = (px: number, py: number, channel: 0 | 1 | 2): number => {
     const fx = (px - size.width / 2) / unit;
     const fy = (py - size.height / 2) / unit;
-    const k = scales[channel];
-    const x = fx * k;
-    const y = fy * k;
-    const position2 = ((x * x + y * y) / 1.1) * 4096;
-    const i = position2 | 0;
-    const factor = table[i] + (table[i + 1] - table[i]) * (position2 - i);
-    const u = (x * factor) / focal;
-    const v = (y * factor) / focal;
+    const dx0 = fx - cx;
+    const dy0 = fy - cy;
+    const r2 = dx0 * dx0 + dy0 * dy0;
+    const k = lateral[channel].length === 0 ? 1 : greenScale(lateral[channel], Math.sqrt(r2));
+    grid.at(cx + dx0 * k, cy + dy0 * k, undistorted);
+    const u = undistorted[0] / focal;
+    const v = undistorted[1] / focal;
     const l = 1 / Math.sqrt(u * u + v * v + 1);
     const dx = (toWorld[0] * u + toWorld[1] * v + toWorld[2]) * l;
     const dy = (toWorld[3] * u + toWorld[4] * v + toWorld[5]) * l;
@@ -131,7 +174,8 @@ function expose(
     const m = CAMERA_FROM_SRGB;
     const value =
       m[channel * 3] * colour[0] + m[channel * 3 + 1] * colour[1] + m[channel * 3 + 2] * colour[2];
-    return Math.max(0, value) * transmission(falloff, fx * fx + fy * fy);
+    const tint = tints[channel].length === 0 ? 1 : transmission(tints[channel], r2);
+    return Math.max(0, value) * transmission(shading.terms, r2) * tint;
   };
   const { width, height } = size;
   const values = new Float32Array(width * height);
@@ -176,6 +220,47 @@ function percentile(values: Float32Array, share: number): number {
   return some[Math.floor(share * (some.length - 1))];
 }
 
+/** Light from this level on (1 is the sensor's white) spills over its edges. */
+const SPILLS_FROM = 0.9;
+/** However bright a window is, its glass spills no more than this. */
+const MOST_SPILL = 1.5;
+
+/** Adds red and blue light about very bright parts: the fringe of a lens that is not corrected along its axis. */
+function addSpill(
+  values: Float32Array,
+  size: FrameSize,
+  siteColour: (x: number, y: number) => 0 | 1 | 2,
+  gain: number,
+  spill: NonNullable<DemoLens['spill']>
+): void {
+  const { width, height } = size;
+  const reach = Math.max(1, Math.round(spill.reach * halfDiagonal(size)));
+  let light = values.map((value) => Math.min(MOST_SPILL, Math.max(0, value * gain - SPILLS_FROM)));
+  // Two passes of a mean in each direction: a soft, short tail.
+  for (let pass = 0; pass < 4; pass++) {
+    const out = new Float32Array(light.length);
+    const step = pass % 2 === 0 ? 1 : width;
+    const last = pass % 2 === 0 ? width : height;
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        const along = pass % 2 === 0 ? x : y;
+        const at = y * width + x;
+        let sum = 0;
+        for (let d = -reach; d <= reach; d++)
+          sum += light[at + Math.min(last - 1 - along, Math.max(-along, d)) * step];
+        out[at] = sum / (2 * reach + 1);
+      }
+    }
+    light = out;
+  }
+  for (let y = 0, at = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, at++) {
+      const colour = siteColour(x, y);
+      if (colour !== 1) values[at] += ((colour === 0 ? spill.red : spill.blue) * light[at]) / gain;
+    }
+  }
+}
+
 function addDust(values: Float32Array, size: FrameSize, random: Random): void {
   const unit = halfDiagonal(size);
   for (let n = 0; n < DUST_SPOTS; n++) {
@@ -217,6 +302,7 @@ export function capture(lit: LitScene, setup: CameraSetup): Capture {
   const values = expose(lit, setup, siteColour);
   const random = seededRandom(setup.seed);
   const gain = (0.92 / percentile(values, 0.97)) * 2 ** (setup.compensation ?? 0);
+  if (setup.lens.spill) addSpill(values, size, siteColour, gain, setup.lens.spill);
   addDust(values, size, random);
   const data = new Uint16Array(stored.width * stored.height);
   for (let y = 0, at = 0; y < size.height; y++) {

@@ -22,6 +22,8 @@ export interface DngFacts {
   taken: string;
   artist?: string;
   copyright?: string;
+  /** Corrections for the lens, applied after demosaicing: a list of opcodes (DNG specification, chapter 7). */
+  opcodes?: Uint8Array;
   /** Degrees; north and east positive. */
   position?: { latitude: number; longitude: number };
 }
@@ -181,7 +183,10 @@ export function writeDng(picture: Capture, facts: DngFacts): Uint8Array {
       50728,
       neutral.map((value) => decimal(value, 1000000))
     ),
-    shorts(50778, 21)
+    shorts(50778, 21),
+    ...(facts.opcodes
+      ? [{ tag: 51022, type: TYPE.undefined, count: facts.opcodes.length, bytes: facts.opcodes }]
+      : [])
   ];
   const align = (offset: number): number => (offset + 15) & ~15;
   const exif = exifTags(facts, width, turns % 2 === 0 ? width : height);

@@ -43,6 +43,21 @@ export function plain(colour: Colour, grain = 0.04, size = 0.6): Material {
   };
 }
 
+/** A chessboard of squares of a size, from 0 upwards along both sides; edges as soft as a pixel. */
+export function chessboard(dark: Colour, light: Colour, size: number): Material {
+  const half = (d: number, footprint: number): number => {
+    // Distance to the nearest edge of squares, as a sign that passes softly through 0.
+    const cell = Math.round(d / size);
+    const beyond = (d - cell * size) / Math.max(footprint, 1e-6);
+    const sign = Math.max(-1, Math.min(1, 2 * beyond));
+    return cell & 1 ? -sign : sign;
+  };
+  return {
+    mean: mix(dark, light, 0.5),
+    albedo: (s, t, footprint) => mix(dark, light, (1 + half(s, footprint) * half(t, footprint)) / 2)
+  };
+}
+
 /** Courses of rectangular units with joints: brick, blocks, tiles, paving. */
 export function coursed(options: {
   unit: Colour;

@@ -3,14 +3,18 @@ import { readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
-import { matchProfile } from '../../core/lens/match-profile.ts';
-import { frameOptics } from '../../core/pipeline/frame-optics.ts';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import { type LensProfile, focalRange } from '../../core/lens/profile.ts';
+import { MATCHES, rankProfiles } from '../../core/lens/rank-profiles.ts';
+import { type LensChoice, setupFrame } from '../../core/pipeline/frame-optics.ts';
+import { completeRecipe } from '../../core/recipe/complete.ts';
 import { decodeFile } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import type { OutputFormat } from '../render/encode.ts';
 import { createPool } from '../render/pool.ts';
-import { validProfile, validRecipe } from '../recipe/validate.ts';
+import { soundProfile } from '../lenses/catalogue.ts';
+import { validRecipe } from '../recipe/validate.ts';
 
 export const HELP = `line-true: geometrically true pictures from the command line
 
@@ -86,6 +90,19 @@ async function writeOutput(path: string, content: Uint8Array | string): Promise<
   }
 }
 
+/** The choice that the app's catalogue would give, from a list. */
+function chooseFrom(facts: FrameFacts, known: readonly LensProfile[]): LensChoice {
+  const summaries = known.map((profile) => ({
+    ...profile,
+    mounts: profile.mounts ?? [],
+    bodies: profile.bodies ?? [],
+    focals: focalRange(profile)
+  }));
+  const [best] = rankProfiles(facts, summaries);
+  const auto = best && best.score >= MATCHES ? known.find((profile) => profile.id === best.id) : null;
+  return { auto: auto ?? null, known };
+}
+
 async function render(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
     args,
@@ -116,7 +133,7 @@ async function render(args: string[]): Promise<void> {
   };
   const longEdge = wholeNumber(values['long-edge'], 'long-edge', 16, 100000);
   const own = await Promise.all(
-    (values.profile ?? []).map(async (path) => validProfile(await readJson(path)))
+    (values.profile ?? []).map(async (path) => soundProfile(await readJson(path)))
   );
   const recipe = validRecipe(values.recipe ? await readJson(values.recipe) : {});
   const [path] = positionals;
@@ -128,7 +145,7 @@ async function render(args: string[]): Promise<void> {
         path,
         name: basename(path),
         recipe,
-        profiles: [...own, ...shippedProfiles],
+        choose: (facts) => chooseFrom(facts, [...own, ...shippedProfiles]),
         encoding,
         depth: depth === '16' ? 16 : 8,
         longEdge
@@ -147,8 +164,8 @@ async function inspect(args: string[]): Promise<void> {
   if (positionals.length !== 1) throw new UsageError('inspect takes one photograph.');
   const decoded = await decodeFile(await readInput(positionals[0]), basename(positionals[0]));
   const { facts } = decoded;
-  const optics = frameOptics(facts);
-  const profile = matchProfile(facts, shippedProfiles);
+  const choice = chooseFrom(facts, shippedProfiles);
+  const { optics, profile } = setupFrame(facts, completeRecipe().lens, choice);
   const sensor =
     decoded.kind === 'mosaic'
       ? {

@@ -2,6 +2,7 @@ import { readFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Pool } from 'pg';
 import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
+import { writeProfiles } from '../lenses/catalogue.ts';
 import { ROOT } from '../paths.ts';
 
 /** Any number: it only has to be the same for every process that migrates. */
@@ -33,13 +34,7 @@ export async function migrate(db: Pool): Promise<string[]> {
       }
       applied.push(file);
     }
-    for (const profile of shippedProfiles) {
-      await client.query(
-        `insert into lens_profiles (id, document, origin) values ($1, $2, 'shipped')
-         on conflict (id) do update set document = excluded.document where lens_profiles.origin = 'shipped'`,
-        [profile.id, profile]
-      );
-    }
+    await writeProfiles(client, shippedProfiles, 'shipped');
   } finally {
     await client.query('select pg_advisory_unlock($1)', [LOCK]).catch(() => {});
     client.release();

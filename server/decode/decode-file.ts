@@ -1,11 +1,11 @@
 /** Any accepted file to sensor values or a linear picture, with its facts. */
 import sharp from 'sharp';
-import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
 import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
 import { fillPlanes } from '../../core/pipeline/fill-planes.ts';
 import { type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
 import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import { dngCorrections } from './dng-corrections.ts';
 import { factsFromTags, readTags } from './frame-facts.ts';
 import { type LinearPicture, openRaw } from './libraw.ts';
 import { UserError } from './user-error.ts';
@@ -56,7 +56,7 @@ function planesFromLinear({ width, height, rgb }: LinearPicture): Planes {
 }
 
 async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
-  const { metadata: m, storedWidth, picture } = await openRaw(bytes);
+  const { metadata: m, storedWidth, toWorking, turns, picture } = await openRaw(bytes);
   const size =
     picture.kind === 'mosaic'
       ? orientedSize(picture.mosaic)
@@ -75,6 +75,8 @@ async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
   facts.exposureTime ??= known(m.shutter);
   facts.iso ??= known(m.iso_speed);
   facts.artist ??= m.artist || null;
+  facts.toWorking = toWorking;
+  facts.corrections = dngCorrections(bytes, facts, turns);
   return picture.kind === 'mosaic'
     ? { facts, kind: 'mosaic', mosaic: picture.mosaic }
     : { facts, kind: 'planes', planes: planesFromLinear(picture.linear) };
@@ -104,15 +106,11 @@ async function decodePicture(bytes: Uint8Array, kind: FileKind): Promise<Decoded
   const linear = new Float32Array(65536);
   for (let i = 0; i < 65536; i++) linear[i] = srgbDecode(i / 65535);
   const planes = allocatePlanes(width, height, true);
-  const m = SRGB_TO_REC2020;
   const [second, third] = channels >= 3 ? [1, 2] : [0, 0];
   for (let i = 0; i < width * height; i++) {
-    const r = linear[data[i * channels]];
-    const g = linear[data[i * channels + second]];
-    const b = linear[data[i * channels + third]];
-    planes.r[i] = m[0] * r + m[1] * g + m[2] * b;
-    planes.g[i] = m[3] * r + m[4] * g + m[5] * b;
-    planes.b[i] = m[6] * r + m[7] * g + m[8] * b;
+    planes.r[i] = linear[data[i * channels]];
+    planes.g[i] = linear[data[i * channels + second]];
+    planes.b[i] = linear[data[i * channels + third]];
   }
   const base = { format: kind.toUpperCase(), rendering: 'display' as const, size: { width, height } };
   return { facts: factsFromTags(await readTags(bytes), base, width), kind: 'planes', planes };

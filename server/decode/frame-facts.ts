@@ -1,6 +1,7 @@
 /** Facts of a frame from the tags of its file. */
 import exifr from 'exifr';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
 
 type Tags = Record<string, unknown>;
 
@@ -39,7 +40,10 @@ export async function readTags(bytes: Uint8Array): Promise<Tags> {
   }
 }
 
-/** Facts from Exif tags; `storedWidth` is the width of the stored rows, for the sensor's size. */
+/**
+ * Facts from Exif tags; `storedWidth` is the width of the stored rows, for the sensor's size. Colours are taken for sRGB's
+ * until a raw file says otherwise.
+ */
 export function factsFromTags(
   tags: Tags,
   base: Pick<FrameFacts, 'format' | 'rendering' | 'size'>,
@@ -64,12 +68,16 @@ export function factsFromTags(
     focalLength: positive(tags.FocalLength),
     focalLength35: positive(tags.FocalLengthIn35mmFormat),
     aperture: positive(tags.FNumber),
+    // Cameras write the largest number for "very far".
+    distance: Number(tags.SubjectDistance) < 1e5 ? positive(tags.SubjectDistance) : null,
     exposureTime: positive(tags.ExposureTime),
     iso: positive(Array.isArray(tags.ISO) ? tags.ISO[0] : tags.ISO),
     taken: text(tags.DateTimeOriginal) ?? text(tags.CreateDate) ?? text(tags.ModifyDate),
     artist: text(tags.Artist),
     copyright: text(tags.Copyright),
     sensorHalfDiagonal: sensorWidth ? ((sensorWidth / storedWidth) * Math.hypot(width, height)) / 2 : null,
+    toWorking: SRGB_TO_REC2020,
+    corrections: null,
     position: located ? { latitude, longitude } : null
   };
 }

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
-import { type Matrix3, multiply } from '../../core/lines/rotation.ts';
+import { IDENTITY, type Matrix3, multiply } from '../../core/lines/rotation.ts';
 import type { Mosaic, QuarterTurns, SiteColour } from '../../core/raw/mosaic.ts';
 import { UserError } from './user-error.ts';
 
@@ -73,6 +73,9 @@ export interface LinearPicture {
 export interface RawFile {
   metadata: LibRawMetadata;
   storedWidth: number;
+  /** The picture's colours to linear Rec.2020; rows sum to 1, so that white stays white. */
+  toWorking: Matrix3;
+  turns: QuarterTurns;
   picture: { kind: 'mosaic'; mosaic: Mosaic } | { kind: 'linear'; linear: LinearPicture };
 }
 
@@ -131,10 +134,15 @@ function openMosaic(raw: LibRawInstance, metadata: LibRawMetadata, pattern: Mosa
     black,
     white: maximum > black ? maximum : 65535,
     multipliers: whiteBalance(metadata),
-    toWorking: multiply(SRGB_TO_REC2020, toSrgb),
     turns: quarterTurns(metadata.flip)
   };
-  return { metadata, storedWidth: width, picture: { kind: 'mosaic', mosaic } };
+  return {
+    metadata,
+    storedWidth: width,
+    toWorking: multiply(SRGB_TO_REC2020, toSrgb),
+    turns: mosaic.turns,
+    picture: { kind: 'mosaic', mosaic }
+  };
 }
 
 /** LibRaw's own demosaicing, for sensors other than Bayer: slower, but any layout. */
@@ -153,6 +161,8 @@ async function openOther(bytes: Uint8Array, metadata: LibRawMetadata): Promise<R
   return {
     metadata,
     storedWidth: turned ? height : width,
+    toWorking: IDENTITY,
+    turns: quarterTurns(metadata.flip),
     picture: { kind: 'linear', linear: { width, height, rgb } }
   };
 }

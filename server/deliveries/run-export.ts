@@ -3,7 +3,7 @@ import type { ExportSettings } from '../../core/output/export-schema.ts';
 import type { PartialRecipe } from '../../core/recipe/schema.ts';
 import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
-import { allProfiles } from '../frames/frame-row.ts';
+import { choiceFor } from '../lenses/lens-choice.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { exportFrame } from '../render/export-frame.ts';
@@ -48,7 +48,7 @@ export async function runExport(app: App, id: string): Promise<void> {
         path: originalPath(app.data, sha256),
         name,
         recipe,
-        profiles: await allProfiles(app),
+        choose: (facts) => choiceFor(app, facts, recipe.lens?.profile),
         encoding: { format: 'jpeg', quality, ppi, keepPosition },
         depth: 8,
         longEdge

@@ -1,5 +1,4 @@
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
-import type { LensProfile } from '../../core/lens/profile.ts';
 import type { PartialRecipe } from '../../core/recipe/schema.ts';
 import type { App } from '../app.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
@@ -30,13 +29,6 @@ export async function framesOfJob(app: App, jobId: string): Promise<FrameRow[]> 
 export async function frameById(app: App, id: string): Promise<FrameRow | null> {
   const { rows } = await app.db.query<FrameRow>(`select ${COLUMNS} from frames where id = $1`, [id]);
   return rows[0] ?? null;
-}
-
-export async function allProfiles(app: App): Promise<LensProfile[]> {
-  const { rows } = await app.db.query<{ document: LensProfile }>(
-    'select document from lens_profiles order by id'
-  );
-  return rows.map((row) => row.document);
 }
 
 export type Saved =

@@ -1,8 +1,11 @@
 /** After import: the linear proxy the bench works on, and the facts of the file. */
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type FrameSize, halfDiagonal } from '../../core/camera/frame-geometry.ts';
 import { IDENTITY } from '../../core/lines/rotation.ts';
-import { NO_DISTORTION } from '../../core/lens/brown.ts';
+import { NO_DISTORTION } from '../../core/lens/lens-model.ts';
 import type { View } from '../../core/pipeline/map-mesh.ts';
 import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
 import type { Projection } from '../../core/pipeline/projection.ts';
@@ -10,7 +13,7 @@ import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { decodeInPool, developInPool, halvedFor } from '../render/linear-source.ts';
+import { decodeInPool, developInPool, edgesInPool, halvedFor } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
 import { sharedUint16 } from '../render/shared-array.ts';
 
@@ -41,6 +44,22 @@ export async function linearAt(planes: PlacedPlanes, size: FrameSize, pool: Pool
   return out;
 }
 
+/** Half the diagonal of a body's sensor, where the file says nothing of it and the catalogue knows the body. */
+async function bodySensor(app: App, facts: FrameFacts): Promise<number | null> {
+  if (facts.focalLength35) return null;
+  const { rows } = await app.db.query<{ sensor_half_diagonal: number }>(
+    'select sensor_half_diagonal from camera_bodies where lower(maker) = lower($1) and lower(model) = lower($2)',
+    [facts.make, facts.model]
+  );
+  return rows[0]?.sensor_half_diagonal ?? null;
+}
+
+/** Edges of a frame with the offsets of red and blue, as measured when it was added. */
+export async function readEdges(app: App, sha256: string): Promise<LateralEdge[]> {
+  const text = await readFile(derivedPath(app.data, sha256, 'edges.json'), 'utf8').catch(() => '[]');
+  return JSON.parse(text) as LateralEdge[];
+}
+
 export async function prepareFrame(app: App, id: string): Promise<void> {
   const { rows } = await app.db.query<{ sha256: string; name: string }>(
     `select sha256, name from frames where id = $1 and state = 'preparing'`,
@@ -54,6 +73,9 @@ export async function prepareFrame(app: App, id: string): Promise<void> {
     const size = proxySize(facts.size);
     const proxy = await linearAt(planes, size, app.pool);
     await writeWhole(derivedPath(app.data, sha256, 'proxy.bin'), new Uint8Array(proxy.buffer));
+    const edges = await edgesInPool(planes, app.pool);
+    await writeWhole(derivedPath(app.data, sha256, 'edges.json'), JSON.stringify(edges));
+    facts.sensorHalfDiagonal ??= await bodySensor(app, facts);
     await app.db.query(
       `update frames set state = 'ready', error = null, facts = $2, proxy = $3 where id = $1`,
       [id, facts, size]

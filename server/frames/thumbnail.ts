@@ -9,9 +9,11 @@ import { allocatePlanes } from '../../core/pipeline/planes.ts';
 import { fillPlanes } from '../../core/pipeline/fill-planes.ts';
 import type { App } from '../app.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { chooseProfile, frameOptics, termsFor } from '../../core/pipeline/frame-optics.ts';
+import { frameFringes } from '../../core/lens/frame-fringes.ts';
+import { setupFrame } from '../../core/pipeline/frame-optics.ts';
+import { choiceFor } from '../lenses/lens-choice.ts';
 import { renderPixels } from '../render/render-frame.ts';
-import { type FrameRow, allProfiles } from './frame-row.ts';
+import type { FrameRow } from './frame-row.ts';
 import { derivedPath } from './prepare-frame.ts';
 
 const EDGE = 480;
@@ -42,11 +44,15 @@ export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
   if (kept) return kept;
   const facts = frame.facts!;
   const recipe = completeRecipe(frame.recipe);
-  const profile = chooseProfile(facts, recipe.lens.profile, await allProfiles(app));
-  const plan = planFrame(frameOptics(facts), recipe, termsFor(facts, profile));
+  const choice = await choiceFor(app, facts, recipe.lens.profile);
+  const { optics, terms } = setupFrame(facts, recipe.lens, choice);
+  const plan = planFrame(optics, recipe, terms);
   const size = limitedSize(plan.output, EDGE);
   const source = await readProxy(app, frame);
-  const pixels = await renderPixels({ source, plan, rendering: facts.rendering, size, depth: 8 }, app.pool);
+  const pixels = await renderPixels(
+    { source, plan, facts, fringes: frameFringes(recipe.lens), size, depth: 8 },
+    app.pool
+  );
   const bytes = await sharp(pixels, { raw: { ...size, channels: 3 } })
     .jpeg({ quality: 84 })
     .toBuffer();

@@ -1,4 +1,4 @@
-import { radialModel } from '../../core/lens/brown.ts';
+import { frameLens } from '../../core/lens/frame-lens.ts';
 import type { LensTerms } from '../../core/lens/profile.ts';
 import { solveRotation } from '../../core/lines/solve-rotation.ts';
 import type { FrameOptics } from '../../core/pipeline/plan.ts';
@@ -19,7 +19,7 @@ export function solveMissingAngles(
   const stated = lines?.roll !== undefined || lines?.pitch !== undefined || lines?.yaw !== undefined;
   if (!lines?.marks?.length || stated || lines.enabled === false) return recipe;
   const { lens } = completeRecipe(recipe);
-  const model = radialModel(terms && lens.enabled ? terms.distortion : [0, 0, 0], lens.distortion / 100);
+  const model = frameLens(lens, terms, optics.focal);
   const solution = solveRotation(lines.marks, { focal: optics.focal, model });
   if (!solution.ok) throw new UserError(`The marks of the recipe give no correction: ${solution.reason}`);
   return { ...recipe, lines: { ...lines, ...solution.angles } };

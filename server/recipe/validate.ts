@@ -1,6 +1,6 @@
 /** Ajv at every boundary, from the one definition of each setting. */
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
-import { lensProfileSchema, type LensProfile } from '../../core/lens/profile.ts';
+import { lensProfileSchema, type PartialProfile } from '../../core/lens/profile.ts';
 import { recipeSchema, type PartialRecipe } from '../../core/recipe/schema.ts';
 import { UserError } from '../decode/user-error.ts';
 
@@ -27,4 +27,4 @@ export function validator<T>(schema: object, what: string): (value: unknown) => 
 }
 
 export const validRecipe = validator<PartialRecipe>(recipeSchema, 'recipe');
-export const validProfile = validator<LensProfile>(lensProfileSchema, 'lens profile');
+export const validProfile = validator<PartialProfile>(lensProfileSchema, 'lens profile');

@@ -1,4 +1,5 @@
 /** A file decoded and developed to full-size linear planes in shared memory. */
+import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type PlacedPlanes, allocatePlanes } from '../../core/pipeline/planes.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
@@ -29,6 +30,15 @@ export async function decodeInPool(
   const decoded = (await pool.run({ path, name }, { name: 'decode', signal })) as Decoded | Refusal;
   if ('refused' in decoded) throw new UserError(decoded.refused);
   return decoded;
+}
+
+/** Edges of a linear picture with the offsets of red and blue. */
+export async function edgesInPool(
+  planes: PlacedPlanes,
+  pool: Pool,
+  { signal }: WorkOptions = {}
+): Promise<LateralEdge[]> {
+  return (await pool.run({ planes }, { name: 'edges', signal })) as LateralEdge[];
 }
 
 /** Linear planes of a decoded file. */

@@ -1,7 +1,9 @@
 /** A linear source and a recipe to encoded pixels at an output size, in bands over the pool. */
 import { type FrameSize, halfDiagonal } from '../../core/camera/frame-geometry.ts';
-import type { Rendering } from '../../core/colour/display-table.ts';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { Rectangle } from '../../core/crop/rectangle.ts';
+import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
+import type { Look } from '../../core/output/quantise.ts';
 import { type Plan, cropView } from '../../core/pipeline/plan.ts';
 import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
 import { type WorkOptions, halvedFor } from './linear-source.ts';
@@ -14,7 +16,8 @@ const BAND = 128;
 export interface RenderRequest {
   source: PlacedPlanes;
   plan: Plan;
-  rendering: Rendering;
+  facts: Pick<FrameFacts, 'rendering' | 'toWorking'>;
+  fringes: readonly FringeColour[];
   size: FrameSize;
   depth: 8 | 16;
   /** Part of the upright plane to render (default: the plan's crop). */
@@ -27,19 +30,24 @@ export async function renderPixels(
   pool: Pool,
   { signal, onProgress }: WorkOptions = {}
 ): Promise<Uint8Array | Uint16Array> {
-  const { plan, rendering, size, depth } = request;
+  const { plan, facts, fringes, size, depth } = request;
   const view = cropView(request.area ?? plan.crop, size);
   const reduction = view.pixel * halfDiagonal(plan.projection.size);
   const source = await halvedFor(request.source, reduction, pool, signal);
   const out =
     depth === 16 ? sharedUint16(size.width * size.height * 3) : sharedUint8(size.width * size.height * 3);
-  const look = { rendering, falloff: plan.falloff };
+  const look: Look = {
+    rendering: facts.rendering,
+    toWorking: facts.toWorking,
+    falloff: plan.falloff,
+    size: plan.projection.size
+  };
   await inBands(
     size.height,
     BAND,
     signal,
     (from, to) => {
-      const task: RenderTask = { source, projection: plan.projection, view, from, to, look, out };
+      const task: RenderTask = { source, projection: plan.projection, view, from, to, look, fringes, out };
       return pool.run(task, { name: 'render', signal });
     },
     onProgress

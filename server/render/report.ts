@@ -1,6 +1,8 @@
 /** The proof that goes along with a picture: what was measured, and how the picture was made. */
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
 import type { Rectangle } from '../../core/crop/rectangle.ts';
+import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
+import type { Lateral } from '../../core/lens/lens-model.ts';
 import type { LensProfile } from '../../core/lens/profile.ts';
 import type { Angles } from '../../core/lines/rotation.ts';
 import { type FrameOptics, type Plan, effectiveAngles } from '../../core/pipeline/plan.ts';
@@ -18,9 +20,17 @@ export interface Report {
     text: string | null;
     focalLength: number | null;
     profile: { id: string; maker: string; lens: string } | null;
-    /** Radial terms in force (Brown), in units of half the diagonal. */
-    distortion: readonly number[] | null;
+    /** Where the distortion in force comes from. */
+    source: 'profile' | 'picture' | 'hand' | 'none';
+    projection: string;
+    /** Radial terms in force, coefficients of r¹…r⁶, in units of half the diagonal; and their centre. */
+    distortion: readonly number[];
+    centre: readonly number[];
+    amount: number;
+    /** Sizes of red and blue in force against green, coefficients of r⁰…r⁴. */
+    lateral: Lateral | null;
     falloffAmount: number | null;
+    notices: readonly string[];
   };
   /** Degrees; the correction in force. */
   rotation: Angles;
@@ -43,16 +53,32 @@ export interface ReportFacts {
   profile: LensProfile | null;
   recipe: Recipe;
   plan: Plan;
+  edges: LateralEdge[];
+  notices: readonly string[];
+}
+
+function distortionSource({ lens }: Recipe, profile: LensProfile | null): Report['lens']['source'] {
+  if (!lens.enabled) return 'none';
+  if (lens.solved) return 'picture';
+  if (profile && profile.distortion.length > 0) return 'profile';
+  return lens.bow !== 0 || lens.wave !== 0 || lens.projection !== 'profile' ? 'hand' : 'none';
 }
 
 export function makeReport(given: ReportFacts): Report {
   const { facts, optics, profile, recipe, plan } = given;
-  const readings = measureReadings(plan, optics, recipe.lines.marks);
+  const readings = measureReadings(plan, optics, {
+    marks: recipe.lines.marks,
+    curves: recipe.lens.curves,
+    edges: given.edges
+  });
   const notMeasured: string[] = [];
   if (!readings.plumb) notMeasured.push('plumb: no plumb lines are marked');
   if (!readings.level) notMeasured.push('level: no level lines are marked');
+  if (!readings.straight) notMeasured.push('straight: no edges are marked straight');
+  if (!readings.fringe) notMeasured.push('fringe: too few strong edges in the outer third');
   if (readings.falloff === null) notMeasured.push('falloff: no lens profile is applied');
   const applied = recipe.lens.enabled ? profile : null;
+  const { model } = plan.projection;
   return {
     report: 'line-true',
     version: 1,
@@ -63,8 +89,14 @@ export function makeReport(given: ReportFacts): Report {
       text: facts.lens,
       focalLength: facts.focalLength,
       profile: applied && { id: applied.id, maker: applied.maker, lens: applied.lens },
-      distortion: applied ? plan.projection.model.k : null,
-      falloffAmount: plan.falloff?.amount ?? null
+      source: distortionSource(recipe, applied),
+      projection: model.projection,
+      distortion: model.terms,
+      centre: model.centre,
+      amount: model.amount,
+      lateral: model.lateral,
+      falloffAmount: plan.falloff?.amount ?? null,
+      notices: given.notices
     },
     rotation: effectiveAngles(recipe),
     holdBack: recipe.lines.holdBack,

@@ -2,4 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { decode, develop, reduce, reduceLinear, render } = await import('./worker.ts');
+export const { chart, decode, develop, edges, flat, reduce, reduceLinear, render } =
+  await import('./worker.ts');

@@ -1,5 +1,14 @@
 /** What render threads do. Pictures are in shared memory: a task names rows, and writes only those. */
 import { readFile } from 'node:fs/promises';
+import { halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import { type MeasuredChart, measureChart } from '../../core/chart/measure-chart.ts';
+import { type FlatFit, fitFlat } from '../../core/flat/fit-flat.ts';
+import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
+import { mosaicSource, planesSource } from '../../core/lateral/colour-source.ts';
+import { fitLateral } from '../../core/lateral/fit-lateral.ts';
+import { type LateralEdge, measureEdges } from '../../core/lateral/measure-edges.ts';
+import type { Lateral } from '../../core/lens/lens-model.ts';
+import { renderBand } from '../../core/pipeline/render-band.ts';
 import type { Projection } from '../../core/pipeline/projection.ts';
 import { type View, buildMesh } from '../../core/pipeline/map-mesh.ts';
 import { type PlacedPlanes, type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
@@ -7,7 +16,7 @@ import { halve } from '../../core/pipeline/halve.ts';
 import { resample } from '../../core/pipeline/resample.ts';
 import { developBand } from '../../core/raw/develop.ts';
 import type { Mosaic } from '../../core/raw/mosaic.ts';
-import { type QuantiseOptions, toRgb16, toRgb8 } from '../../core/output/quantise.ts';
+import { type Look, toRgb16, toRgb8 } from '../../core/output/quantise.ts';
 import { type Decoded, decodeFile } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
 
@@ -17,8 +26,16 @@ export interface RenderTask {
   view: View;
   from: number;
   to: number;
-  look: Pick<QuantiseOptions, 'rendering' | 'falloff'>;
+  look: Look;
+  fringes: readonly FringeColour[];
   out: Uint8Array | Uint16Array;
+}
+
+/** Where the lens lays red and blue, as far as the mosaic itself shows it: demosaicing needs to know. */
+function lateralGuide(mosaic: Mosaic): Lateral | null {
+  const source = mosaicSource(mosaic);
+  const fit = fitLateral(measureEdges(source), halfDiagonal(source.size));
+  return fit.ok ? fit.lateral : null;
 }
 
 /** Errors lose their class between threads; what is meant for the user is marked instead. */
@@ -28,7 +45,9 @@ export interface Refusal {
 
 export async function decode({ path, name }: { path: string; name: string }): Promise<Decoded | Refusal> {
   try {
-    return await decodeFile(await readFile(path), name);
+    const decoded = await decodeFile(await readFile(path), name);
+    if (decoded.kind === 'mosaic') decoded.mosaic.lateral = lateralGuide(decoded.mosaic);
+    return decoded;
   } catch (error) {
     if (error instanceof UserError) return { refused: error.message };
     throw error;
@@ -43,16 +62,29 @@ export function reduce({ source }: { source: PlacedPlanes }): PlacedPlanes {
   return halve(source, true);
 }
 
-export function render({ source, projection, view, from, to, look, out }: RenderTask): void {
+export function render({ source, projection, view, from, to, look, fringes, out }: RenderTask): void {
   const band: View = { ...view, top: view.top + from * view.pixel, height: to - from };
   const mesh = buildMesh(projection, band);
-  const planes = allocatePlanes(view.width, to - from);
-  resample(source, mesh, planes);
+  const planes = renderBand(source, projection, view, from, to, mesh, look.toWorking, fringes);
   const length = view.width * (to - from) * 3;
   const offset = view.width * from * 3;
   const target = out.subarray(offset, offset + length);
   if (target instanceof Uint16Array) toRgb16(planes, mesh, target, look);
   else toRgb8(planes, mesh, target, look);
+}
+
+/** Edges of developed planes, for the Fringe reading. */
+export function edges({ planes }: { planes: Planes }): LateralEdge[] {
+  return measureEdges(planesSource(planes));
+}
+
+/** Corners of a chart, or null; falloff of a flat frame. Both on full-size planes. */
+export function chart({ planes }: { planes: Planes }): MeasuredChart | null {
+  return measureChart(planes);
+}
+
+export function flat({ planes }: { planes: Planes }): FlatFit {
+  return fitFlat(planes);
 }
 
 /** Linear 16-bit rows of the whole frame at another size: the proxy. */

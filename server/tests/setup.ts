@@ -16,7 +16,14 @@ declare module 'vitest' {
 
 /** Long edge of the photographs that tests use. */
 const EDGE = 1500;
-const WANTED = ['SML_0101.dng', 'SML_0130.dng'];
+const WANTED = [
+  'SML_0101.dng',
+  'SML_0130.dng',
+  'CPR_0014.dng',
+  'BRN_0001.dng',
+  'BRN_0004.dng',
+  'BRN_0007_flat.dng'
+];
 
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(join(tmpdir(), 'line-true-tests-'));

@@ -1,9 +1,11 @@
 <!-- The bench: band, course and sheet, readings, deck. -->
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { Modal } from 'flowbite-svelte';
-  import type { LensProfile } from '$core/lens/profile.ts';
+  import { call } from '$lib/call.ts';
+  import type { FrameChoice } from '$server/lenses/lens-choice.ts';
+  import type { LateralEdge } from '$core/lateral/measure-edges.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Histogram } from '../preview/messages.ts';
@@ -11,7 +13,7 @@
   import CropDeck from './CropDeck.svelte';
   import ExportDialog from './ExportDialog.svelte';
   import HistogramView from './HistogramView.svelte';
-  import LensDeck from './LensDeck.svelte';
+  import LensDeck, { type OtherFrame } from './LensDeck.svelte';
   import LinesDeck from './LinesDeck.svelte';
   import ReadingsBar from './ReadingsBar.svelte';
   import Sheet from './Sheet.svelte';
@@ -20,12 +22,15 @@
   interface Props {
     frame: FrameRow;
     job: Job;
-    ready: { id: string; name: string }[];
-    profiles: LensProfile[];
+    ready: OtherFrame[];
+    choice: FrameChoice;
   }
-  let { frame, job, ready, profiles }: Props = $props();
-  const bench = untrack(() => createBench(frame, profiles));
-  let sheet: Sheet;
+  let { frame, job, ready, choice }: Props = $props();
+  const bench = untrack(() => createBench(frame, choice));
+  let sheet = $state<Sheet>()!;
+  onMount(async () => {
+    bench.setEdges(await call<LateralEdge[]>(`/api/frames/${frame.id}/edges`).catch(() => []));
+  });
   let histogram = $state<Histogram | null>(null);
   let exporting = $state(false);
   let help = $state(false);
@@ -48,6 +53,7 @@
     ['G', 'Grid'],
     ['T', 'True up'],
     ['Z / Shift Z', 'Undo / redo, with Ctrl'],
+    ['Enter / Escape', 'End or drop the straight mark being drawn'],
     ['Arrows', 'Nudge a number (Shift x10, Alt /10)'],
     ['Wheel, drag', 'Move about at 1:1 (Alt-drag in Lines)'],
     ['?', 'These shortcuts']
@@ -82,7 +88,11 @@
     else if (key === 'f') sheet.toggleZoom();
     else if (key === 'g') bench.view.grid = !bench.view.grid;
     else if (key === 't' && bench.recipe.lines.marks.length > 0) bench.trueUp();
-    else if (key === '?') help = true;
+    else if (key === 'enter' && bench.view.lensTool === 'curve') void sheet.endCurve();
+    else if (key === 'escape' && bench.view.lensTool !== 'none') {
+      sheet.dropCurve();
+      bench.view.lensTool = 'none';
+    } else if (key === '?') help = true;
     else return;
     event.preventDefault();
   }
@@ -157,7 +167,7 @@
   <ReadingsBar {bench} />
   <div class="deck" aria-label="Deck">
     <div class="columns">
-      {#if bench.view.step === 'lens'}<LensDeck {bench} />{/if}
+      {#if bench.view.step === 'lens'}<LensDeck {bench} {sheet} {job} {ready} />{/if}
       {#if bench.view.step === 'lines'}<LinesDeck {bench} />{/if}
       {#if bench.view.step === 'crop'}<CropDeck {bench} />{/if}
     </div>

@@ -1,79 +1,75 @@
+<!-- The Lens step: its four pages side by side with their names. -->
 <script lang="ts">
-  import { matchProfile } from '$core/lens/match-profile.ts';
-  import { lensSchema } from '$core/recipe/schema.ts';
-  import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
-  import NumberControl from './NumberControl.svelte';
-  import type { Bench } from './bench-state.svelte.ts';
+  import type { Job } from '$server/jobs/jobs.ts';
+  import LensBow from './LensBow.svelte';
+  import LensColour from './LensColour.svelte';
+  import LensFalloff from './LensFalloff.svelte';
+  import LensProfilePage from './LensProfile.svelte';
+  import type Sheet from './Sheet.svelte';
+  import type { Bench, LensPage } from './bench-state.svelte.ts';
 
-  let { bench }: { bench: Bench } = $props();
-  const settings = lensSchema.properties;
-  const matched = $derived(matchProfile(bench.facts, bench.profiles));
-  const idle = $derived(
-    !bench.recipe.lens.enabled
-      ? 'The Lens step is switched off.'
-      : bench.profile
-        ? null
-        : 'No profile is applied, so there is nothing to correct from.'
-  );
+  export interface OtherFrame {
+    id: string;
+    name: string;
+    lens: string | null;
+    focalLength: number | null;
+  }
+  interface Props {
+    bench: Bench;
+    sheet: Sheet;
+    job: Job;
+    ready: OtherFrame[];
+  }
+  let { bench, sheet, job, ready }: Props = $props();
+  const PAGES: { page: LensPage; label: string }[] = [
+    { page: 'profile', label: 'Profile' },
+    { page: 'bow', label: 'Bow' },
+    { page: 'colour', label: 'Colour edges' },
+    { page: 'falloff', label: 'Falloff' }
+  ];
+  const off = $derived(bench.recipe.lens.enabled ? null : 'The Lens step is switched off.');
+
+  function turnTo(page: LensPage): void {
+    bench.view.lensPage = page;
+    bench.view.lensTool = 'none';
+    bench.view.lensSaid = '';
+    sheet.dropCurve();
+  }
 </script>
 
-<section class="column" aria-label="Profile">
-  <h2>Profile</h2>
-  <label class="row">
-    <span class="quiet">Profile</span>
-    <select
-      aria-label="Lens profile"
-      value={bench.recipe.lens.profile}
-      onchange={(e) => bench.change('lens', { profile: e.currentTarget.value })}
+<div class="pages" role="tablist" aria-label="Lens pages" aria-orientation="vertical">
+  {#each PAGES as { page, label } (page)}
+    <button role="tab" aria-selected={bench.view.lensPage === page} onclick={() => turnTo(page)}
+      >{label}</button
     >
-      <option value="auto"
-        >{matched ? `By itself: ${matched.maker} ${matched.lens}` : 'By itself: none matches'}</option
-      >
-      <option value="none">None</option>
-      {#each bench.profiles as profile (profile.id)}
-        <option value={profile.id}>{profile.maker} {profile.lens}</option>
-      {/each}
-    </select>
-  </label>
-  <p class="quiet facts">
-    {lensText(bench.facts)}<br />{cameraText(bench.facts)} · {exposureText(bench.facts)}
-  </p>
-</section>
-<section class="column" aria-label="Correction">
-  <h2>Correction</h2>
-  <NumberControl
-    setting={settings.distortion}
-    value={bench.recipe.lens.distortion}
-    {idle}
-    change={(distortion, moving) => bench.change('lens', { distortion }, moving)}
-  />
-  <NumberControl
-    setting={settings.falloff}
-    value={bench.recipe.lens.falloff}
-    {idle}
-    change={(falloff, moving) => bench.change('lens', { falloff }, moving)}
-  />
-  {#if idle}<p class="quiet">{idle}</p>{/if}
-</section>
+  {/each}
+</div>
+{#if bench.view.lensPage === 'profile'}
+  <LensProfilePage {bench} {job} {ready} {off} />
+{:else if bench.view.lensPage === 'bow'}
+  <LensBow {bench} {sheet} {off} />
+{:else if bench.view.lensPage === 'colour'}
+  <LensColour {bench} {off} />
+{:else}
+  <LensFalloff {bench} {off} />
+{/if}
 
 <style>
-  .row {
+  .pages {
     display: flex;
-    align-items: center;
-    gap: 8px;
+    flex-direction: column;
+    flex: 0 0 116px;
+    padding: 8px 0;
+    border-right: 1px solid var(--line);
   }
-  select {
-    height: 27px;
-    padding: 0 26px 0 6px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background-color: var(--panel);
-    color: var(--ink);
-    max-width: 260px;
+  .pages button {
+    padding: 6px 10px;
+    text-align: left;
+    border-left: 3px solid transparent;
   }
-  .facts {
-    margin-top: 6px;
-    line-height: 1.45;
+  .pages button[aria-selected='true'] {
+    border-left-color: var(--accent);
+    font-weight: 600;
+    background: var(--panel);
   }
 </style>

@@ -10,6 +10,8 @@
   }
   interface Props {
     setting: Definition;
+    /** Name for the reader of the screen, where the setting's label alone would be ambiguous. */
+    label?: string;
     value: number;
     /** Why the control acts on nothing now; it is disabled and says so. */
     idle?: string | null;
@@ -17,7 +19,8 @@
     range?: [number, number];
     change: (value: number, moving: boolean) => void;
   }
-  let { setting, value, idle = null, range, change }: Props = $props();
+  let { setting, value, label, idle = null, range, change }: Props = $props();
+  const spoken = $derived(label ?? setting.label);
   const low = $derived(range?.[0] ?? setting.minimum);
   const high = $derived(range?.[1] ?? setting.maximum);
   const places = $derived(setting.step < 0.1 ? 2 : setting.step < 1 ? 1 : 0);
@@ -45,7 +48,7 @@
   <input
     class="slider"
     type="range"
-    aria-label={`${setting.label} slider`}
+    aria-label={`${spoken} slider`}
     min={low}
     max={high}
     step="any"
@@ -57,6 +60,7 @@
   />
   <input
     {id}
+    aria-label={label}
     class="number"
     type="text"
     inputmode="decimal"
@@ -71,7 +75,7 @@
   <span class="unit">{setting.unit ?? ''}</span>
   <button
     class="reset"
-    aria-label={`Set ${setting.label} back`}
+    aria-label={`Set ${spoken} back`}
     title="Set back"
     disabled={idle !== null || value === setting.default}
     onclick={() => set(setting.default, false)}>↺</button

@@ -46,6 +46,27 @@
     readings.level?.worstId ?? null
   )}
   {@render reading(
+    'Straight',
+    readings.straight ? `${readings.straight.rms.toFixed(2)} px` : 'no edges yet',
+    readings.straight
+      ? `${readings.straight.curves.length} edges, worst ${Math.max(...readings.straight.curves.map((c) => c.rms)).toFixed(2)} px RMS`
+      : 'Mark edges that should be straight in step 1, Bow, to measure this.',
+    readings.straight
+      ? readings.straight.curves.reduce((worst, c) => (c.rms > worst.rms ? c : worst)).id
+      : null
+  )}
+  {@render reading(
+    'Fringe',
+    bench.edges === null
+      ? 'no edges yet'
+      : readings.fringe
+        ? `${readings.fringe.worst.toFixed(2)} px`
+        : 'no clear edges',
+    readings.fringe
+      ? `Red ${readings.fringe.red.toFixed(2)} px, blue ${readings.fringe.blue.toFixed(2)} px against green, at ${readings.fringe.edges} edges of the outer third`
+      : 'Red and blue against green at strong edges of the outer third'
+  )}
+  {@render reading(
     'Falloff',
     readings.falloff === null ? 'no profile' : `${(readings.falloff || 0).toFixed(2)} EV`,
     'Light left missing in the corners against the centre, from the profile'

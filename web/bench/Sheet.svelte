@@ -5,11 +5,13 @@
   import type { Point } from '$core/camera/frame-geometry.ts';
   import { halfDiagonal } from '$core/camera/frame-geometry.ts';
   import type { Mark } from '$core/lines/mark.ts';
+  import type { Matrix3 } from '$core/lines/rotation.ts';
   import { fieldToUpright, uprightToField } from '$core/pipeline/projection.ts';
   import type { View } from '$core/pipeline/map-mesh.ts';
   import { type Drawn, type Preview, openPreview } from '../preview/preview.ts';
   import type { Histogram } from '../preview/messages.ts';
   import CropShape from './CropShape.svelte';
+  import CurveShape from './CurveShape.svelte';
   import MarkShape from './MarkShape.svelte';
   import Ruler from './Ruler.svelte';
   import type { Bench } from './bench-state.svelte.ts';
@@ -61,6 +63,7 @@
       target: 'sheet' as const,
       projection: plan.projection,
       falloff: plan.falloff,
+      fringes: bench.fringes,
       view: $state.snapshot(view) as View,
       draft: bench.view.moving
     };
@@ -76,6 +79,7 @@
       target: 'magnifier' as const,
       projection: plan.projection,
       falloff: plan.falloff,
+      fringes: bench.fringes,
       view: viewAbout(centre, unit / MAGNIFICATION, { width: MAGNIFIER, height: MAGNIFIER }),
       draft: false
     };
@@ -111,7 +115,8 @@
         frameId: bench.frame.id,
         size: bench.optics.size,
         proxy: bench.frame.proxy!,
-        rendering: bench.facts.rendering
+        rendering: bench.facts.rendering,
+        toWorking: $state.snapshot(bench.facts.toWorking) as Matrix3
       },
       {
         opened: () => {
@@ -138,7 +143,14 @@
     const empty = (event.target as unknown) === event.target.getStage();
     if (!empty || event.evt.button !== 0) return;
     const place = at(event.evt);
-    if (bench.view.step === 'lines' && !bench.view.asShot && !event.evt.altKey)
+    if (
+      bench.view.step === 'lens' &&
+      !bench.view.asShot &&
+      bench.view.lensTool !== 'none' &&
+      !event.evt.altKey
+    ) {
+      void useLensTool(place);
+    } else if (bench.view.step === 'lines' && !bench.view.asShot && !event.evt.altKey)
       drawing = { a: place, b: place };
     else if (bench.view.zoom === '1:1') panning = { from: place, centre: { ...bench.view.centre } };
   }
@@ -167,6 +179,99 @@
     if (!from || !to || [...from, ...to].some((value) => Math.abs(value) > 1.5)) return;
     const mark: Mark = { id: crypto.randomUUID().slice(0, 8), kind: bench.view.tool, a: from, b: to };
     bench.change('lines', { marks: [...marks, mark] });
+  }
+
+  /** Corners of the straight mark being drawn, on the sheet. */
+  let corners = $state<Point[]>([]);
+  /** Presses this near to each other, in pixels, end the mark. */
+  const SAME_PLACE = 6;
+
+  async function useLensTool(place: Point): Promise<void> {
+    if (bench.view.lensTool === 'curve') {
+      const last = corners[corners.length - 1];
+      if (last && Math.hypot(last[0] - place[0], last[1] - place[1]) < SAME_PLACE) await endCurve();
+      else corners = [...corners, place];
+      return;
+    }
+    const field = toField(place);
+    if (!field || !preview) return;
+    const { hue, chroma } = await preview.ask<'hue'>({ kind: 'hue', at: field });
+    const which = bench.view.lensTool === 'pick one' ? 'fringeOne' : 'fringeTwo';
+    bench.view.lensTool = 'none';
+    if (chroma < 0.02)
+      bench.view.lensSaid = 'There is hardly any colour there. Pick the middle of a coloured edge.';
+    else {
+      const amount = bench.recipe.lens[which] || 100;
+      bench.change('lens', { [which]: amount, [`${which}Hue`]: Math.round(hue) });
+      bench.view.lensSaid = `Picked a fringe of hue ${Math.round(hue)}°.`;
+    }
+  }
+
+  /** Ends the straight mark being drawn: it is snapped to the edge under it. */
+  export async function endCurve(): Promise<void> {
+    const drawn = corners;
+    corners = [];
+    if (drawn.length < 2 || !preview) return;
+    // A chord between two presses is straight in the corrected picture, not on the sensor: it is followed in small steps.
+    const dense = drawn
+      .slice(1)
+      .flatMap((corner, i) =>
+        Array.from({ length: 24 }, (_, n): Point => [
+          drawn[i][0] + ((corner[0] - drawn[i][0]) * (n + 1)) / 24,
+          drawn[i][1] + ((corner[1] - drawn[i][1]) * (n + 1)) / 24
+        ])
+      );
+    const polyline = [drawn[0], ...dense].flatMap((corner) => {
+      const field = toField(corner);
+      return field ? [field] : [];
+    });
+    const points = await preview.ask<'trace'>({ kind: 'trace', polyline });
+    if (points.length < 8) {
+      bench.view.lensSaid =
+        'No clear edge runs there. Draw along the edge itself, with presses a little closer together.';
+      return;
+    }
+    bench.view.lensSaid = '';
+    bench.addCurves([points]);
+  }
+
+  export function dropCurve(): void {
+    corners = [];
+  }
+
+  /** Looks for long edges that may be straight, and offers them. */
+  export async function offerCurves(): Promise<void> {
+    if (!preview) return;
+    bench.view.lensSaid = 'Looking for long edges…';
+    const found = await preview.ask<'find'>({ kind: 'find' });
+    bench.view.offered = found.map((points, i) => ({ id: `offered-${i}`, points }));
+    bench.view.lensSaid =
+      found.length < 2
+        ? 'No long smooth edges were found. Draw them by hand.'
+        : `${found.length} long edges found, drawn dashed: take all of them, or press on those you want.`;
+  }
+
+  const curveLines = $derived(
+    bench.view.step === 'lens' && bench.view.lensPage === 'bow'
+      ? bench.recipe.lens.curves.map(({ id, points }) => ({ id, points: onSheet(points) }))
+      : []
+  );
+  const offeredLines = $derived(
+    bench.view.step === 'lens' && bench.view.lensPage === 'bow'
+      ? bench.view.offered.map(({ id, points }) => ({ id, points: onSheet(points) }))
+      : []
+  );
+  function onSheet(points: readonly Point[]): Point[] {
+    return points.flatMap((point) => {
+      const upright = fieldToUpright(point, plan.projection);
+      return upright ? [toSheet(upright, view)] : [];
+    });
+  }
+
+  function takeOffered(id: string): void {
+    const taken = bench.view.offered.find((curve) => curve.id === id);
+    bench.view.offered = bench.view.offered.filter((curve) => curve.id !== id);
+    if (taken) bench.addCurves([taken.points]);
   }
 
   function moveEnd(id: string, end: 'a' | 'b', place: Point, done: boolean): void {
@@ -237,7 +342,12 @@
     class="sheet"
     role="application"
     aria-label="Picture"
-    style:cursor={bench.view.step === 'lines' ? 'crosshair' : bench.view.zoom === '1:1' ? 'grab' : 'default'}
+    style:cursor={bench.view.step === 'lines' ||
+    (bench.view.step === 'lens' && bench.view.lensTool !== 'none')
+      ? 'crosshair'
+      : bench.view.zoom === '1:1'
+        ? 'grab'
+        : 'default'}
     onpointermove={move}
     onpointerleave={() => (pointer = null)}
     onwheel={wheel}
@@ -265,6 +375,26 @@
           <Layer>
             {#if whole}
               <CropShape {bench} {view} editable={bench.view.step === 'crop'} />
+            {/if}
+            {#each offeredLines as { id, points } (id)}
+              <CurveShape {points} offered lit={false} pressed={() => takeOffered(id)} hovered={() => {}} />
+            {/each}
+            {#each curveLines as { id, points } (id)}
+              <CurveShape
+                {points}
+                lit={bench.view.litMark === id}
+                pressed={() => {}}
+                hovered={(inside) => (bench.view.litMark = inside ? id : null)}
+              />
+            {/each}
+            {#if corners.length > 0}
+              <CurveShape
+                points={pointer ? [...corners, pointer] : corners}
+                lit
+                pressed={() => {}}
+                hovered={() => {}}
+                listening={false}
+              />
             {/if}
             {#if bench.view.step === 'lines'}
               {#each placed as { mark, a, b } (mark.id)}

@@ -1,23 +1,41 @@
 /** State of the bench for one frame: the recipe with its history, what is shown, and the derived plan and readings. */
-import { radialModel } from '$core/lens/brown.ts';
-import type { LensProfile } from '$core/lens/profile.ts';
+import type { Point } from '$core/camera/frame-geometry.ts';
+import { halfDiagonal } from '$core/camera/frame-geometry.ts';
+import { fitLateral } from '$core/lateral/fit-lateral.ts';
+import type { LateralEdge } from '$core/lateral/measure-edges.ts';
+import type { Curve } from '$core/lens/curve.ts';
+import { frameFringes } from '$core/lens/frame-fringes.ts';
+import { solveCurves } from '$core/lens/solve-curves.ts';
+import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
 import type { MarkKind } from '$core/lines/mark.ts';
 import { type Solution, solveRotation } from '$core/lines/solve-rotation.ts';
 import { type Plan, planFrame } from '$core/pipeline/plan.ts';
 import { measureReadings } from '$core/readings/measure.ts';
 import { completeRecipe } from '$core/recipe/complete.ts';
 import type { Recipe, StepName } from '$core/recipe/schema.ts';
-import { chooseProfile, frameOptics, termsFor } from '$core/pipeline/frame-optics.ts';
+import { setupFrame } from '$core/pipeline/frame-optics.ts';
+import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
 import { createSaver } from './save-recipe.svelte.ts';
 
 export type Zoom = 'fit' | '1:1';
+export type LensPage = 'profile' | 'bow' | 'colour' | 'falloff';
+/** What a press on the picture does in the Lens step. */
+export type LensTool = 'none' | 'curve' | 'pick one' | 'pick two';
 
 const MOST_STEPS_BACK = 200;
 
-export function createBench(frame: FrameRow, profiles: LensProfile[]) {
+/** At most as many points as a recipe holds for one curve, evenly chosen. */
+function thinned(points: Point[]): Point[] {
+  const most = MOST_CURVE_POINTS / 2;
+  if (points.length <= most) return points;
+  return Array.from({ length: most }, (_, i) => points[Math.round((i * (points.length - 1)) / (most - 1))]);
+}
+
+export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   const facts = frame.facts!;
-  const optics = frameOptics(facts);
+  let choice = $state.raw<FrameChoice>(startChoice);
+  let edges = $state.raw<LateralEdge[] | null>(null);
   let recipe = $state.raw<Recipe>(completeRecipe(frame.recipe));
   let past = $state.raw<Recipe[]>([]);
   let future = $state.raw<Recipe[]>([]);
@@ -35,18 +53,29 @@ export function createBench(frame: FrameRow, profiles: LensProfile[]) {
     /** Upright point in the middle of the sheet at 1:1. */
     centre: { x: 0, y: 0 },
     litMark: null as string | null,
+    lensPage: 'profile' as LensPage,
+    lensTool: 'none' as LensTool,
+    /** Edges found on the picture and offered as straight marks. */
+    offered: [] as Curve[],
+    /** What the last measurement of the lens said. */
+    lensSaid: '',
     solution: null as Solution | null
   });
 
-  const profile = $derived(chooseProfile(facts, recipe.lens.profile, profiles));
-  const terms = $derived(termsFor(facts, profile));
+  const setup = $derived(setupFrame(facts, recipe.lens, choice));
+  const { optics, profile, terms } = $derived(setup);
+  const fringes = $derived(frameFringes(recipe.lens));
   const plan = $derived(planFrame(optics, recipe, terms));
-  const readings = $derived(measureReadings(plan, optics, recipe.lines.marks));
+  const readings = $derived(
+    measureReadings(plan, optics, { marks: recipe.lines.marks, curves: recipe.lens.curves, edges })
+  );
   /** The frame without its recipe, all of it. */
-  const asShotPlan: Plan = planFrame(
-    optics,
-    completeRecipe({ lens: { enabled: false }, lines: { enabled: false }, crop: { enabled: false } }),
-    null
+  const asShotPlan: Plan = $derived(
+    planFrame(
+      optics,
+      completeRecipe({ lens: { enabled: false }, lines: { enabled: false }, crop: { enabled: false } }),
+      null
+    )
   );
 
   function save(): void {
@@ -83,11 +112,30 @@ export function createBench(frame: FrameRow, profiles: LensProfile[]) {
   return {
     frame,
     facts,
-    optics,
-    profiles,
     view,
     saver,
-    asShotPlan,
+    get optics() {
+      return optics;
+    },
+    get choice() {
+      return choice;
+    },
+    /** Profiles at hand changed: another was chosen, remembered or stored. */
+    setChoice(next: FrameChoice) {
+      choice = next;
+    },
+    get edges() {
+      return edges;
+    },
+    setEdges(found: LateralEdge[]) {
+      edges = found;
+    },
+    get fringes() {
+      return view.asShot ? [] : fringes;
+    },
+    get notices() {
+      return terms?.notices ?? [];
+    },
     get recipe() {
       return recipe;
     },
@@ -129,11 +177,57 @@ export function createBench(frame: FrameRow, profiles: LensProfile[]) {
       future = [];
       recipe = other;
     },
+    /** Adds straight marks; long ones are thinned to what a recipe holds. */
+    addCurves(added: Point[][]) {
+      const curves = added.map((points) => ({
+        id: crypto.randomUUID().slice(0, 8),
+        points: thinned(points)
+      }));
+      change('lens', { curves: [...recipe.lens.curves, ...curves] });
+    },
+    /** Solves the distortion from the straight marks. */
+    straighten(): void {
+      const projection = plan.projection.model.projection;
+      const solution = solveCurves(recipe.lens.curves, { projection, focal: optics.focal, robust: true });
+      if (!solution.ok) {
+        view.lensSaid = solution.reason;
+        return;
+      }
+      const { terms: found, centre } = solution;
+      const unit = halfDiagonal(optics.size);
+      change('lens', {
+        solved: { projection, terms: found, centre },
+        distortion: 100,
+        bow: 0,
+        wave: 0,
+        enabled: true
+      });
+      view.lensSaid =
+        `Bows of ${(solution.before * unit).toFixed(1)} px are down to ${(solution.after * unit).toFixed(2)} px, ` +
+        `from ${solution.residuals.length - solution.leftOut.length} edges` +
+        (solution.leftOut.length > 0
+          ? `; ${solution.leftOut.length} left out as not straight in truth.`
+          : '.');
+    },
+    /** Measures the sizes of red and blue from the picture's own edges. */
+    measureLateral(): void {
+      const before = readings.fringe;
+      const fit = edges ? fitLateral(edges, halfDiagonal(optics.size)) : null;
+      if (!fit?.ok) {
+        view.lensSaid = fit
+          ? fit.reason
+          : 'The edges of this picture are still being read. Try again in a moment.';
+        return;
+      }
+      const measured = { red: [...fit.lateral.red], blue: [...fit.lateral.blue] };
+      change('lens', { measured, lateral: 100, lateralRed: 0, lateralBlue: 0, enabled: true });
+      const after = readings.fringe;
+      const px = (reading: typeof after): string =>
+        reading ? `${reading.worst.toFixed(2)} px` : 'not to be told';
+      view.lensSaid = `Measured at ${fit.edges} edges. Fringe before ${px(before)}, now ${px(after)}.`;
+    },
     trueUp(): Solution {
-      const model = radialModel(
-        terms && recipe.lens.enabled ? terms.distortion : [0, 0, 0],
-        recipe.lens.distortion / 100
-      );
+      const { model } = plan.projection;
       const solution = solveRotation(recipe.lines.marks, { focal: optics.focal, model });
       view.solution = solution;
       if (solution.ok) change('lines', { ...solution.angles, enabled: true });

@@ -1,7 +1,9 @@
 /** What the bench and its preview worker say to each other. */
-import type { FrameSize } from '$core/camera/frame-geometry.ts';
+import type { FrameSize, Point } from '$core/camera/frame-geometry.ts';
 import type { Rendering } from '$core/colour/display-table.ts';
-import type { Falloff } from '$core/output/quantise.ts';
+import type { FringeColour } from '$core/fringe/remove-fringe.ts';
+import type { Falloff } from '$core/lens/falloff.ts';
+import type { Matrix3 } from '$core/lines/rotation.ts';
 import type { View } from '$core/pipeline/map-mesh.ts';
 import type { Projection } from '$core/pipeline/projection.ts';
 
@@ -11,6 +13,7 @@ export interface OpenRequest {
   size: FrameSize;
   proxy: FrameSize;
   rendering: Rendering;
+  toWorking: Matrix3;
 }
 
 export interface DrawRequest {
@@ -20,9 +23,25 @@ export interface DrawRequest {
   number: number;
   projection: Projection;
   falloff: Falloff | null;
+  fringes: FringeColour[];
   view: View;
   /** Coarse but fast: for a picture in motion. */
   draft: boolean;
+}
+
+/** Questions about the picture that the worker answers from the proxy; places are field positions. */
+export type AskRequest =
+  | { kind: 'trace'; number: number; polyline: Point[] }
+  | { kind: 'find'; number: number }
+  | { kind: 'hue'; number: number; at: Point };
+
+export interface Answers {
+  /** Points of the edge under the polyline; empty when there is none. */
+  trace: Point[];
+  /** Long smooth edges. */
+  find: Point[][];
+  /** Hue in degrees of the strongest colour about the place, and its chroma. */
+  hue: { hue: number; chroma: number };
 }
 
 export interface Histogram {
@@ -38,6 +57,7 @@ export type WorkerAnswer =
   | { kind: 'opened'; milliseconds: number }
   | { kind: 'failed'; message: string }
   | { kind: 'fetching'; waiting: boolean }
+  | { kind: 'answer'; number: number; answer: Answers[keyof Answers] }
   | {
       kind: 'drawn';
       target: 'sheet' | 'magnifier';

@@ -10,8 +10,10 @@ import { pyramid } from '$core/pipeline/halve.ts';
 import { type PlacedPlanes, type Planes, allocatePlanes } from '$core/pipeline/planes.ts';
 import { resample } from '$core/pipeline/resample.ts';
 import { fillPlanes } from '$core/pipeline/fill-planes.ts';
+import { FRINGE_WIDTH, removeFringe } from '$core/fringe/remove-fringe.ts';
+import { answerAbout } from './answers.ts';
 import { histogramOf } from './histogram.ts';
-import type { DrawRequest, OpenRequest, WorkerAnswer } from './messages.ts';
+import type { AskRequest, DrawRequest, OpenRequest, WorkerAnswer } from './messages.ts';
 import { type Area, type TileStore, assembleArea, fetchArea } from './tiles.ts';
 
 interface Open {
@@ -76,8 +78,9 @@ function areaOf(mesh: MapMesh): Area {
 function draw(request: DrawRequest, source: PlacedPlanes, label: string, sharp: boolean): void {
   if (!open) return;
   const started = performance.now();
-  const { view, projection, falloff, draft, target, number } = request;
-  const key = JSON.stringify([label, view, projection, draft]);
+  const { view, projection, falloff, fringes, draft, target, number } = request;
+  const { rendering, toWorking, size } = open.request;
+  const key = JSON.stringify([label, view, projection, draft, fringes]);
   let resampled = kept?.key === key ? kept : null;
   if (!resampled) {
     // An error of a twentieth of a screen pixel cannot be seen; in motion, a quarter cannot.
@@ -88,11 +91,12 @@ function draw(request: DrawRequest, source: PlacedPlanes, label: string, sharp: 
         ? kept.planes
         : allocatePlanes(view.width, view.height);
     resample(source, mesh, planes, { draft });
+    if (!draft) removeFringe(planes, { colours: fringes, width: FRINGE_WIDTH / view.pixel, toWorking });
     resampled = { key, mesh, planes };
     if (target === 'sheet') kept = resampled;
   }
   const rgba = new Uint8ClampedArray(view.width * view.height * 4);
-  toRgba8(resampled.planes, resampled.mesh, rgba, { rendering: open.request.rendering, falloff });
+  toRgba8(resampled.planes, resampled.mesh, rgba, { rendering, toWorking, falloff, size });
   say(
     {
       kind: 'drawn',
@@ -138,9 +142,12 @@ async function handleDraw(request: DrawRequest): Promise<void> {
   draw(request, current.levels[level], `proxy${level}`, true);
 }
 
-self.onmessage = ({ data }: MessageEvent<OpenRequest | DrawRequest>): void => {
+self.onmessage = ({ data }: MessageEvent<OpenRequest | DrawRequest | AskRequest>): void => {
   if (data.kind === 'open') void openFrame(data);
-  else {
+  else if (data.kind !== 'draw') {
+    if (open)
+      say({ kind: 'answer', number: data.number, answer: answerAbout(open.levels[0], open.request, data) });
+  } else {
     newest[data.target] = data.number;
     // Requests that have queued up meanwhile are heard first; then only the newest is drawn.
     setTimeout(() => void handleDraw(data), 0);

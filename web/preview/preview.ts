@@ -1,11 +1,19 @@
 /** The bench's end of the preview worker: one picture at a time per target, and always the newest. */
-import type { DrawRequest, OpenRequest, WorkerAnswer } from './messages.ts';
+import type { Answers, AskRequest, DrawRequest, OpenRequest, WorkerAnswer } from './messages.ts';
 
 export type Drawn = Extract<WorkerAnswer, { kind: 'drawn' }>;
 type Wanted = Omit<DrawRequest, 'kind' | 'number'>;
 
+type Question = AskRequest extends infer Each
+  ? Each extends AskRequest
+    ? Omit<Each, 'number'>
+    : never
+  : never;
+
 export interface Preview {
   draw(wanted: Wanted): void;
+  /** Asks about the picture itself. */
+  ask<K extends keyof Answers>(question: Extract<Question, { kind: K }>): Promise<Answers[K]>;
   close(): void;
 }
 
@@ -22,6 +30,7 @@ export function openPreview(frame: Omit<OpenRequest, 'kind'>, listeners: Preview
   const busy: Record<DrawRequest['target'], boolean> = { sheet: false, magnifier: false };
   let ready = false;
   let number = 0;
+  const asked = new Map<number, (answer: never) => void>();
   const send = (target: DrawRequest['target']): void => {
     const wanted = waiting[target];
     if (!wanted || !ready || busy[target]) return;
@@ -36,7 +45,10 @@ export function openPreview(frame: Omit<OpenRequest, 'kind'>, listeners: Preview
       send('sheet');
     } else if (data.kind === 'failed') listeners.failed(data.message);
     else if (data.kind === 'fetching') listeners.fetching(data.waiting);
-    else {
+    else if (data.kind === 'answer') {
+      asked.get(data.number)?.(data.answer as never);
+      asked.delete(data.number);
+    } else {
       busy[data.target] = false;
       listeners.drawn(data);
       send(data.target);
@@ -49,6 +61,11 @@ export function openPreview(frame: Omit<OpenRequest, 'kind'>, listeners: Preview
       waiting[wanted.target] = wanted;
       send(wanted.target);
     },
+    ask: (question) =>
+      new Promise((resolve) => {
+        asked.set(++number, resolve as (answer: never) => void);
+        worker.postMessage({ ...question, number });
+      }),
     close: () => worker.terminate()
   };
 }

@@ -28,6 +28,7 @@
 <svelte:head><title>Jobs · Line True</title></svelte:head>
 <TopBand>
   {#snippet actions()}
+    <a class="tool" href="/lenses">Catalogue</a>
     <button class="tool main" onclick={() => (adding = true)}>New job</button>
   {/snippet}
 </TopBand>

@@ -9,7 +9,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { Point } from '../../core/camera/frame-geometry.ts';
 import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
 import { halfDiagonal } from '../../core/camera/frame-geometry.ts';
-import { radialModel } from '../../core/lens/brown.ts';
+import { lensModel } from '../../core/lens/lens-model.ts';
 import { rotationFromAngles } from '../../core/lines/rotation.ts';
 import { type Projection, sensorToUpright } from '../../core/pipeline/projection.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
@@ -227,7 +227,7 @@ describe('the way from a raw file to a straight picture', () => {
     const projection: Projection = {
       size: setup.size,
       focal,
-      model: radialModel(report.lens.distortion as [number, number, number]),
+      model: lensModel({ terms: report.lens.distortion }, report.lens.amount, report.lens.lateral),
       rotation: rotationFromAngles(report.rotation)
     };
     expect(focal).toBeCloseTo(24 / FULL_FRAME_HALF_DIAGONAL, 6);

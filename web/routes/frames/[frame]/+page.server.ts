@@ -1,7 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { isId } from '$lib/answer.ts';
 import { getApp } from '$server/app.ts';
-import { allProfiles, frameById, framesOfJob } from '$server/frames/frame-row.ts';
+import { frameById, framesOfJob } from '$server/frames/frame-row.ts';
+import { choiceFor } from '$server/lenses/lens-choice.ts';
 import { jobById } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
 
@@ -11,6 +12,14 @@ export const load: PageServerLoad = async ({ params }) => {
   if (!frame) error(404, 'This frame no longer exists.');
   const job = await jobById(app, frame.job_id);
   const frames = await framesOfJob(app, frame.job_id);
-  const ready = frames.filter((other) => other.state === 'ready').map(({ id, name }) => ({ id, name }));
-  return { frame, job: job!, ready, profiles: await allProfiles(app) };
+  const ready = frames
+    .filter((other) => other.state === 'ready')
+    .map(({ id, name, facts }) => ({
+      id,
+      name,
+      lens: facts?.lens ?? null,
+      focalLength: facts?.focalLength ?? null
+    }));
+  const choice = frame.facts ? await choiceFor(app, frame.facts, frame.recipe.lens?.profile) : null;
+  return { frame, job: job!, ready, choice };
 };

@@ -6,9 +6,9 @@
 </script>
 
 <svelte:head><title>{data.frame.name} · {data.job.name} · Line True</title></svelte:head>
-{#if data.frame.state === 'ready'}
+{#if data.frame.state === 'ready' && data.choice}
   {#key data.frame.id}
-    <BenchView {...data} />
+    <BenchView frame={data.frame} job={data.job} ready={data.ready} choice={data.choice} />
   {/key}
 {:else}
   <main class="p-6">

@@ -1,7 +1,9 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import { untrack } from 'svelte';
-  import { matchProfile } from '$core/lens/match-profile.ts';
+  import { SvelteSet } from 'svelte/reactivity';
+  import FindLensDialog from '../../../bench/FindLensDialog.svelte';
+  import MeasureDialog from '../../../jobs/MeasureDialog.svelte';
   import { call } from '$lib/call.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import TopBand from '../../../jobs/TopBand.svelte';
@@ -16,6 +18,38 @@
     () => void invalidateAll()
   );
   let over = $state(false);
+  const chosen = new SvelteSet<string>();
+  let onlyWithout = $state(false);
+  let finding = $state(false);
+  let measuring = $state(false);
+  let said = $state('');
+  const shown = $derived(
+    data.frames.filter((frame) => !onlyWithout || (frame.facts && data.lenses[frame.id] === null))
+  );
+  const without = $derived(
+    data.frames.filter((frame) => frame.facts && data.lenses[frame.id] === null).length
+  );
+  const chosenFrames = $derived(
+    data.frames.filter((frame) => chosen.has(frame.id) && frame.state === 'ready')
+  );
+
+  async function give(profile: string): Promise<void> {
+    try {
+      const { frames } = await call<{ frames: number }>(`/api/jobs/${data.job.id}/lens`, {
+        method: 'POST',
+        body: { frames: [...chosen], profile }
+      });
+      said = `${frames} ${frames === 1 ? 'frame has' : 'frames have'} it now.`;
+      await invalidateAll();
+    } catch (reason) {
+      said = (reason as Error).message;
+    }
+  }
+  const toggle = (id: string, on: boolean): void => {
+    said = '';
+    if (on) chosen.add(id);
+    else chosen.delete(id);
+  };
   let files: HTMLInputElement;
   let folder: HTMLInputElement;
 
@@ -26,7 +60,7 @@
     return () => clearInterval(timer);
   });
 
-  function chosen(input: HTMLInputElement): void {
+  function take(input: HTMLInputElement): void {
     uploads.add([...(input.files ?? [])]);
     input.value = '';
   }
@@ -63,6 +97,7 @@
 <TopBand>
   <span class="quiet">/</span><a href="/">Jobs</a><span class="quiet">/</span><span>{data.job.name}</span>
   {#snippet actions()}
+    <a class="tool" href="/lenses">Catalogue</a>
     <button class="tool" onclick={() => folder.click()}>Add a folder</button>
     <button class="tool main" onclick={() => files.click()}>Add frames</button>
   {/snippet}
@@ -72,10 +107,10 @@
   type="file"
   multiple
   bind:this={files}
-  onchange={() => chosen(files)}
+  onchange={() => take(files)}
   data-testid="files"
 />
-<input class="hidden" type="file" webkitdirectory bind:this={folder} onchange={() => chosen(folder)} />
+<input class="hidden" type="file" webkitdirectory bind:this={folder} onchange={() => take(folder)} />
 <main
   class="page"
   class:over
@@ -112,10 +147,42 @@
       <button class="tool" onclick={uploads.clear}>Clear the list</button>
     </section>
   {/if}
+  {#if data.frames.length > 0}
+    <div class="batch" role="toolbar" aria-label="Chosen frames">
+      <label>
+        <input
+          type="checkbox"
+          checked={shown.length > 0 && shown.every((frame) => chosen.has(frame.id))}
+          onchange={(e) => shown.forEach((frame) => toggle(frame.id, e.currentTarget.checked))}
+        />
+        {chosen.size === 0 ? 'Choose all' : `${chosen.size} chosen`}
+      </label>
+      <button class="tool" disabled={chosen.size === 0} onclick={() => (finding = true)}
+        >Give a lens profile…</button
+      >
+      <button class="tool" disabled={chosen.size === 0} onclick={() => give('auto')}>Match by itself</button>
+      <button class="tool" disabled={chosenFrames.length === 0} onclick={() => (measuring = true)}
+        >Measure a lens…</button
+      >
+      <span role="status">{said}</span>
+      <span class="push"></span>
+      <label>
+        <input type="checkbox" bind:checked={onlyWithout} disabled={without === 0 && !onlyWithout} />
+        {without === 0 ? 'Every frame has its lens corrected' : `Only the ${without} without a lens profile`}
+      </label>
+    </div>
+  {/if}
   <ul class="frames">
-    {#each data.frames as frame (frame.id)}
+    {#each shown as frame (frame.id)}
       <li class="frame" data-state={frame.state}>
         {#if frame.state === 'ready' && frame.facts}
+          <input
+            class="choose"
+            type="checkbox"
+            aria-label={`Choose ${frame.name}`}
+            checked={chosen.has(frame.id)}
+            onchange={(e) => toggle(frame.id, e.currentTarget.checked)}
+          />
           <a href={`/frames/${frame.id}`} aria-label={`Open ${frame.name}`}>
             <span class="picture"
               ><img src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`} alt={frame.name} /></span
@@ -128,7 +195,9 @@
               <span>{lensText(frame.facts)}</span>
               <span class="line quiet">
                 <span>{exposureText(frame.facts)}</span>
-                <span>{matchProfile(frame.facts, data.profiles) ? 'lens profile' : 'no lens profile'}</span>
+                <span class:bad={data.lenses[frame.id] === null}
+                  >{data.lenses[frame.id] ?? 'no lens profile'}</span
+                >
               </span>
             </span>
           </a>
@@ -149,6 +218,8 @@
     <p class="empty quiet">This job has no frames yet.</p>
   {/if}
 </main>
+<FindLensDialog bind:open={finding} pick={give} />
+<MeasureDialog bind:open={measuring} frames={chosenFrames} />
 
 <style>
   .page {
@@ -198,7 +269,30 @@
     gap: 18px;
     margin-top: 18px;
   }
+  .batch {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    margin-top: 14px;
+  }
+  .batch label {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+  }
+  .push {
+    flex: 1;
+  }
+  .choose {
+    position: absolute;
+    top: 8px;
+    left: 8px;
+    width: 17px;
+    height: 17px;
+    z-index: 1;
+  }
   .frame {
+    position: relative;
     border: 1px solid var(--line);
     background: var(--panel);
   }

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { getApp } from '$server/app.ts';
-import { allProfiles, frameById } from '$server/frames/frame-row.ts';
+import { frameById } from '$server/frames/frame-row.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ params }) =>
@@ -9,7 +9,7 @@ export const GET: RequestHandler = ({ params }) =>
     const app = await getApp();
     const frame = isId(params.frame) ? await frameById(app, params.frame) : null;
     if (!frame) return notFound('frame');
-    return json({ frame, profiles: await allProfiles(app) });
+    return json({ frame });
   });
 
 /** Takes the frame out of its job. The original stays in the store. */

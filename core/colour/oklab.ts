@@ -1,0 +1,40 @@
+/** Oklab (Ottosson 2020) of linear Rec.2020: L, a, b from cube roots of cone-like responses. */
+import { type Matrix3, multiply } from '../lines/rotation.ts';
+import { REC2020_TO_SRGB } from './primaries.ts';
+
+const SRGB_TO_LMS: Matrix3 = [
+  0.4122214708, 0.5363325363, 0.0514459929, 0.2119034982, 0.6806995451, 0.1073969566, 0.0883024619,
+  0.2817188376, 0.6299787005
+];
+
+export const REC2020_TO_LMS: Matrix3 = multiply(SRGB_TO_LMS, REC2020_TO_SRGB);
+
+/** Cube roots of LMS to L, a, b. */
+export const ROOTS_TO_LAB: Matrix3 = [
+  0.2104542553, 0.793617785, -0.0040720468, 1.9779984951, -2.428592205, 0.4505937099, 0.0259040371,
+  0.7827717662, -0.808675766
+];
+
+/** L, a, b to cube roots of LMS. */
+export const LAB_TO_ROOTS: Matrix3 = [
+  1, 0.3963377774, 0.2158037573, 1, -0.1055613458, -0.0638541728, 1, -0.0894841775, -1.291485548
+];
+
+export function invert3(m: Matrix3): Matrix3 {
+  const [a, b, c, d, e, f, g, h, i] = m;
+  const A = e * i - f * h;
+  const B = f * g - d * i;
+  const C = d * h - e * g;
+  const determinant = a * A + b * B + c * C;
+  return [
+    A,
+    c * h - b * i,
+    b * f - c * e,
+    B,
+    a * i - c * g,
+    c * d - a * f,
+    C,
+    b * g - a * h,
+    a * e - b * d
+  ].map((value) => value / determinant) as Matrix3;
+}

@@ -1,0 +1,310 @@
+/**
+ * Long smooth edges of a picture, straight or bent: gradient maxima (Canny 1986) placed to a fraction of a pixel, linked
+ * along their direction, joined over short gaps, and kept where a gently bent curve explains them.
+ */
+import type { Point } from '../camera/frame-geometry.ts';
+import type { GreyPlane } from './trace-polyline.ts';
+
+export interface FoundCurve {
+  /** Points in order along the edge, in the plane's pixels. */
+  points: Point[];
+  length: number;
+}
+
+export interface FindCurvesOptions {
+  /** Shortest edge kept, as a share of half the diagonal (default 0.28). */
+  shortest?: number;
+  most?: number;
+}
+
+/** Square roots even out light and shade, as the eye does; then a small Gaussian against noise. */
+function smoothed({ width, height, data }: GreyPlane): Float32Array {
+  const root = data.map((value) => Math.sqrt(Math.max(0, value)));
+  const kernel = [0.0614, 0.2448, 0.3877, 0.2448, 0.0614];
+  const across = new Float32Array(root.length);
+  const out = new Float32Array(root.length);
+  for (let y = 0; y < height; y++) {
+    for (let x = 2; x < width - 2; x++) {
+      const at = y * width + x;
+      let sum = 0;
+      for (let k = -2; k <= 2; k++) sum += kernel[k + 2] * root[at + k];
+      across[at] = sum;
+    }
+  }
+  for (let y = 2; y < height - 2; y++) {
+    for (let x = 2; x < width - 2; x++) {
+      const at = y * width + x;
+      let sum = 0;
+      for (let k = -2; k <= 2; k++) sum += kernel[k + 2] * across[at + k * width];
+      out[at] = sum;
+    }
+  }
+  return out;
+}
+
+interface EdgeField {
+  width: number;
+  height: number;
+  /** 1 where a pixel holds an edge. */
+  on: Uint8Array;
+  /** Place of the edge, and the direction of its gradient. */
+  x: Float32Array;
+  y: Float32Array;
+  gx: Float32Array;
+  gy: Float32Array;
+}
+
+/** Change of the square root of light over two pixels that makes an edge. */
+const EDGE = 0.035;
+
+function edgeField(plane: GreyPlane): EdgeField {
+  const { width, height } = plane;
+  const grey = smoothed(plane);
+  const size = width * height;
+  const gx = new Float32Array(size);
+  const gy = new Float32Array(size);
+  const strength = new Float32Array(size);
+  for (let y = 4; y < height - 4; y++) {
+    for (let x = 4; x < width - 4; x++) {
+      const at = y * width + x;
+      gx[at] = grey[at + 1] - grey[at - 1];
+      gy[at] = grey[at + width] - grey[at - width];
+      strength[at] = Math.hypot(gx[at], gy[at]);
+    }
+  }
+  const field: EdgeField = {
+    width,
+    height,
+    on: new Uint8Array(size),
+    x: new Float32Array(size),
+    y: new Float32Array(size),
+    gx,
+    gy
+  };
+  for (let y = 5; y < height - 5; y++) {
+    for (let x = 5; x < width - 5; x++) {
+      const at = y * width + x;
+      const m = strength[at];
+      if (m < EDGE) continue;
+      const steep = Math.abs(gx[at]) >= Math.abs(gy[at]);
+      // Along the gradient, one pixel on in its main direction.
+      const slant = steep ? gy[at] / gx[at] : gx[at] / gy[at];
+      const along = steep ? 1 : width;
+      const side = (steep ? width : 1) * Math.sign(slant);
+      const f = Math.abs(slant);
+      const ahead = strength[at + along] * (1 - f) + strength[at + along + side] * f;
+      const behind = strength[at - along] * (1 - f) + strength[at - along - side] * f;
+      if (m < ahead || m <= behind) continue;
+      const offset = Math.max(-0.5, Math.min(0.5, (0.5 * (ahead - behind)) / (2 * m - ahead - behind || 1)));
+      field.on[at] = 1;
+      field.x[at] = x + 0.5 + offset * (steep ? 1 : slant);
+      field.y[at] = y + 0.5 + offset * (steep ? slant : 1);
+    }
+  }
+  return field;
+}
+
+/** Cosine of the largest turn between neighbours of a chain. */
+const LARGEST_TURN = Math.cos((24 * Math.PI) / 180);
+
+/** Follows an edge from a pixel to one side until it ends or turns. */
+function follow(field: EdgeField, start: number, side: 1 | -1, used: Uint8Array): Point[] {
+  const { width, on, x, y, gx, gy } = field;
+  const points: Point[] = [];
+  let at = start;
+  for (;;) {
+    const norm = Math.hypot(gx[at], gy[at]);
+    const tx = (-gy[at] / norm) * side;
+    const ty = (gx[at] / norm) * side;
+    let next = -1;
+    let best = 0;
+    for (let dy = -2; dy <= 2; dy++) {
+      for (let dx = -2; dx <= 2; dx++) {
+        const other = at + dy * width + dx;
+        if (other === at || !on[other] || used[other]) continue;
+        const ox = x[other] - x[at];
+        const oy = y[other] - y[at];
+        const distance = Math.hypot(ox, oy);
+        if (distance === 0 || distance > 2.3) continue;
+        const ahead = (ox * tx + oy * ty) / distance;
+        const alike = (gx[at] * gx[other] + gy[at] * gy[other]) / (norm * Math.hypot(gx[other], gy[other]));
+        if (ahead < 0.8 || alike < LARGEST_TURN) continue;
+        const score = (ahead * alike) / (1 + 0.3 * distance);
+        if (score > best) {
+          best = score;
+          next = other;
+        }
+      }
+    }
+    if (next < 0) return points;
+    used[next] = 1;
+    points.push([x[next], y[next]]);
+    at = next;
+  }
+}
+
+/** Coefficients of v = a + b u + c u² + d u³ by least squares, u in -1…1. */
+function cubicFit(u: readonly number[], v: readonly number[]): number[] {
+  const n = 4;
+  const a = Array.from({ length: n }, () => new Array<number>(n + 1).fill(0));
+  u.forEach((t, i) => {
+    const powers = [1, t, t * t, t * t * t];
+    for (let r = 0; r < n; r++) {
+      for (let c = 0; c < n; c++) a[r][c] += powers[r] * powers[c];
+      a[r][n] += powers[r] * v[i];
+    }
+  });
+  for (let i = 0; i < n; i++) {
+    const pivot = a[i][i] + 1e-9;
+    for (let r = i + 1; r < n; r++) {
+      const factor = a[r][i] / pivot;
+      for (let c = i; c <= n; c++) a[r][c] -= factor * a[i][c];
+    }
+  }
+  const out = new Array<number>(n).fill(0);
+  for (let i = n - 1; i >= 0; i--) {
+    let value = a[i][n];
+    for (let c = i + 1; c < n; c++) value -= a[i][c] * out[c];
+    out[i] = value / (a[i][i] + 1e-9);
+  }
+  return out;
+}
+
+interface Gentle {
+  /** RMS distance of the points from the fitted cubic, and how far the curve departs from its chord; in pixels. */
+  rms: number;
+  bow: number;
+  length: number;
+  /** Points within three times the RMS. */
+  points: Point[];
+}
+
+/** A chain as a gently bent curve over its chord. */
+function gentle(points: readonly Point[]): Gentle {
+  const [a, b] = [points[0], points[points.length - 1]];
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  const [tx, ty] = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
+  const u = points.map((p) => (2 * ((p[0] - a[0]) * tx + (p[1] - a[1]) * ty)) / length - 1);
+  const v = points.map((p) => -(p[0] - a[0]) * ty + (p[1] - a[1]) * tx);
+  const c = cubicFit(u, v);
+  const errors = u.map((t, i) => v[i] - (c[0] + t * (c[1] + t * (c[2] + t * c[3]))));
+  const rms = Math.sqrt(errors.reduce((sum, e) => sum + e * e, 0) / errors.length);
+  return {
+    rms,
+    bow: Math.max(...v.map(Math.abs)),
+    length,
+    points: points.filter((_, i) => Math.abs(errors[i]) <= Math.max(3 * rms, 0.3))
+  };
+}
+
+/** Unit direction at the end of a chain, from its last points. */
+function endDirection(points: readonly Point[], atEnd: boolean): Point {
+  const span = Math.min(points.length - 1, 18);
+  const [a, b] = atEnd
+    ? [points[points.length - 1 - span], points[points.length - 1]]
+    : [points[span], points[0]];
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  return [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
+}
+
+/** Joins chains that go on in the same direction after a gap, as where a downpipe crosses a cornice. */
+function join(chains: Point[][], largestGap: number): Point[][] {
+  const pieces = chains
+    .map((points) => ({ points, gone: false }))
+    .sort((a, b) => b.points.length - a.points.length);
+  for (const piece of pieces) {
+    if (piece.gone) continue;
+    for (let grown = true; grown;) {
+      grown = false;
+      for (const atEnd of [true, false]) {
+        const end = atEnd ? piece.points[piece.points.length - 1] : piece.points[0];
+        const direction = endDirection(piece.points, atEnd);
+        let best: { piece: (typeof pieces)[number]; reversed: boolean; gap: number } | null = null;
+        for (const other of pieces) {
+          if (other === piece || other.gone) continue;
+          for (const reversed of [false, true]) {
+            const start = reversed ? other.points[other.points.length - 1] : other.points[0];
+            const gx = start[0] - end[0];
+            const gy = start[1] - end[1];
+            const gap = Math.hypot(gx, gy);
+            if (gap > largestGap || (best && gap >= best.gap)) continue;
+            const onwards = endDirection(other.points, reversed);
+            const aside = Math.abs(gx * direction[1] - gy * direction[0]);
+            if (gx * direction[0] + gy * direction[1] < -1 || aside > 0.7 + gap * 0.02) continue;
+            if (-(onwards[0] * direction[0] + onwards[1] * direction[1]) < 0.998) continue;
+            best = { piece: other, reversed, gap };
+          }
+        }
+        if (!best) continue;
+        const more = best.reversed ? [...best.piece.points].reverse() : best.piece.points;
+        const joined = atEnd ? [...piece.points, ...more] : [...[...more].reverse(), ...piece.points];
+        if (gentle(joined).rms > ROUGHEST) continue;
+        piece.points = joined;
+        best.piece.gone = true;
+        grown = true;
+      }
+    }
+  }
+  return pieces.filter((piece) => !piece.gone).map((piece) => piece.points);
+}
+
+/** Chains that a cubic fits worse than this, in pixels RMS, are not one edge. */
+const ROUGHEST = 0.55;
+/** Sharpest bow of an edge that may be straight in truth, against its length. */
+const MOST_BOW = 0.09;
+const SHORTEST_CHAIN = 14;
+
+/** Cuts a chain where a cubic no longer fits, and keeps the parts that it does. */
+function cut(points: Point[]): Point[][] {
+  if (points.length < SHORTEST_CHAIN) return [];
+  const whole = gentle(points);
+  if (whole.rms <= ROUGHEST && whole.bow <= MOST_BOW * whole.length) return [points];
+  const [a, b] = [points[0], points[points.length - 1]];
+  let furthest = points.length >> 1;
+  let most = 0;
+  points.forEach((p, i) => {
+    const d = Math.abs((p[0] - a[0]) * (b[1] - a[1]) - (p[1] - a[1]) * (b[0] - a[0]));
+    if (d > most) {
+      most = d;
+      furthest = i;
+    }
+  });
+  const at = Math.max(4, Math.min(points.length - 4, furthest));
+  return [...cut(points.slice(0, at)), ...cut(points.slice(at))];
+}
+
+/** Finds long smooth edges, those first that say most about the lens: long ones, far from the middle. */
+export function findCurves(
+  plane: GreyPlane,
+  { shortest = 0.28, most = 40 }: FindCurvesOptions = {}
+): FoundCurve[] {
+  const field = edgeField(plane);
+  const used = new Uint8Array(field.on.length);
+  const chains: Point[][] = [];
+  for (let at = 0; at < field.on.length; at++) {
+    if (!field.on[at] || used[at]) continue;
+    used[at] = 1;
+    const ahead = follow(field, at, 1, used);
+    const behind = follow(field, at, -1, used);
+    const chain: Point[] = [...behind.reverse(), [field.x[at], field.y[at]], ...ahead];
+    if (chain.length >= SHORTEST_CHAIN) chains.push(...cut(chain));
+  }
+  const half = Math.hypot(plane.width, plane.height) / 2;
+  const joined = join(
+    chains.filter((chain) => chain.length >= 20),
+    half * 0.05
+  );
+  const centre: Point = [plane.width / 2, plane.height / 2];
+  return joined
+    .map((points) => gentle(points))
+    .filter((g) => g.length >= shortest * half && g.rms <= ROUGHEST && g.bow <= MOST_BOW * g.length)
+    .map((g) => {
+      const [a, b] = [g.points[0], g.points[g.points.length - 1]];
+      const off =
+        Math.abs((centre[0] - a[0]) * (b[1] - a[1]) - (centre[1] - a[1]) * (b[0] - a[0])) / g.length;
+      return { points: g.points, length: g.length, worth: (g.length / half) ** 2 * (0.1 + off / half) };
+    })
+    .sort((a, b) => b.worth - a.worth)
+    .slice(0, most)
+    .map(({ points, length }) => ({ points, length }));
+}

@@ -1,0 +1,123 @@
+/**
+ * Fringe removal: takes away thin coloured borders at strong edges (axial colour, blooming) that no change of size can.
+ *
+ * A fringe is a thin ridge of colour: of the picture's chroma in a fringe's hues, what a morphological opening (Serra
+ * 1982) removes is thin, what it keeps is an area: a flower, a sign, a wall. Only the thin part is taken away, and only
+ * next to a strong change of lightness, so that what is coloured in truth keeps its colour.
+ */
+import { LAB_TO_ROOTS, REC2020_TO_LMS, ROOTS_TO_LAB, invert3 } from '../colour/oklab.ts';
+import { type Matrix3, multiply } from '../lines/rotation.ts';
+import { BLANK } from '../pipeline/resample.ts';
+import type { Planes } from '../pipeline/planes.ts';
+import { openBox, spreadBox } from './box-morphology.ts';
+
+export interface FringeColour {
+  /** 0…1. */
+  amount: number;
+  /** Middle of the hues, and their whole range, in degrees (of Oklab). */
+  hue: number;
+  range: number;
+}
+
+export interface FringeOptions {
+  colours: readonly FringeColour[];
+  /** Widest fringe, in pixels of these planes. */
+  width: number;
+  /** The planes' own colours to linear Rec.2020. */
+  toWorking: Matrix3;
+}
+
+/** Widest fringe as a share of half the diagonal: 7 pixels of 24 megapixels. */
+export const FRINGE_WIDTH = 0.002;
+/** Change of lightness (0…1) next to a fringe: from here on it begins to count, and counts in full. */
+const WEAK_EDGE = 0.1;
+const STRONG_EDGE = 0.25;
+/** Chroma below this is no colour that anyone sees. */
+const NO_COLOUR = 0.006;
+/** Hues this much beyond the range, in degrees, are taken in part. */
+const SOFT = 15;
+
+/** Rows about a band that its fringes depend on. */
+export function fringeMargin(width: number): number {
+  return 2 * radiusOf(width) * 2 + 2;
+}
+
+const radiusOf = (width: number): number => Math.max(1, Math.ceil(width / 2));
+
+const smooth = (value: number, low: number, high: number): number => {
+  const t = Math.min(1, Math.max(0, (value - low) / (high - low)));
+  return t * t * (3 - 2 * t);
+};
+
+/** Share of a hue (radians) that belongs to a fringe colour. */
+function belongs(hue: number, colour: FringeColour): number {
+  let apart = Math.abs((hue * 180) / Math.PI - colour.hue) % 360;
+  if (apart > 180) apart = 360 - apart;
+  return 1 - smooth(apart, colour.range / 2, colour.range / 2 + SOFT);
+}
+
+/** Hue in degrees of a linear value of the planes: for picking a fringe's colour. */
+export function fringeHue(
+  [r, g, b]: readonly [number, number, number],
+  toWorking: Matrix3
+): { hue: number; chroma: number } {
+  const m = multiply(REC2020_TO_LMS, toWorking);
+  const roots = [0, 3, 6].map((i) => Math.cbrt(m[i] * r + m[i + 1] * g + m[i + 2] * b));
+  const a = ROOTS_TO_LAB[3] * roots[0] + ROOTS_TO_LAB[4] * roots[1] + ROOTS_TO_LAB[5] * roots[2];
+  const bb = ROOTS_TO_LAB[6] * roots[0] + ROOTS_TO_LAB[7] * roots[1] + ROOTS_TO_LAB[8] * roots[2];
+  return { hue: ((Math.atan2(bb, a) * 180) / Math.PI + 360) % 360, chroma: Math.hypot(a, bb) };
+}
+
+/** Removes fringes from planes in place. */
+export function removeFringe(planes: Planes, { colours, width: widest, toWorking }: FringeOptions): void {
+  const active = colours.filter((colour) => colour.amount > 0);
+  if (active.length === 0) return;
+  const { width, height, r, g, b } = planes;
+  const size = width * height;
+  const radius = radiusOf(widest);
+  const toLms = multiply(REC2020_TO_LMS, toWorking);
+  const fromLms = invert3(toLms);
+  const lightness = new Float32Array(size);
+  const aPlane = new Float32Array(size);
+  const bPlane = new Float32Array(size);
+  const m = ROOTS_TO_LAB;
+  for (let i = 0; i < size; i++) {
+    if (g[i] === BLANK) continue;
+    const l = Math.cbrt(toLms[0] * r[i] + toLms[1] * g[i] + toLms[2] * b[i]);
+    const n = Math.cbrt(toLms[3] * r[i] + toLms[4] * g[i] + toLms[5] * b[i]);
+    const s = Math.cbrt(toLms[6] * r[i] + toLms[7] * g[i] + toLms[8] * b[i]);
+    lightness[i] = m[0] * l + m[1] * n + m[2] * s;
+    aPlane[i] = m[3] * l + m[4] * n + m[5] * s;
+    bPlane[i] = m[6] * l + m[7] * n + m[8] * s;
+  }
+  const brightest = spreadBox(lightness, width, height, radius, Math.max);
+  const darkest = spreadBox(lightness, width, height, radius, Math.min);
+  const taken = new Float32Array(size);
+  for (const colour of active) {
+    const chroma = new Float32Array(size);
+    for (let i = 0; i < size; i++) {
+      const c = Math.hypot(aPlane[i], bPlane[i]);
+      if (c > NO_COLOUR) chroma[i] = c * belongs(Math.atan2(bPlane[i], aPlane[i]), colour);
+    }
+    const area = openBox(chroma, width, height, radius);
+    for (let i = 0; i < size; i++) {
+      if (chroma[i] <= area[i]) continue;
+      const edge = smooth(brightest[i] - darkest[i], WEAK_EDGE, STRONG_EDGE);
+      const whole = Math.hypot(aPlane[i], bPlane[i]);
+      const share = (colour.amount * edge * (chroma[i] - area[i])) / whole;
+      taken[i] = Math.min(1, taken[i] + share);
+    }
+  }
+  const k = LAB_TO_ROOTS;
+  for (let i = 0; i < size; i++) {
+    if (taken[i] === 0 || g[i] === BLANK) continue;
+    const a = aPlane[i] * (1 - taken[i]);
+    const bb = bPlane[i] * (1 - taken[i]);
+    const l = (lightness[i] + k[1] * a + k[2] * bb) ** 3;
+    const n = (lightness[i] + k[4] * a + k[5] * bb) ** 3;
+    const s = (lightness[i] + k[7] * a + k[8] * bb) ** 3;
+    r[i] = Math.max(0, fromLms[0] * l + fromLms[1] * n + fromLms[2] * s);
+    g[i] = Math.max(0, fromLms[3] * l + fromLms[4] * n + fromLms[5] * s);
+    b[i] = Math.max(0, fromLms[6] * l + fromLms[7] * n + fromLms[8] * s);
+  }
+}

@@ -1,0 +1,163 @@
+/**
+ * Where red and blue lie against green at the strong edges of a picture: at each edge the red (blue) profile across it is
+ * the green one, shifted and rescaled (as in Kang 2007); the shift is found by least squares.
+ */
+import { type Point, halfDiagonal, sensorToField } from '../camera/frame-geometry.ts';
+import type { ColourSource } from './colour-source.ts';
+
+export interface LateralEdge {
+  /** Field position, and the unit direction across the edge. */
+  at: Point;
+  across: Point;
+  /** Offsets of red and of blue against green along that direction, in pixels at full size; null where not to be told. */
+  red: number | null;
+  blue: number | null;
+}
+
+export interface MeasureEdgesOptions {
+  /** Cells along the long side; each gives its strongest edge (default 72). */
+  cells?: number;
+}
+
+/** Half the length of a profile across an edge, and of the stretch along it that is averaged, in pixels. */
+const REACH = 6;
+const ALONG = 5;
+/** Values from here on are clipped: their edge is where they leave the scale, not where the light changes. */
+const CLIPPED = 0.97;
+/** Least step in green across an edge, of the brighter side. */
+const LEAST_CONTRAST = 0.22;
+/** Step, in pixels, of the search for the strongest edge of a cell. */
+const SEARCH = 3;
+/** Edges nearer to the centre tell little of what grows with the radius. */
+const INNERMOST = 0.12;
+
+/** A profile across an edge, averaged along it; null where it leaves the picture or clips. */
+function profile(
+  source: ColourSource,
+  channel: 0 | 1 | 2,
+  [x, y]: Point,
+  [nx, ny]: Point
+): Float64Array | null {
+  const { width, height } = source.size;
+  const count = 4 * REACH + 1;
+  const out = new Float64Array(count);
+  const margin = REACH + ALONG + 4;
+  if (x < margin || y < margin || x > width - margin || y > height - margin) return null;
+  for (let i = 0; i < count; i++) {
+    const t = (i - 2 * REACH) / 2;
+    let sum = 0;
+    for (let k = -ALONG; k <= ALONG; k++) {
+      const value = source.sample(channel, x + nx * t - ny * k, y + ny * t + nx * k);
+      if (value > CLIPPED) return null;
+      sum += value;
+    }
+    out[i] = sum / (2 * ALONG + 1);
+  }
+  return out;
+}
+
+/** Shift, in pixels, of a profile against another, or null when it is not a shifted, rescaled copy of it. */
+function shiftBetween(green: Float64Array, other: Float64Array): number | null {
+  let shift = 0;
+  const n = green.length;
+  for (let round = 0; round < 6; round++) {
+    // other(t) ≈ a green(t - shift) + b + c green'(t - shift); then shift -= c / a.
+    let [m, sg, sd, so, gg, gs, ss, og, os, oo] = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
+    for (let i = 4; i < n - 4; i++) {
+      const p = i - 2 * shift;
+      const k = Math.floor(p);
+      const f = p - k;
+      if (k < 1 || k > n - 3) continue;
+      const g = green[k] * (1 - f) + green[k + 1] * f;
+      const slope = (green[k + 1] - green[k - 1]) * (1 - f) + (green[k + 2] - green[k]) * f;
+      m++;
+      sg += g;
+      sd += slope;
+      so += other[i];
+      gg += g * g;
+      gs += g * slope;
+      ss += slope * slope;
+      og += other[i] * g;
+      os += other[i] * slope;
+      oo += other[i] ** 2;
+    }
+    if (m < 8) return null;
+    // Normal equations with the mean removed.
+    const cgg = gg - (sg * sg) / m;
+    const cgs = gs - (sg * sd) / m;
+    const css = ss - (sd * sd) / m;
+    const cog = og - (so * sg) / m;
+    const cos = os - (so * sd) / m;
+    const coo = oo - (so * so) / m;
+    const determinant = cgg * css - cgs * cgs;
+    if (determinant <= 1e-18) return null;
+    const a = (cog * css - cos * cgs) / determinant;
+    const c = (cos * cgg - cog * cgs) / determinant;
+    if (a <= 0.05) return null;
+    // The slope is per half step of the profile, counted over two of them: one pixel.
+    const change = -c / a;
+    shift += Math.max(-1, Math.min(1, change));
+    if (Math.abs(shift) > REACH - 2) return null;
+    if (Math.abs(change) < 1e-4 || round === 5) {
+      const explained = (a * cog + c * cos) / coo;
+      return explained > 0.985 && Math.abs(change) < 0.05 ? shift : null;
+    }
+  }
+  return null;
+}
+
+/** Strong edges spread over the picture, with the offsets of red and blue. */
+export function measureEdges(source: ColourSource, { cells = 72 }: MeasureEdgesOptions = {}): LateralEdge[] {
+  const { size } = source;
+  const { width, height } = size;
+  const unit = halfDiagonal(size);
+  const cell = Math.max(16, Math.ceil(Math.max(width, height) / cells));
+  const found: LateralEdge[] = [];
+  const green = (x: number, y: number): number => source.sample(1, x, y);
+  for (let top = 0; top < height; top += cell) {
+    for (let left = 0; left < width; left += cell) {
+      let best = 0;
+      let bestAt: Point | null = null;
+      let across: Point = [1, 0];
+      for (let y = Math.max(top, 10); y < Math.min(top + cell, height - 10); y += SEARCH) {
+        for (let x = Math.max(left, 10); x < Math.min(left + cell, width - 10); x += SEARCH) {
+          const px = x + 0.5;
+          const py = y + 0.5;
+          const a = green(px - 2, py - 2);
+          const b = green(px + 2, py - 2);
+          const c = green(px - 2, py + 2);
+          const d = green(px + 2, py + 2);
+          const gx = b + d - a - c;
+          const gy = c + d - a - b;
+          const slope = Math.hypot(gx, gy);
+          if (slope < 0.02) continue;
+          const dx = (px - width / 2) / unit;
+          const dy = (py - height / 2) / unit;
+          const radius = Math.hypot(dx, dy);
+          if (radius < INNERMOST) continue;
+          // Only what lies across the radius shows a radial offset.
+          const radial = Math.abs(gx * dx + gy * dy) / (slope * radius);
+          if (radial < 0.5) continue;
+          const worth = slope * radial;
+          if (worth > best) {
+            best = worth;
+            bestAt = [px, py];
+            across = [gx / slope, gy / slope];
+          }
+        }
+      }
+      if (!bestAt) continue;
+      const greens = profile(source, 1, bestAt, across);
+      if (!greens) continue;
+      const high = Math.max(...greens);
+      if (high - Math.min(...greens) < LEAST_CONTRAST * high || high < 0.01) continue;
+      const reds = profile(source, 0, bestAt, across);
+      const blues = profile(source, 2, bestAt, across);
+      const red = reds && shiftBetween(greens, reds);
+      const blue = blues && shiftBetween(greens, blues);
+      if (red === null && blue === null) continue;
+      found.push({ at: sensorToField(bestAt, size), across, red, blue });
+    }
+  }
+  return found;
+}

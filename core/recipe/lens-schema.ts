@@ -1,0 +1,167 @@
+/** Settings of the Lens step. */
+import { LENS_PROJECTIONS, type LensProjection } from '../lens/lens-projection.ts';
+import type { Curve } from '../lens/curve.ts';
+import { point } from './point-schema.ts';
+
+/** Most curves and points of one: far above use, far below what would slow the solver. */
+const MOST_CURVES = 60;
+export const MOST_CURVE_POINTS = 200;
+
+const terms = (maxItems: number, limit: number) =>
+  ({ type: 'array', maxItems, items: { type: 'number', minimum: -limit, maximum: limit } }) as const;
+const percent = (label: string) =>
+  ({ type: 'number', default: 100, minimum: 0, maximum: 150, step: 1, unit: '%', label }) as const;
+const hue = (label: string, degrees: number) =>
+  ({ type: 'number', default: degrees, minimum: 0, maximum: 360, step: 1, unit: '°', label }) as const;
+const range = (label: string) =>
+  ({ type: 'number', default: 70, minimum: 10, maximum: 180, step: 1, unit: '°', label }) as const;
+const fringe = (label: string) =>
+  ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label }) as const;
+
+export const lensSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    enabled: { type: 'boolean', default: true, label: 'Lens' },
+    profile: {
+      type: 'string',
+      default: 'auto',
+      pattern: '^[a-z0-9-]{1,80}$',
+      label: 'Profile',
+      description:
+        '"auto" takes the profile that matches the file, "file" the file\'s own corrections, "none" none; else a profile id.'
+    },
+    focalLength: {
+      type: ['number', 'null'],
+      default: null,
+      exclusiveMinimum: 0,
+      maximum: 5000,
+      unit: 'mm',
+      label: 'Focal length',
+      description: 'For lenses that write none; null takes what the file or the profile says.'
+    },
+    projection: {
+      enum: ['profile', ...LENS_PROJECTIONS],
+      default: 'profile',
+      label: 'Projection',
+      description: 'How the lens lays angles onto the sensor; "profile" takes what the profile says.'
+    },
+    distortion: percent('Distortion'),
+    bow: {
+      type: 'number',
+      default: 0,
+      minimum: -20,
+      maximum: 20,
+      step: 0.1,
+      unit: '%',
+      label: 'Bow',
+      description: 'The bow of the glass at the corners: below zero barrel, above pincushion.'
+    },
+    wave: {
+      type: 'number',
+      default: 0,
+      minimum: -5,
+      maximum: 5,
+      step: 0.05,
+      unit: '%',
+      label: 'Wave',
+      description: 'The wave of the glass half way out, the corners staying where they are.'
+    },
+    curves: {
+      type: 'array',
+      default: [],
+      maxItems: MOST_CURVES,
+      label: 'Straight marks',
+      description: 'Points along edges that should be straight, as the glass put them.',
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['id', 'points'],
+        properties: {
+          id: { type: 'string', minLength: 1, maxLength: 40 },
+          points: { type: 'array', minItems: 2, maxItems: MOST_CURVE_POINTS, items: point }
+        }
+      }
+    },
+    solved: {
+      default: null,
+      label: 'Solved from the picture',
+      description: "Distortion found from straight marks; it takes the place of the profile's.",
+      oneOf: [
+        { type: 'null' },
+        {
+          type: 'object',
+          additionalProperties: false,
+          required: ['projection', 'terms', 'centre'],
+          properties: { projection: { enum: LENS_PROJECTIONS }, terms: terms(6, 50), centre: point }
+        }
+      ]
+    },
+    lateral: percent('Lateral'),
+    measured: {
+      default: null,
+      label: 'Measured on the picture',
+      description:
+        "Sizes of red and blue found at the picture's edges; they take the place of the profile's.",
+      oneOf: [
+        { type: 'null' },
+        {
+          type: 'object',
+          additionalProperties: false,
+          required: ['red', 'blue'],
+          properties: { red: terms(5, 1), blue: terms(5, 1) }
+        }
+      ]
+    },
+    lateralRed: { type: 'number', default: 0, minimum: -3, maximum: 3, step: 0.01, unit: '‰', label: 'Red' },
+    lateralBlue: {
+      type: 'number',
+      default: 0,
+      minimum: -3,
+      maximum: 3,
+      step: 0.01,
+      unit: '‰',
+      label: 'Blue'
+    },
+    fringeOne: fringe('Purple fringe'),
+    fringeOneHue: hue('Hue', 310),
+    fringeOneRange: range('Range'),
+    fringeTwo: fringe('Green fringe'),
+    fringeTwoHue: hue('Hue', 150),
+    fringeTwoRange: range('Range'),
+    falloff: percent('Falloff'),
+    corner: { type: 'number', default: 0, minimum: -3, maximum: 3, step: 0.05, unit: 'EV', label: 'Corners' },
+    midpoint: { type: 'number', default: 50, minimum: 0, maximum: 100, step: 1, unit: '%', label: 'Midpoint' }
+  }
+} as const;
+
+export interface SolvedDistortion {
+  projection: LensProjection;
+  terms: number[];
+  centre: [number, number];
+}
+
+export interface LensSettings {
+  enabled: boolean;
+  profile: string;
+  focalLength: number | null;
+  projection: 'profile' | LensProjection;
+  distortion: number;
+  bow: number;
+  wave: number;
+  curves: Curve[];
+  solved: SolvedDistortion | null;
+  lateral: number;
+  measured: { red: number[]; blue: number[] } | null;
+  lateralRed: number;
+  lateralBlue: number;
+  fringeOne: number;
+  fringeOneHue: number;
+  fringeOneRange: number;
+  fringeTwo: number;
+  fringeTwoHue: number;
+  fringeTwoRange: number;
+  falloff: number;
+  corner: number;
+  midpoint: number;
+}

@@ -1,0 +1,93 @@
+<!-- Carries this frame's lens settings over to others of the job. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { SvelteSet } from 'svelte/reactivity';
+  import { Modal } from 'flowbite-svelte';
+  import { call } from '$lib/call.ts';
+  import type { Job } from '$server/jobs/jobs.ts';
+  import type { OtherFrame } from './LensDeck.svelte';
+  import type { Bench } from './bench-state.svelte.ts';
+
+  interface Props {
+    open: boolean;
+    bench: Bench;
+    job: Job;
+    ready: OtherFrame[];
+  }
+  let { open = $bindable(), bench, job, ready }: Props = $props();
+  const chosen = new SvelteSet<string>();
+  let said = $state('');
+  const others = $derived(ready.filter((other) => other.id !== bench.frame.id));
+  const alike = (other: OtherFrame): boolean =>
+    other.lens === bench.facts.lens && other.focalLength === bench.facts.focalLength;
+
+  $effect(() => {
+    if (!open) return;
+    untrack(() => {
+      said = '';
+      chosen.clear();
+      for (const other of others) if (alike(other)) chosen.add(other.id);
+    });
+  });
+
+  async function carry(): Promise<void> {
+    try {
+      await bench.saver.flush();
+      const { frames } = await call<{ frames: number }>(`/api/frames/${bench.frame.id}/carry-lens`, {
+        method: 'POST',
+        body: { to: [...chosen] }
+      });
+      said = `Carried over to ${frames} ${frames === 1 ? 'frame' : 'frames'}. Their own marks stay.`;
+    } catch (reason) {
+      said = (reason as Error).message;
+    }
+  }
+</script>
+
+<Modal title="Carry the lens settings over" bind:open size="sm">
+  <p>
+    Frames of {job.name} that get the Lens step of {bench.frame.name}. Those with the same lens and focal
+    length are chosen.
+  </p>
+  <ul class="list">
+    {#each others as other (other.id)}
+      <li>
+        <label>
+          <input
+            type="checkbox"
+            checked={chosen.has(other.id)}
+            onchange={(e) => (e.currentTarget.checked ? chosen.add(other.id) : chosen.delete(other.id))}
+          />
+          <span>{other.name}</span>
+          <span class="quiet"
+            >{other.lens ?? 'lens not named'}{other.focalLength ? `, ${other.focalLength} mm` : ''}</span
+          >
+        </label>
+      </li>
+    {/each}
+  </ul>
+  <div class="foot">
+    <button class="tool main" disabled={chosen.size === 0} onclick={carry}>Carry over to {chosen.size}</button
+    >
+    <span role="status">{said}</span>
+  </div>
+</Modal>
+
+<style>
+  .list {
+    max-height: 300px;
+    overflow-y: auto;
+    border: 1px solid var(--line);
+  }
+  .list label {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    padding: 5px 8px;
+  }
+  .foot {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+  }
+</style>

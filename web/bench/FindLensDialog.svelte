@@ -1,0 +1,99 @@
+<!-- Choosing a lens from the whole catalogue. -->
+<script lang="ts">
+  import { Modal } from 'flowbite-svelte';
+  import { call } from '$lib/call.ts';
+  import type { ProfileRow } from '$server/lenses/catalogue.ts';
+
+  let { open = $bindable(), pick }: { open: boolean; pick: (id: string) => Promise<void> } = $props();
+  let text = $state('');
+  let rows = $state<ProfileRow[]>([]);
+  let total = $state(0);
+  let error = $state('');
+  let timer: ReturnType<typeof setTimeout> | undefined;
+
+  async function search(): Promise<void> {
+    try {
+      const found = await call<{ rows: ProfileRow[]; total: number }>(
+        `/api/lenses?text=${encodeURIComponent(text)}`
+      );
+      rows = found.rows;
+      total = found.total;
+      error = '';
+    } catch (reason) {
+      error = (reason as Error).message;
+    }
+  }
+  $effect(() => {
+    if (!open) return;
+    void text;
+    clearTimeout(timer);
+    timer = setTimeout(search, 150);
+  });
+  const focals = (row: ProfileRow): string =>
+    row.focal_min === null
+      ? ''
+      : row.focal_min === row.focal_max
+        ? `${row.focal_min} mm`
+        : `${row.focal_min}–${row.focal_max} mm`;
+</script>
+
+<Modal title="Choose a lens" bind:open size="md">
+  <input
+    class="search"
+    type="search"
+    placeholder="Maker, lens or focal length"
+    aria-label="Search lenses"
+    bind:value={text}
+  />
+  {#if error}<p class="bad">{error}</p>{/if}
+  <ul class="list">
+    {#each rows as row (row.id)}
+      <li>
+        <button
+          onclick={async () => {
+            open = false;
+            await pick(row.id);
+          }}
+        >
+          <span>{row.lens}</span><span class="quiet">{row.maker}</span><span class="quiet">{focals(row)}</span
+          >
+          <span class="quiet">{row.corrects.join(', ')}</span>
+        </button>
+      </li>
+    {/each}
+  </ul>
+  <p class="quiet">
+    {total > rows.length
+      ? `${rows.length} of ${total} shown: type more to narrow them down.`
+      : `${total} lenses.`}
+    Profiles are kept in the <a class="underline" href="/lenses">Catalogue</a>.
+  </p>
+</Modal>
+
+<style>
+  .search {
+    width: 100%;
+    height: 32px;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+  }
+  .list {
+    height: 320px;
+    overflow-y: auto;
+    border: 1px solid var(--line);
+  }
+  .list button {
+    display: grid;
+    grid-template-columns: 1.4fr 0.8fr 0.6fr 1.2fr;
+    gap: 10px;
+    width: 100%;
+    padding: 5px 8px;
+    text-align: left;
+  }
+  .list button:hover {
+    background: var(--soft);
+  }
+  .bad {
+    color: var(--accent);
+  }
+</style>

@@ -1,0 +1,211 @@
+<!-- Bows by hand, and from edges of the picture that should be straight. -->
+<script lang="ts">
+  import { halfDiagonal } from '$core/camera/frame-geometry.ts';
+  import { NO_DISTORTION, foldRadius } from '$core/lens/lens-model.ts';
+  import { lensSchema } from '$core/recipe/lens-schema.ts';
+  import { straightness } from '$core/readings/straightness.ts';
+  import { FULL_FRAME_HALF_DIAGONAL } from '$core/camera/focal-length.ts';
+  import { call } from '$lib/call.ts';
+  import NumberControl from './NumberControl.svelte';
+  import type Sheet from './Sheet.svelte';
+  import type { Bench } from './bench-state.svelte.ts';
+
+  let { bench, sheet, off }: { bench: Bench; sheet: Sheet; off: string | null } = $props();
+  const settings = lensSchema.properties;
+  const lens = $derived(bench.recipe.lens);
+  const model = $derived(bench.plan.projection.model);
+  const fold = $derived(foldRadius(model, model.amount));
+  const before = $derived(straightness(lens.curves, { ...bench.plan.projection, model: NO_DISTORTION }));
+  const rows = $derived(
+    (bench.readings.straight?.curves ?? []).map((curve) => ({
+      ...curve,
+      before: before?.curves.find((other) => other.id === curve.id)?.rms ?? 0
+    }))
+  );
+
+  const remove = (id: string): void => {
+    bench.change('lens', { curves: lens.curves.filter((curve) => curve.id !== id) });
+    bench.view.litMark = null;
+  };
+
+  function takeAll(): void {
+    const points = bench.view.offered.map((curve) => curve.points);
+    bench.view.offered = [];
+    bench.addCurves(points);
+  }
+
+  /** The distortion solved here becomes a profile of the catalogue for this lens and focal length. */
+  async function store(): Promise<void> {
+    const { facts } = bench;
+    const focalLength = lens.focalLength ?? facts.focalLength;
+    if (!lens.solved || !focalLength) return;
+    try {
+      const stored = await call<{ lens: string }>('/api/lenses/measured', {
+        method: 'PUT',
+        body: {
+          id: 'new',
+          maker: facts.lensMaker ?? facts.make ?? '',
+          lens: facts.lens ?? `Lens of ${focalLength} mm on ${facts.model ?? 'an unnamed camera'}`,
+          sensorHalfDiagonal: facts.sensorHalfDiagonal ?? FULL_FRAME_HALF_DIAGONAL,
+          projection: lens.solved.projection,
+          distortion: [{ focalLength, terms: lens.solved.terms, centre: lens.solved.centre }],
+          note: `Solved from ${rows.length} edges of ${bench.frame.name}; ${bench.readings.straight?.rms.toFixed(2)} px left at half a diagonal of ${halfDiagonal(bench.optics.size).toFixed(0)} px.`
+        }
+      });
+      bench.view.lensSaid = `Stored in the catalogue: ${stored.lens}, ${focalLength} mm.`;
+    } catch (reason) {
+      bench.view.lensSaid = (reason as Error).message;
+    }
+  }
+  const storable = $derived(lens.solved !== null && (lens.focalLength ?? bench.facts.focalLength) !== null);
+</script>
+
+<section class="column" aria-label="By hand">
+  <h2>By hand</h2>
+  <NumberControl
+    setting={settings.bow}
+    value={lens.bow}
+    range={[-12, 12]}
+    idle={off}
+    change={(bow, moving) => bench.change('lens', { bow }, moving)}
+  />
+  <NumberControl
+    setting={settings.wave}
+    value={lens.wave}
+    range={[-3, 3]}
+    idle={off}
+    change={(wave, moving) => bench.change('lens', { wave }, moving)}
+  />
+  <p class="quiet small">
+    {#if fold !== null}
+      <strong class="bad"
+        >Folds back at {(fold * 100).toFixed(0)} % of the way to the corner: lower bow or wave.</strong
+      >
+    {:else if lens.solved}
+      On top of what was solved from the picture.
+    {:else}
+      Below zero the lens bows outwards (barrel), above inwards (pincushion).
+    {/if}
+  </p>
+</section>
+<section class="column wide" aria-label="From the picture">
+  <h2>From the picture</h2>
+  <div class="tools">
+    <button
+      class="tool"
+      disabled={off !== null}
+      aria-pressed={bench.view.lensTool === 'curve'}
+      title="Press along an edge that should be straight; press twice or Enter to end"
+      onclick={() => {
+        if (bench.view.lensTool === 'curve') sheet.dropCurve();
+        bench.view.lensTool = bench.view.lensTool === 'curve' ? 'none' : 'curve';
+      }}
+    >
+      <svg width="15" height="10" viewBox="0 0 15 10" fill="none" stroke="currentColor" stroke-width="1.4"
+        ><path d="M3 8Q8 1 12 8" /><path d="M.8 6.6h3v3h-3zM11.2 6.6h3v3h-3z" fill="currentColor" /></svg
+      >
+      Draw edge
+    </button>
+    <button class="tool" disabled={off !== null} onclick={() => sheet.offerCurves()}>Find edges</button>
+    <button
+      class="tool main"
+      disabled={off !== null || lens.curves.length === 0}
+      title={lens.curves.length === 0 ? 'Mark edges first' : 'Solve the distortion from the marked edges'}
+      onclick={() => bench.straighten()}>Straighten</button
+    >
+  </div>
+  <div class="tools">
+    {#if bench.view.offered.length > 0}
+      <button class="tool" onclick={takeAll}>Take all {bench.view.offered.length}</button>
+      <button class="tool" onclick={() => (bench.view.offered = [])}>Drop the rest</button>
+    {:else}
+      <button
+        class="tool"
+        disabled={lens.curves.length === 0}
+        onclick={() => bench.change('lens', { curves: [] })}>Clear</button
+      >
+      <button
+        class="tool"
+        disabled={lens.solved === null}
+        onclick={() => bench.change('lens', { solved: null })}>Undo</button
+      >
+      <button
+        class="tool"
+        disabled={!storable}
+        title={storable
+          ? 'Keep the solved distortion as a profile of the catalogue'
+          : 'Straighten first, and give the focal length on the Profile page when the file has none'}
+        onclick={store}>Store as profile</button
+      >
+    {/if}
+  </div>
+  <p class="said" role="status">
+    {bench.view.lensSaid ||
+      (bench.view.lensTool === 'curve'
+        ? 'Press along an edge that should be straight; press twice at its end, or Enter.'
+        : '')}
+  </p>
+</section>
+<section class="column" aria-label="Edges">
+  <h2>
+    Straight, px {#if rows.length > 0}<span class="quiet">before → now</span>{/if}
+  </h2>
+  {#if rows.length === 0}
+    <p class="quiet small">No edges are marked yet. Six long ones near the sides and corners tell most.</p>
+  {:else}
+    <ul class="marks">
+      {#each rows as row, i (row.id)}
+        <li
+          onpointerenter={() => (bench.view.litMark = row.id)}
+          onpointerleave={() => (bench.view.litMark = null)}
+        >
+          <span>{i + 1}</span>
+          <span class="figures">{row.before.toFixed(1)} → {row.rms.toFixed(2)}</span>
+          <button aria-label={`Remove edge ${i + 1}`} title="Remove" onclick={() => remove(row.id)}>×</button>
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</section>
+
+<style>
+  .wide {
+    flex: 1.25 1 370px;
+  }
+  .tools {
+    display: flex;
+    gap: 6px;
+    margin-bottom: 5px;
+  }
+  .small,
+  .said {
+    font-size: 12px;
+    line-height: 1.35;
+  }
+  .said {
+    max-height: 34px;
+    overflow-y: auto;
+  }
+  .bad {
+    color: var(--accent);
+  }
+  .marks {
+    display: grid;
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+    column-gap: 14px;
+    max-height: 108px;
+    overflow-y: auto;
+  }
+  .marks li {
+    display: flex;
+    gap: 6px;
+    height: 18px;
+    font-size: 12px;
+  }
+  .marks li:hover {
+    background: var(--soft);
+  }
+  .figures {
+    margin-left: auto;
+  }
+</style>

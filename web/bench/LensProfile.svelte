@@ -1,0 +1,230 @@
+<!-- Which profile corrects the frame, how much of it, and for which other frames. -->
+<script lang="ts">
+  import { MATCHES } from '$core/lens/rank-profiles.ts';
+  import { lensSchema } from '$core/recipe/lens-schema.ts';
+  import { call } from '$lib/call.ts';
+  import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
+  import type { Job } from '$server/jobs/jobs.ts';
+  import type { FrameChoice } from '$server/lenses/lens-choice.ts';
+  import CarryDialog from './CarryDialog.svelte';
+  import FindLensDialog from './FindLensDialog.svelte';
+  import NumberControl from './NumberControl.svelte';
+  import type { OtherFrame } from './LensDeck.svelte';
+  import type { Bench } from './bench-state.svelte.ts';
+
+  let { bench, job, ready, off }: { bench: Bench; job: Job; ready: OtherFrame[]; off: string | null } =
+    $props();
+  const settings = lensSchema.properties;
+  const lens = $derived(bench.recipe.lens);
+  const { choice } = $derived(bench);
+  const scores = $derived(new Map(choice.ranked.map((ranked) => [ranked.id, ranked])));
+  let finding = $state(false);
+  let carrying = $state(false);
+  let said = $state('');
+
+  const name = (profile: { maker: string; lens: string }): string =>
+    profile.lens.toLowerCase().startsWith(profile.maker.toLowerCase())
+      ? profile.lens
+      : `${profile.maker} ${profile.lens}`;
+  const autoText = $derived(
+    choice.auto
+      ? `By itself: ${name(choice.auto)}${choice.remembered ? ' (kept)' : ''}`
+      : bench.facts.corrections
+        ? 'By itself: the file’s own corrections'
+        : 'By itself: none matches'
+  );
+  const against = $derived(scores.get(lens.profile)?.against ?? []);
+  const namesOne = $derived(!['auto', 'none', 'file'].includes(lens.profile));
+  const idle = $derived(
+    off ?? (bench.profile ? null : 'No profile is applied, so there is nothing to correct from.')
+  );
+  const nothing = (what: 'distortion' | 'lateral' | 'falloff', setByPicture: boolean): string | null =>
+    off ??
+    (setByPicture ||
+    (bench.profile && (bench.profile[what].length > 0 || (what === 'falloff' && bench.profile.gainMap)))
+      ? null
+      : bench.profile
+        ? `This profile holds no ${what === 'lateral' ? 'lateral colour' : what} figures.`
+        : idle);
+
+  async function reload(named: string): Promise<void> {
+    bench.setChoice(await call<FrameChoice>(`/api/frames/${bench.frame.id}/lens-choice?named=${named}`));
+  }
+
+  async function pick(id: string): Promise<void> {
+    said = '';
+    await reload(id);
+    bench.change('lens', { profile: id, enabled: true });
+  }
+
+  /** Keeps the chosen profile for this body and lens, or forgets it. */
+  async function keep(profile: string | null): Promise<void> {
+    try {
+      await bench.saver.flush();
+      const { frames } = await call<{ frames: number }>(`/api/frames/${bench.frame.id}/lens-choice`, {
+        method: 'PUT',
+        body: { profile }
+      });
+      await reload('auto');
+      bench.change('lens', { profile: 'auto' });
+      said = profile
+        ? `Kept for this camera and lens: ${frames} ${frames === 1 ? 'frame' : 'frames'} of the job, and all to come.`
+        : 'Forgotten: the file decides again.';
+    } catch (reason) {
+      said = (reason as Error).message;
+    }
+  }
+</script>
+
+<section class="column wide" aria-label="Profile">
+  <h2>Profile</h2>
+  <div class="row">
+    <select
+      aria-label="Lens profile"
+      value={lens.profile}
+      onchange={(e) => {
+        said = '';
+        bench.change('lens', { profile: e.currentTarget.value });
+      }}
+    >
+      <option value="auto">{autoText}</option>
+      {#if bench.facts.corrections}<option value="file">The file’s own corrections</option>{/if}
+      <option value="none">None</option>
+      {#each choice.known as profile (profile.id)}
+        {@const score = scores.get(profile.id)?.score}
+        <option value={profile.id}>
+          {name(profile)}{score === undefined
+            ? ''
+            : score >= MATCHES
+              ? ` · fits ${score} %`
+              : ` · perhaps, ${score} %`}
+        </option>
+      {/each}
+    </select>
+    <button class="tool" onclick={() => (finding = true)}>Catalogue…</button>
+  </div>
+  <div class="row">
+    <button
+      class="tool"
+      disabled={!namesOne}
+      title={namesOne ? 'Use it for this camera and lens from now on' : 'Choose a profile by name first'}
+      onclick={() => keep(lens.profile)}>Keep for this lens</button
+    >
+    {#if choice.remembered}<button class="tool" onclick={() => keep(null)}>Forget</button>{/if}
+    <button class="tool" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</button>
+  </div>
+  <p class="quiet note" role="status">
+    {said || bench.notices.join(' ') || (against.length > 0 ? `Mind: ${against.join(', ')}.` : '')}
+  </p>
+</section>
+<section class="column" aria-label="Lens">
+  <h2>Lens</h2>
+  <p class="quiet facts">
+    {lensText(bench.facts)}<br />{cameraText(bench.facts)} · {exposureText(bench.facts)}
+  </p>
+  <label class="row">
+    <span>Focal length</span>
+    <input
+      class="focal"
+      type="text"
+      inputmode="decimal"
+      aria-label="Focal length"
+      placeholder={bench.facts.focalLength ? bench.facts.focalLength.toFixed(1) : 'not in the file'}
+      value={lens.focalLength ?? ''}
+      onchange={(e) => {
+        const value = Number(e.currentTarget.value.replace(',', '.'));
+        bench.change('lens', { focalLength: value > 0 && value <= 5000 ? value : null });
+        e.currentTarget.value = bench.recipe.lens.focalLength?.toString() ?? '';
+      }}
+    />
+    <span class="quiet">mm</span>
+  </label>
+  <label class="row">
+    <span>Projection</span>
+    <select
+      aria-label="Projection"
+      value={lens.projection}
+      onchange={(e) => bench.change('lens', { projection: e.currentTarget.value as typeof lens.projection })}
+    >
+      {#each settings.projection.enum as projection (projection)}
+        <option value={projection}>
+          {projection === 'profile'
+            ? `as the profile says`
+            : projection === 'rectilinear'
+              ? projection
+              : `fisheye, ${projection}`}
+        </option>
+      {/each}
+    </select>
+  </label>
+</section>
+<section class="column" aria-label="Correction">
+  <h2>Correction</h2>
+  <NumberControl
+    setting={settings.distortion}
+    value={lens.distortion}
+    idle={nothing(
+      'distortion',
+      lens.solved !== null || (bench.plan.projection.model.projection !== 'rectilinear' && !off)
+    )}
+    change={(distortion, moving) => bench.change('lens', { distortion }, moving)}
+  />
+  <NumberControl
+    setting={settings.lateral}
+    value={lens.lateral}
+    idle={nothing('lateral', lens.measured !== null)}
+    change={(lateral, moving) => bench.change('lens', { lateral }, moving)}
+  />
+  <NumberControl
+    setting={settings.falloff}
+    value={lens.falloff}
+    idle={nothing('falloff', false)}
+    change={(falloff, moving) => bench.change('lens', { falloff }, moving)}
+  />
+</section>
+<FindLensDialog bind:open={finding} {pick} />
+<CarryDialog bind:open={carrying} {bench} {job} {ready} />
+
+<style>
+  .row {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    margin-bottom: 5px;
+  }
+  .facts {
+    line-height: 1.4;
+    margin-bottom: 4px;
+    font-size: 12px;
+  }
+  .note {
+    font-size: 12px;
+    line-height: 1.35;
+    max-height: 34px;
+    overflow-y: auto;
+  }
+  .wide {
+    flex: 1.6 1 400px;
+  }
+  select {
+    height: 27px;
+    padding: 0 26px 0 6px;
+    font-size: 12px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    background-color: var(--panel);
+    color: var(--ink);
+    min-width: 0;
+    flex: 1;
+  }
+  .focal {
+    width: 92px;
+    height: 24px;
+    padding: 0 5px;
+    font-size: 12px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    background: var(--panel);
+    color: var(--ink);
+  }
+</style>

@@ -1,0 +1,168 @@
+<!-- Makes a lens profile from chosen frames of a chart and of a flat surface. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { Modal } from 'flowbite-svelte';
+  import { call } from '$lib/call.ts';
+  import type { FrameRow } from '$server/frames/frame-row.ts';
+  import type { FrameMeasurement, MeasureResult } from '$server/lenses/measure-lens.ts';
+
+  let { open = $bindable(), frames }: { open: boolean; frames: FrameRow[] } = $props();
+  type Kind = 'chart' | 'flat' | 'leave';
+  let kinds = $state<Record<string, Kind>>({});
+  let looked = $state<Record<string, FrameMeasurement>>({});
+  let maker = $state('');
+  let lens = $state('');
+  let focal = $state('');
+  let busy = $state('');
+  let error = $state('');
+  let result = $state.raw<MeasureResult | null>(null);
+
+  $effect(() => {
+    if (!open) return;
+    untrack(() => {
+      kinds = Object.fromEntries(frames.map((f) => [f.id, /flat/i.test(f.name) ? 'flat' : 'chart']));
+      looked = {};
+      result = null;
+      error = '';
+      const facts = frames[0]?.facts;
+      maker = facts?.lensMaker ?? '';
+      lens = facts?.lens ?? '';
+      focal = facts?.focalLength ? String(facts.focalLength) : '';
+    });
+  });
+
+  const of = (kind: Kind): string[] => frames.filter((f) => kinds[f.id] === kind).map((f) => f.id);
+
+  async function measure(save: boolean): Promise<void> {
+    error = '';
+    result = null;
+    try {
+      const wanted = frames.filter((frame) => kinds[frame.id] !== 'leave');
+      for (const [i, frame] of wanted.entries()) {
+        busy = `Looking at ${frame.name}, ${i + 1} of ${wanted.length}…`;
+        looked[frame.id] ??= await call<FrameMeasurement>(
+          `/api/frames/${frame.id}/measure/${kinds[frame.id]}`,
+          { method: 'POST' }
+        );
+      }
+      busy = 'Solving…';
+      result = await call<MeasureResult>('/api/lenses/measured', {
+        method: 'POST',
+        body: {
+          charts: of('chart'),
+          flats: of('flat'),
+          maker,
+          lens,
+          focalLength: Number(focal.replace(',', '.')),
+          save
+        }
+      });
+    } catch (reason) {
+      error = (reason as Error).message;
+    }
+    busy = '';
+  }
+  const named = $derived(lens.trim() !== '' && Number(focal.replace(',', '.')) > 0);
+</script>
+
+<Modal title="Measure a lens" bind:open size="md">
+  <p>
+    A chessboard or a grid of lines gives distortion and lateral colour, a plain, evenly lit surface falloff
+    and colour shading.
+  </p>
+  <ul class="list">
+    {#each frames as frame (frame.id)}
+      <li>
+        <span>{frame.name}</span>
+        <select
+          aria-label={`What ${frame.name} shows`}
+          bind:value={kinds[frame.id]}
+          onchange={() => delete looked[frame.id]}
+        >
+          <option value="chart">chart</option>
+          <option value="flat">flat surface</option>
+          <option value="leave">leave out</option>
+        </select>
+        <span class:bad={looked[frame.id] && !looked[frame.id].ok} class="quiet"
+          >{looked[frame.id]?.said ?? ''}</span
+        >
+      </li>
+    {/each}
+  </ul>
+  <div class="names">
+    <label>Maker <input bind:value={maker} maxlength="100" /></label>
+    <label class="grow"
+      >Lens <input bind:value={lens} maxlength="200" placeholder="Name on the barrel" /></label
+    >
+    <label>Focal length, mm <input bind:value={focal} size="6" inputmode="decimal" /></label>
+  </div>
+  {#if result}
+    <ul class="found" role="status">
+      {#each result.findings as finding (finding)}<li>{finding}</li>{/each}
+      {#if result.saved}<li>
+          <strong
+            >Stored in the <a class="underline" href="/lenses">Catalogue</a> as {result.profile.lens}.</strong
+          >
+        </li>{/if}
+    </ul>
+  {/if}
+  {#if error}<p class="bad" role="alert">{error}</p>{/if}
+  <div class="foot">
+    <button class="tool" disabled={!named || busy !== ''} onclick={() => measure(false)}>Measure</button>
+    <button class="tool main" disabled={!named || busy !== ''} onclick={() => measure(true)}
+      >Measure and store</button
+    >
+    <span role="status">{busy || (named ? '' : 'Give the lens a name and its focal length.')}</span>
+  </div>
+</Modal>
+
+<style>
+  .list {
+    max-height: 260px;
+    overflow-y: auto;
+    border: 1px solid var(--line);
+  }
+  .list li {
+    display: grid;
+    grid-template-columns: 150px 120px 1fr;
+    gap: 10px;
+    align-items: center;
+    padding: 3px 8px;
+  }
+  .names {
+    display: flex;
+    gap: 12px;
+    align-items: end;
+  }
+  .names label {
+    display: flex;
+    flex-direction: column;
+  }
+  .grow {
+    flex: 1;
+  }
+  input {
+    height: 29px;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+  }
+  select {
+    height: 26px;
+    padding: 0 26px 0 6px;
+    font-size: 12px;
+    border: 1px solid var(--line);
+  }
+  .found {
+    border: 1px solid var(--line);
+    padding: 6px 10px;
+  }
+  .bad {
+    color: var(--accent);
+  }
+  .foot {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+  }
+</style>

@@ -1,0 +1,36 @@
+/** Answers to questions about the picture, from the proxy. */
+import { type Point, fieldToSensor, sensorToField } from '$core/camera/frame-geometry.ts';
+import { findCurves } from '$core/edges/find-curves.ts';
+import { tracePolyline } from '$core/edges/trace-polyline.ts';
+import { fringeHue } from '$core/fringe/remove-fringe.ts';
+import type { PlacedPlanes } from '$core/pipeline/planes.ts';
+import type { Answers, AskRequest, OpenRequest } from './messages.ts';
+
+/** How far about a place its fringe colour is looked for, in proxy pixels. */
+const PICK_REACH = 4;
+
+export function answerAbout(
+  planes: PlacedPlanes,
+  { size, toWorking }: OpenRequest,
+  question: AskRequest
+): Answers[keyof Answers] {
+  const toProxy = (field: Point): Point => {
+    const [x, y] = fieldToSensor(field, size);
+    return [(x - planes.originX) * planes.scaleX, (y - planes.originY) * planes.scaleY];
+  };
+  const toField = ([x, y]: Point): Point =>
+    sensorToField([x / planes.scaleX + planes.originX, y / planes.scaleY + planes.originY], size);
+  const grey = { width: planes.width, height: planes.height, data: planes.g };
+  if (question.kind === 'trace') return tracePolyline(grey, question.polyline.map(toProxy)).map(toField);
+  if (question.kind === 'find') return findCurves(grey).map((curve) => curve.points.map(toField));
+  const [cx, cy] = toProxy(question.at).map(Math.floor);
+  let best = { hue: 0, chroma: 0 };
+  for (let y = Math.max(0, cy - PICK_REACH); y <= Math.min(planes.height - 1, cy + PICK_REACH); y++) {
+    for (let x = Math.max(0, cx - PICK_REACH); x <= Math.min(planes.width - 1, cx + PICK_REACH); x++) {
+      const at = y * planes.width + x;
+      const found = fringeHue([planes.r[at], planes.g[at], planes.b[at]], toWorking);
+      if (found.chroma > best.chroma) best = found;
+    }
+  }
+  return best;
+}

@@ -1,0 +1,28 @@
+import { json } from '@sveltejs/kit';
+import { answer, isId, notFound } from '$lib/answer.ts';
+import { getApp } from '$server/app.ts';
+import { giveProfile } from '$server/lenses/apply-lens.ts';
+import { validator } from '$server/recipe/validate.ts';
+import type { RequestHandler } from './$types';
+
+const validGift = validator<{ frames: string[]; profile: string }>(
+  {
+    $id: 'give-profile',
+    type: 'object',
+    additionalProperties: false,
+    required: ['frames', 'profile'],
+    properties: {
+      frames: { type: 'array', maxItems: 5000, items: { type: 'string' } },
+      profile: { type: 'string', pattern: '^[a-z0-9-]{1,80}$' }
+    }
+  },
+  'request'
+);
+
+/** Gives chosen frames of the job a lens profile. */
+export const POST: RequestHandler = ({ params, request }) =>
+  answer(async () => {
+    if (!isId(params.job)) return notFound('job');
+    const { frames, profile } = validGift(await request.json());
+    return json({ frames: await giveProfile(await getApp(), params.job, frames.filter(isId), profile) });
+  });

@@ -1,0 +1,270 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { call } from '$lib/call.ts';
+  import type { ImportReport } from '$server/lenses/import-profiles.ts';
+  import type { ProfileRow } from '$server/lenses/catalogue.ts';
+  import ProfileDetails from '../../catalogue/ProfileDetails.svelte';
+  import TopBand from '../../jobs/TopBand.svelte';
+  import type { PageProps } from './$types';
+
+  let { data }: PageProps = $props();
+  let text = $state('');
+  let origin = $state('');
+  let corrects = $state('');
+  let rows = $state.raw<ProfileRow[]>(untrack(() => data.rows));
+  let total = $state(untrack(() => data.total));
+  let all = $state(untrack(() => data.all));
+  let shown = $state<string | null>(untrack(() => data.rows[0]?.id ?? null));
+  let report = $state.raw<ImportReport | null>(null);
+  let busy = $state('');
+  let error = $state('');
+  let files: HTMLInputElement;
+  let folder: HTMLInputElement;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let started = false;
+
+  async function search(): Promise<void> {
+    try {
+      const query = new URLSearchParams({ text, origin, corrects });
+      ({ rows, total, all } = await call<{ rows: ProfileRow[]; total: number; all: number }>(
+        `/api/lenses?${query}`
+      ));
+      error = '';
+    } catch (reason) {
+      error = (reason as Error).message;
+    }
+  }
+  $effect(() => {
+    void [text, origin, corrects];
+    if (!started) {
+      started = true;
+      return;
+    }
+    clearTimeout(timer);
+    timer = setTimeout(search, 150);
+  });
+
+  async function bring(input: HTMLInputElement): Promise<void> {
+    const chosen = [...(input.files ?? [])].filter((file) => /\.(json|xml)$/i.test(file.name));
+    const none = (input.files?.length ?? 0) > 0 && chosen.length === 0;
+    error = none ? 'There is no profile (JSON) and no calibration data (XML) among these files.' : '';
+    if (chosen.length === 0) return;
+    const large = chosen.find((file) => file.size > 20 * 1024 * 1024);
+    if (large) {
+      error = `${large.name} is ${Math.round(large.size / 1048576)} MB: files of at most 20 MB are read.`;
+      input.value = '';
+      return;
+    }
+    busy = `Reading ${chosen.length} ${chosen.length === 1 ? 'file' : 'files'}…`;
+    try {
+      const texts = await Promise.all(
+        chosen.map(async (file) => ({ name: file.name, text: await file.text() }))
+      );
+      report = await call<ImportReport>('/api/lenses', { method: 'POST', body: { files: texts } });
+      await search();
+    } catch (reason) {
+      error = (reason as Error).message;
+    }
+    busy = '';
+    input.value = '';
+  }
+
+  async function changed(id: string | null): Promise<void> {
+    await search();
+    shown = id ?? rows[0]?.id ?? null;
+  }
+  const focals = (row: ProfileRow): string =>
+    row.focal_min === null
+      ? ''
+      : row.focal_min === row.focal_max
+        ? `${row.focal_min}`
+        : `${row.focal_min}–${row.focal_max}`;
+  const has = (row: ProfileRow, what: string): string => (row.corrects.includes(what) ? '●' : '·');
+</script>
+
+<svelte:head><title>Catalogue · Line True</title></svelte:head>
+<TopBand>
+  <span class="quiet">/</span><a href="/">Jobs</a><span class="quiet">/</span><span>Catalogue</span>
+  {#snippet actions()}
+    <button class="tool" onclick={() => folder.click()}>Import a folder</button>
+    <button class="tool main" onclick={() => files.click()}>Import profiles</button>
+  {/snippet}
+</TopBand>
+<input
+  class="hidden"
+  type="file"
+  multiple
+  accept=".json,.xml"
+  bind:this={files}
+  onchange={() => bring(files)}
+  data-testid="profiles"
+/>
+<input class="hidden" type="file" webkitdirectory bind:this={folder} onchange={() => bring(folder)} />
+<main class="page">
+  <section class="list" aria-label="Lens profiles">
+    <div class="filters">
+      <input type="search" placeholder="Maker, lens, mount or body" aria-label="Search" bind:value={text} />
+      <select aria-label="Origin" bind:value={origin}>
+        <option value="">any origin</option>
+        <option value="shipped">shipped</option>
+        <option value="imported">imported</option>
+        <option value="measured">measured here</option>
+      </select>
+      <select aria-label="Corrects" bind:value={corrects}>
+        <option value="">any correction</option>
+        <option value="distortion">distortion</option>
+        <option value="lateral">lateral colour</option>
+        <option value="falloff">falloff</option>
+      </select>
+    </div>
+    {#if error}<p class="bad" role="alert">{error}</p>{/if}
+    {#if busy}<p role="status">{busy}</p>{/if}
+    {#if report}
+      <div class="report" role="status">
+        <p>
+          {report.files}
+          {report.files === 1 ? 'file' : 'files'} read: {report.profiles} profiles, {report.bodies} camera bodies.
+          {report.failed.length > 0 ? `${report.failed.length} not read.` : ''}
+          {report.skipped.length > 0 ? `${report.skipped.length} records or parts left out.` : ''}
+          <button class="tool" onclick={() => (report = null)}>Close</button>
+        </p>
+        <ul>
+          {#each report.failed as failed (failed.file)}<li class="bad">{failed.why}</li>{/each}
+          {#each report.skipped as skipped, i (i)}<li>{skipped.what}: {skipped.why}.</li>{/each}
+        </ul>
+      </div>
+    {/if}
+    <div class="scroll">
+      <table>
+        <thead>
+          <tr>
+            <th>Lens</th><th>Maker</th><th>mm</th><th>Sensor</th>
+            <th title="Distortion">D</th><th title="Lateral colour">L</th><th title="Falloff">F</th>
+            <th>Origin</th><th>Used</th>
+          </tr>
+        </thead>
+        <tbody>
+          {#each rows as row (row.id)}
+            <tr class:lit={row.id === shown} onclick={() => (shown = row.id)}>
+              <td><button onclick={() => (shown = row.id)}>{row.lens}</button></td>
+              <td>{row.maker}</td>
+              <td class="figure">{focals(row)}</td>
+              <td class="figure">{(row.sensor_half_diagonal * 2).toFixed(1)}</td>
+              <td>{has(row, 'distortion')}</td>
+              <td>{has(row, 'lateral')}</td>
+              <td>{has(row, 'falloff')}</td>
+              <td class="quiet">{row.origin}</td>
+              <td class="figure">{row.used || ''}</td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </div>
+    <p class="quiet foot">
+      {rows.length < total
+        ? `${rows.length} of ${total} shown; type more to narrow them down. `
+        : `${total} shown. `}{all} profiles in the catalogue. D distortion, L lateral colour, F falloff; sensors
+      by their diagonal in mm.
+    </p>
+  </section>
+  <section class="details" aria-label="Details">
+    {#if shown}<ProfileDetails id={shown} {changed} />{:else}<p class="quiet">
+        Choose a lens to see its figures.
+      </p>{/if}
+  </section>
+</main>
+
+<style>
+  .page {
+    display: grid;
+    grid-template-columns: minmax(560px, 1.1fr) minmax(460px, 1fr);
+    height: calc(100vh - 44px);
+  }
+  .list {
+    display: flex;
+    flex-direction: column;
+    min-height: 0;
+    padding: 14px 18px 8px 28px;
+    border-right: 1px solid var(--line);
+  }
+  .details {
+    overflow-y: auto;
+    padding: 14px 28px 14px 18px;
+  }
+  .filters {
+    display: flex;
+    gap: 8px;
+    margin-bottom: 10px;
+  }
+  .filters input {
+    flex: 1;
+    height: 29px;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    font-size: 13px;
+  }
+  select {
+    height: 29px;
+    padding: 0 26px 0 6px;
+    font-size: 12px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    background-color: var(--panel);
+  }
+  .scroll {
+    flex: 1;
+    overflow-y: auto;
+    border: 1px solid var(--line);
+    background: var(--panel);
+  }
+  table {
+    width: 100%;
+    border-collapse: collapse;
+    font-size: 12.5px;
+  }
+  th {
+    position: sticky;
+    top: 0;
+    background: var(--paper);
+    text-align: left;
+    font-weight: 500;
+    padding: 5px 6px;
+    border-bottom: 1px solid var(--line);
+  }
+  td {
+    padding: 4px 6px;
+    border-bottom: 1px solid var(--soft);
+  }
+  td button {
+    text-align: left;
+  }
+  tr.lit td {
+    background: var(--soft);
+  }
+  tbody tr:hover td {
+    background: var(--soft);
+  }
+  .figure {
+    text-align: right;
+    white-space: nowrap;
+  }
+  .foot {
+    margin-top: 6px;
+    font-size: 12px;
+  }
+  .report {
+    border: 1px solid var(--line);
+    background: var(--panel);
+    padding: 6px 10px;
+    margin-bottom: 8px;
+  }
+  .report ul {
+    max-height: 90px;
+    overflow-y: auto;
+    font-size: 12px;
+  }
+  .bad {
+    color: var(--accent);
+  }
+</style>
