@@ -12,7 +12,7 @@ export interface FoundCurve {
 }
 
 export interface FindCurvesOptions {
-  /** Shortest edge kept, as a share of half the diagonal (default 0.28). */
+  /** Shortest edge kept, as a share of half the diagonal (default 0.14). */
   shortest?: number;
   most?: number;
 }
@@ -207,45 +207,79 @@ function endDirection(points: readonly Point[], atEnd: boolean): Point {
   return [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
 }
 
+interface Piece {
+  points: Point[];
+  /** The piece that took this one in, if any. */
+  into: Piece | null;
+}
+
+const rootOf = (piece: Piece): Piece => {
+  let root = piece;
+  while (root.into) root = root.into;
+  return root;
+};
+
 /** Joins chains that go on in the same direction after a gap, as where a downpipe crosses a cornice. */
-function join(chains: Point[][], largestGap: number): Point[][] {
-  const pieces = chains
-    .map((points) => ({ points, gone: false }))
-    .sort((a, b) => b.points.length - a.points.length);
+function join(chains: readonly Point[][], largestGap: number): Point[][] {
+  const pieces: Piece[] = chains.map((points) => ({ points, into: null }));
+  pieces.sort((a, b) => b.points.length - a.points.length);
+  // Ends by the square of the picture they lie in: only near ones can belong together.
+  const squares = new Map<string, { at: Point; piece: Piece }[]>();
+  const squareOf = ([x, y]: Point): [number, number] => [
+    Math.floor(x / largestGap),
+    Math.floor(y / largestGap)
+  ];
   for (const piece of pieces) {
-    if (piece.gone) continue;
+    for (const at of [piece.points[0], piece.points[piece.points.length - 1]]) {
+      const key = squareOf(at).join();
+      const there = squares.get(key);
+      if (there) there.push({ at, piece });
+      else squares.set(key, [{ at, piece }]);
+    }
+  }
+  const near = (at: Point): { at: Point; piece: Piece }[] => {
+    const [cx, cy] = squareOf(at);
+    const found: { at: Point; piece: Piece }[] = [];
+    for (let y = cy - 1; y <= cy + 1; y++)
+      for (let x = cx - 1; x <= cx + 1; x++) found.push(...(squares.get(`${x},${y}`) ?? []));
+    return found;
+  };
+  for (const piece of pieces) {
+    if (piece.into) continue;
     for (let grown = true; grown;) {
       grown = false;
       for (const atEnd of [true, false]) {
         const end = atEnd ? piece.points[piece.points.length - 1] : piece.points[0];
         const direction = endDirection(piece.points, atEnd);
-        let best: { piece: (typeof pieces)[number]; reversed: boolean; gap: number } | null = null;
-        for (const other of pieces) {
-          if (other === piece || other.gone) continue;
-          for (const reversed of [false, true]) {
-            const start = reversed ? other.points[other.points.length - 1] : other.points[0];
-            const gx = start[0] - end[0];
-            const gy = start[1] - end[1];
-            const gap = Math.hypot(gx, gy);
-            if (gap > largestGap || (best && gap >= best.gap)) continue;
-            const onwards = endDirection(other.points, reversed);
-            const aside = Math.abs(gx * direction[1] - gy * direction[0]);
-            if (gx * direction[0] + gy * direction[1] < -1 || aside > 0.7 + gap * 0.02) continue;
-            if (-(onwards[0] * direction[0] + onwards[1] * direction[1]) < 0.998) continue;
-            best = { piece: other, reversed, gap };
-          }
+        let best: { piece: Piece; reversed: boolean; gap: number } | null = null;
+        for (const candidate of near(end)) {
+          const other = rootOf(candidate.piece);
+          if (other === piece) continue;
+          const start = candidate.at;
+          const reversed = start === other.points[other.points.length - 1];
+          // An end that has been joined to something is no end any more.
+          if (!reversed && start !== other.points[0]) continue;
+          const gx = start[0] - end[0];
+          const gy = start[1] - end[1];
+          const gap = Math.hypot(gx, gy);
+          if (gap > largestGap || (best && gap >= best.gap)) continue;
+          const aside = Math.abs(gx * direction[1] - gy * direction[0]);
+          if (gx * direction[0] + gy * direction[1] < -1 || aside > 0.7 + gap * 0.02) continue;
+          const onwards = endDirection(other.points, reversed);
+          if (-(onwards[0] * direction[0] + onwards[1] * direction[1]) < 0.998) continue;
+          best = { piece: other, reversed, gap };
         }
         if (!best) continue;
         const more = best.reversed ? [...best.piece.points].reverse() : best.piece.points;
         const joined = atEnd ? [...piece.points, ...more] : [...[...more].reverse(), ...piece.points];
         if (gentle(joined).rms > ROUGHEST) continue;
         piece.points = joined;
-        best.piece.gone = true;
+        best.piece.into = piece;
         grown = true;
       }
     }
   }
-  return pieces.filter((piece) => !piece.gone).map((piece) => piece.points);
+  return pieces.filter((piece) => !piece.into).map((piece) => piece.points);
 }
 
 /** Chains that a cubic fits worse than this, in pixels RMS, are not one edge. */
@@ -273,10 +307,13 @@ function cut(points: Point[]): Point[][] {
   return [...cut(points.slice(0, at)), ...cut(points.slice(at))];
 }
 
+/** Length squared by distance from the middle, both in half diagonals: about how far a lens bows an edge. */
+const LEAST_WORTH = 0.01;
+
 /** Finds long smooth edges, those first that say most about the lens: long ones, far from the middle. */
 export function findCurves(
   plane: GreyPlane,
-  { shortest = 0.28, most = 40 }: FindCurvesOptions = {}
+  { shortest = 0.14, most = 40 }: FindCurvesOptions = {}
 ): FoundCurve[] {
   const field = edgeField(plane);
   const used = new Uint8Array(field.on.length);
@@ -302,8 +339,9 @@ export function findCurves(
       const [a, b] = [g.points[0], g.points[g.points.length - 1]];
       const off =
         Math.abs((centre[0] - a[0]) * (b[1] - a[1]) - (centre[1] - a[1]) * (b[0] - a[0])) / g.length;
-      return { points: g.points, length: g.length, worth: (g.length / half) ** 2 * (0.1 + off / half) };
+      return { points: g.points, length: g.length, worth: (g.length / half) ** 2 * (off / half) };
     })
+    .filter(({ worth }) => worth >= LEAST_WORTH)
     .sort((a, b) => b.worth - a.worth)
     .slice(0, most)
     .map(({ points, length }) => ({ points, length }));

@@ -47,7 +47,7 @@ const NOISE = 0.3 / 3606;
 /** Shorter edges show no bow worth measuring; edges nearer to the centre have none. In field units. */
 const SHORTEST = 0.15;
 const NEAREST = 0.12;
-const MOST_SAMPLES = 80;
+const MOST_SAMPLES = 40;
 /** Curves needed for the centre to be solved too: in two directions, two of each on either side. */
 const CURVES_FOR_CENTRE = 5;
 
@@ -203,12 +203,12 @@ export function solveCurves(curves: readonly Curve[], options: SolveCurvesOption
         options
       );
     };
-    // The worst alone goes each time: while it takes part, it makes good ones look bad.
+    // The worst go first, a few at a time: while they take part, they make good ones look bad.
     while (used.length > Math.max(2, long.length * 0.5)) {
       const errors = errorsOf(used);
-      const worst = errors.indexOf(Math.max(...errors));
-      if (errors[worst] <= limitFor(errors)) break;
-      used = used.filter((_, i) => i !== worst);
+      const limit = Math.max(limitFor(errors), Math.max(...errors) / 3);
+      if (Math.max(...errors) <= limitFor(errors)) break;
+      used = used.filter((_, i) => errors[i] < limit);
       refit();
     }
     const limit = limitFor(errorsOf(used));
