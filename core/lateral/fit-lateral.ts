@@ -15,9 +15,11 @@ export type LateralFit =
     }
   | { ok: false; reason: string };
 
-/** Edges needed for a size alone, and for a cubic. */
+/** Edges needed at all; for a size that changes with the radius; and, in the outer third too, for a full cubic. */
 const FEWEST = 16;
-const ENOUGH = 60;
+const ENOUGH = 40;
+const PLENTY = 600;
+const PLENTY_OUTER = 200;
 
 /** What a lateral error makes of an edge: the offset across it, in field units. */
 function predicted(edge: LateralEdge, coefficients: readonly number[]): number {
@@ -26,12 +28,22 @@ function predicted(edge: LateralEdge, coefficients: readonly number[]): number {
   return lateralShift(coefficients, radius) * (x * edge.across[0] + y * edge.across[1]);
 }
 
-/** Coefficients of one colour by reweighted least squares (Tukey's biweight); ridge-damped where edges are few. */
+/**
+ * Powers of the radius in a size: with few edges only those of a lens's own symmetry, since a fuller series runs away
+ * where the last edges end.
+ */
+function powersFor(edges: readonly LateralEdge[]): number[] {
+  if (edges.length < ENOUGH) return [0];
+  return edges.length < PLENTY || edges.filter(isOuter).length < PLENTY_OUTER ? [0, 2] : [0, 1, 2];
+}
+
+/** Coefficients of one colour by reweighted least squares (Tukey's biweight). */
 function fitChannel(edges: readonly LateralEdge[], channel: Channel, unit: number): number[] {
   const used = edges.filter((edge) => edge[channel] !== null);
-  const n = used.length >= ENOUGH ? 4 : used.length >= ENOUGH / 2 ? 2 : 1;
+  const powers = powersFor(used);
+  const n = powers.length;
   let weights = used.map(() => 1);
-  let out = new Array<number>(n).fill(0);
+  let out: number[] = [];
   for (let round = 0; round < 12; round++) {
     const normal = Matrix.zeros(n, n);
     const right = Matrix.zeros(n, 1);
@@ -39,14 +51,16 @@ function fitChannel(edges: readonly LateralEdge[], channel: Channel, unit: numbe
       const [x, y] = edge.at;
       const radius = Math.hypot(x, y);
       const along = x * edge.across[0] + y * edge.across[1];
+      const row = powers.map((power) => along * radius ** power);
       for (let i = 0; i < n; i++) {
-        const a = along * radius ** i;
-        right.set(i, 0, right.get(i, 0) + (weights[e] * a * edge[channel]!) / unit);
-        for (let j = 0; j < n; j++) normal.set(i, j, normal.get(i, j) + weights[e] * a * along * radius ** j);
+        right.set(i, 0, right.get(i, 0) + (weights[e] * row[i] * edge[channel]!) / unit);
+        for (let j = 0; j < n; j++) normal.set(i, j, normal.get(i, j) + weights[e] * row[i] * row[j]);
       }
     });
-    for (let i = 0; i < n; i++) normal.set(i, i, normal.get(i, i) * (1 + 1e-4) + 1e-9);
-    out = solve(normal, right).to1DArray();
+    for (let i = 0; i < n; i++) normal.set(i, i, normal.get(i, i) * (1 + 1e-6) + 1e-12);
+    const solution = solve(normal, right).to1DArray();
+    out = new Array<number>(powers[n - 1] + 1).fill(0);
+    powers.forEach((power, i) => (out[power] = solution[i]));
     const errors = used.map((edge) => Math.abs(edge[channel]! - predicted(edge, out) * unit));
     const median = [...errors].sort((a, b) => a - b)[errors.length >> 1];
     const scale = 4.685 * Math.max(0.02, 1.4826 * median);

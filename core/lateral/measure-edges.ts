@@ -15,7 +15,7 @@ export interface LateralEdge {
 }
 
 export interface MeasureEdgesOptions {
-  /** Cells along the long side; each gives its strongest edge (default 72). */
+  /** Cells along the long side; each gives its strongest edge (default 100). */
   cells?: number;
 }
 
@@ -107,7 +107,7 @@ function shiftBetween(green: Float64Array, other: Float64Array): number | null {
 }
 
 /** Strong edges spread over the picture, with the offsets of red and blue. */
-export function measureEdges(source: ColourSource, { cells = 72 }: MeasureEdgesOptions = {}): LateralEdge[] {
+export function measureEdges(source: ColourSource, { cells = 100 }: MeasureEdgesOptions = {}): LateralEdge[] {
   const { size } = source;
   const { width, height } = size;
   const unit = halfDiagonal(size);

@@ -64,7 +64,6 @@ export const LENSES = {
     name: 'Brindle Optical 12 mm f/5.6',
     profile: BRINDLE_12,
     aperture: 5.6,
-    spill: { red: 0.05, blue: 0.12, reach: 0.0012 },
     writesData: false
   },
   long: {

@@ -3,6 +3,7 @@ import sharp from 'sharp';
 import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
 import { fillPlanes } from '../../core/pipeline/fill-planes.ts';
 import { type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
+import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import { dngCorrections } from './dng-corrections.ts';
@@ -11,7 +12,7 @@ import { type LinearPicture, openRaw } from './libraw.ts';
 import { UserError } from './user-error.ts';
 
 export type Decoded =
-  | { facts: FrameFacts; kind: 'mosaic'; mosaic: Mosaic }
+  | { facts: FrameFacts; kind: 'mosaic'; mosaic: Mosaic; edges?: LateralEdge[] }
   | { facts: FrameFacts; kind: 'planes'; planes: Planes };
 
 export type FileKind = 'jpeg' | 'png' | 'tiff' | 'raw';

@@ -2,10 +2,11 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type FrameSize, halfDiagonal } from '../../core/camera/frame-geometry.ts';
 import { IDENTITY } from '../../core/lines/rotation.ts';
-import { NO_DISTORTION } from '../../core/lens/lens-model.ts';
+import { type Lateral, NO_DISTORTION } from '../../core/lens/lens-model.ts';
 import type { View } from '../../core/pipeline/map-mesh.ts';
 import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
 import type { Projection } from '../../core/pipeline/projection.ts';
@@ -54,9 +55,25 @@ async function bodySensor(app: App, facts: FrameFacts): Promise<number | null> {
   return rows[0]?.sensor_half_diagonal ?? null;
 }
 
-/** Edges of a frame with the offsets of red and blue, as measured when it was added. */
-export async function readEdges(app: App, sha256: string): Promise<LateralEdge[]> {
-  const text = await readFile(derivedPath(app.data, sha256, 'edges.json'), 'utf8').catch(() => '[]');
+/** What a frame's own edges say of red and blue. */
+export interface FrameEdges {
+  /** Edges of the developed picture: what is left to see, for the Fringe reading. */
+  edges: LateralEdge[];
+  /** Sizes of red and blue, measured on single colours of the mosaic where there is one; else null with the reason. */
+  lateral: Lateral | null;
+  reason: string;
+}
+
+export async function readEdges(app: App, sha256: string): Promise<FrameEdges> {
+  const text = await readFile(derivedPath(app.data, sha256, 'edges.json'), 'utf8').catch(() => null);
+  return text
+    ? (JSON.parse(text) as FrameEdges)
+    : { edges: [], lateral: null, reason: 'The edges were not measured.' };
+}
+
+/** Edges as single colours of the mosaic show them: for measuring a lens from many frames. */
+export async function readSingleEdges(app: App, sha256: string): Promise<LateralEdge[]> {
+  const text = await readFile(derivedPath(app.data, sha256, 'single-edges.json'), 'utf8').catch(() => '[]');
   return JSON.parse(text) as LateralEdge[];
 }
 
@@ -74,7 +91,15 @@ export async function prepareFrame(app: App, id: string): Promise<void> {
     const proxy = await linearAt(planes, size, app.pool);
     await writeWhole(derivedPath(app.data, sha256, 'proxy.bin'), new Uint8Array(proxy.buffer));
     const edges = await edgesInPool(planes, app.pool);
-    await writeWhole(derivedPath(app.data, sha256, 'edges.json'), JSON.stringify(edges));
+    const single = decoded.kind === 'mosaic' ? decoded.edges! : edges;
+    const fit = fitLateral(single, halfDiagonal(facts.size));
+    const measured: FrameEdges = {
+      edges,
+      lateral: fit.ok ? fit.lateral : null,
+      reason: fit.ok ? '' : fit.reason
+    };
+    await writeWhole(derivedPath(app.data, sha256, 'edges.json'), JSON.stringify(measured));
+    await writeWhole(derivedPath(app.data, sha256, 'single-edges.json'), JSON.stringify(single));
     facts.sensorHalfDiagonal ??= await bodySensor(app, facts);
     await app.db.query(
       `update frames set state = 'ready', error = null, facts = $2, proxy = $3 where id = $1`,

@@ -11,7 +11,7 @@ import { type LensProfile, completeProfile } from '../../core/lens/profile.ts';
 import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
-import { derivedPath, readEdges } from '../frames/prepare-frame.ts';
+import { derivedPath, readSingleEdges } from '../frames/prepare-frame.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { decodeInPool, developInPool } from '../render/linear-source.ts';
@@ -129,7 +129,7 @@ export async function measureLens(app: App, request: MeasureRequest): Promise<Me
       if (!said.ok) continue;
       const frame = await readyFrame(app, id);
       views.push((await measured<MeasuredChart | null>(app, frame, 'chart'))!);
-      edges.push(...(await readEdges(app, frame.sha256)));
+      edges.push(...(await readSingleEdges(app, frame.sha256)));
     }
     const found = calibrate(views.map((view) => view.corners));
     if (!found.ok) throw new UserError(found.reason);

@@ -7,7 +7,6 @@ import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
 import { mosaicSource, planesSource } from '../../core/lateral/colour-source.ts';
 import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import { type LateralEdge, measureEdges } from '../../core/lateral/measure-edges.ts';
-import type { Lateral } from '../../core/lens/lens-model.ts';
 import { renderBand } from '../../core/pipeline/render-band.ts';
 import type { Projection } from '../../core/pipeline/projection.ts';
 import { type View, buildMesh } from '../../core/pipeline/map-mesh.ts';
@@ -31,13 +30,6 @@ export interface RenderTask {
   out: Uint8Array | Uint16Array;
 }
 
-/** Where the lens lays red and blue, as far as the mosaic itself shows it: demosaicing needs to know. */
-function lateralGuide(mosaic: Mosaic): Lateral | null {
-  const source = mosaicSource(mosaic);
-  const fit = fitLateral(measureEdges(source), halfDiagonal(source.size));
-  return fit.ok ? fit.lateral : null;
-}
-
 /** Errors lose their class between threads; what is meant for the user is marked instead. */
 export interface Refusal {
   refused: string;
@@ -46,7 +38,12 @@ export interface Refusal {
 export async function decode({ path, name }: { path: string; name: string }): Promise<Decoded | Refusal> {
   try {
     const decoded = await decodeFile(await readFile(path), name);
-    if (decoded.kind === 'mosaic') decoded.mosaic.lateral = lateralGuide(decoded.mosaic);
+    if (decoded.kind === 'mosaic') {
+      decoded.edges = measureEdges(mosaicSource(decoded.mosaic));
+      // Demosaicing needs to know where the lens lays red and blue, as far as the mosaic itself shows it.
+      const fit = fitLateral(decoded.edges, halfDiagonal(decoded.facts.size));
+      decoded.mosaic.lateral = fit.ok ? fit.lateral : null;
+    }
     return decoded;
   } catch (error) {
     if (error instanceof UserError) return { refused: error.message };

@@ -5,7 +5,7 @@
   import { Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
-  import type { LateralEdge } from '$core/lateral/measure-edges.ts';
+  import type { FrameEdges } from '$server/frames/prepare-frame.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Histogram } from '../preview/messages.ts';
@@ -29,7 +29,12 @@
   const bench = untrack(() => createBench(frame, choice));
   let sheet = $state<Sheet>()!;
   onMount(async () => {
-    bench.setEdges(await call<LateralEdge[]>(`/api/frames/${frame.id}/edges`).catch(() => []));
+    const unmeasured: FrameEdges = {
+      edges: [],
+      lateral: null,
+      reason: 'The edges could not be read. Reload the page.'
+    };
+    bench.setEdges(await call<FrameEdges>(`/api/frames/${frame.id}/edges`).catch(() => unmeasured));
   });
   let histogram = $state<Histogram | null>(null);
   let exporting = $state(false);

@@ -127,7 +127,7 @@
       <button
         class="tool"
         disabled={lens.solved === null}
-        onclick={() => bench.change('lens', { solved: null })}>Undo</button
+        onclick={() => bench.change('lens', { solved: null })}>Undo bend</button
       >
       <button
         class="tool"

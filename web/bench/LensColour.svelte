@@ -54,7 +54,7 @@
     <button
       class="tool"
       disabled={lens.measured === null}
-      onclick={() => bench.change('lens', { measured: null })}>Undo</button
+      onclick={() => bench.change('lens', { measured: null })}>Undo sizes</button
     >
     <p class="said" role="status">{bench.view.lensSaid}</p>
   </div>

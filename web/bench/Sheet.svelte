@@ -377,12 +377,20 @@
               <CropShape {bench} {view} editable={bench.view.step === 'crop'} />
             {/if}
             {#each offeredLines as { id, points } (id)}
-              <CurveShape {points} offered lit={false} pressed={() => takeOffered(id)} hovered={() => {}} />
+              <CurveShape
+                {points}
+                offered
+                lit={false}
+                listening={bench.view.lensTool === 'none'}
+                pressed={() => takeOffered(id)}
+                hovered={() => {}}
+              />
             {/each}
             {#each curveLines as { id, points } (id)}
               <CurveShape
                 {points}
                 lit={bench.view.litMark === id}
+                listening={bench.view.lensTool === 'none'}
                 pressed={() => {}}
                 hovered={(inside) => (bench.view.litMark = inside ? id : null)}
               />

@@ -1,8 +1,7 @@
 /** State of the bench for one frame: the recipe with its history, what is shown, and the derived plan and readings. */
 import type { Point } from '$core/camera/frame-geometry.ts';
 import { halfDiagonal } from '$core/camera/frame-geometry.ts';
-import { fitLateral } from '$core/lateral/fit-lateral.ts';
-import type { LateralEdge } from '$core/lateral/measure-edges.ts';
+import type { FrameEdges } from '$server/frames/prepare-frame.ts';
 import type { Curve } from '$core/lens/curve.ts';
 import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
@@ -35,7 +34,8 @@ function thinned(points: Point[]): Point[] {
 export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   const facts = frame.facts!;
   let choice = $state.raw<FrameChoice>(startChoice);
-  let edges = $state.raw<LateralEdge[] | null>(null);
+  let measured = $state.raw<FrameEdges | null>(null);
+  const edges = $derived(measured?.edges ?? null);
   let recipe = $state.raw<Recipe>(completeRecipe(frame.recipe));
   let past = $state.raw<Recipe[]>([]);
   let future = $state.raw<Recipe[]>([]);
@@ -127,8 +127,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     get edges() {
       return edges;
     },
-    setEdges(found: LateralEdge[]) {
-      edges = found;
+    setEdges(found: FrameEdges) {
+      measured = found;
     },
     get fringes() {
       return view.asShot ? [] : fringes;
@@ -211,20 +211,19 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     },
     /** Measures the sizes of red and blue from the picture's own edges. */
     measureLateral(): void {
-      const before = readings.fringe;
-      const fit = edges ? fitLateral(edges, halfDiagonal(optics.size)) : null;
-      if (!fit?.ok) {
-        view.lensSaid = fit
-          ? fit.reason
-          : 'The edges of this picture are still being read. Try again in a moment.';
+      if (!measured?.lateral) {
+        view.lensSaid =
+          measured?.reason ?? 'The edges of this picture are still being read. Try again in a moment.';
         return;
       }
-      const measured = { red: [...fit.lateral.red], blue: [...fit.lateral.blue] };
-      change('lens', { measured, lateral: 100, lateralRed: 0, lateralBlue: 0, enabled: true });
+      const before = readings.fringe;
+      const { red, blue } = measured.lateral;
+      const found = { red: [...red], blue: [...blue] };
+      change('lens', { measured: found, lateral: 100, lateralRed: 0, lateralBlue: 0, enabled: true });
       const after = readings.fringe;
       const px = (reading: typeof after): string =>
         reading ? `${reading.worst.toFixed(2)} px` : 'not to be told';
-      view.lensSaid = `Measured at ${fit.edges} edges. Fringe before ${px(before)}, now ${px(after)}.`;
+      view.lensSaid = `Measured at ${measured.edges.length} edges. Fringe before ${px(before)}, now ${px(after)}.`;
     },
     trueUp(): Solution {
       const { model } = plan.projection;

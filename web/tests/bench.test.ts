@@ -18,6 +18,7 @@ import { traceVerticalEdge } from '../../scenes/trace-edge.ts';
 import type { Report } from '../../server/render/report.ts';
 import type { ExportRow } from '../../server/deliveries/exports.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
+import { type BenchPage, benchPage } from './bench-page.ts';
 import { type Running, newDataFolder, startApp } from './start-app.ts';
 
 let app: Running;
@@ -27,60 +28,12 @@ let frameUrl = '';
 const setup = setupAt(DEMO_FRAMES[0], 1500);
 const edges = DEMO_FRAMES[0].scene().edges;
 
-async function settled(): Promise<void> {
-  // Drawn, sharp, and not drawn again for a while from now on.
-  await page.evaluate(() => ((window as unknown as { since: number }).since = performance.now()));
-  await page.waitForFunction(
-    () => {
-      const { dataset } = document.querySelector<HTMLCanvasElement>('[data-testid=picture]')!;
-      const w = window as unknown as { last?: string; since?: number };
-      if (w.last !== dataset.drawn || dataset.sharp !== 'true')
-        [w.last, w.since] = [dataset.drawn, performance.now()];
-      return dataset.sharp === 'true' && performance.now() - w.since! > 500;
-    },
-    { timeout: 60000 }
-  );
-}
-
-const text = (selector: string): Promise<string> => page.$eval(selector, (e) => e.textContent!.trim());
-const reading = (name: string): Promise<string> => text(`[data-testid=reading-${name}]`);
-
-async function press(label: string): Promise<void> {
-  const button = (await page.waitForSelector(
-    `::-p-xpath(//button[normalize-space()="${label}"])`
-  )) as ElementHandle<HTMLButtonElement>;
-  await button.click();
-}
-
-async function saved(): Promise<void> {
-  await page.waitForFunction(
-    () => document.querySelector('[data-testid=save-state]')?.textContent === 'Saved'
-  );
-}
-
-/** Where a point of the uncorrected but undistorted picture lies on the screen: from the sheet's own rulers. */
-async function screenOf(sensor: Point): Promise<Point> {
-  const { focal, model } = setupLens(setup);
-  const projection: Projection = {
-    size: setup.size,
-    focal,
-    model,
-    rotation: rotationFromAngles({ roll: 0, pitch: 0, yaw: 0 })
-  };
-  const [x, y] = sensorToUpright(sensor, projection)!;
-  const box = await page.$eval('[data-testid=picture]', (e) => {
-    const { left, top } = e.getBoundingClientRect();
-    return { left, top };
-  });
-  const view = JSON.parse(
-    await page.$eval('[data-testid=picture]', (e) => (e as HTMLElement).dataset.view!)
-  ) as {
-    left: number;
-    top: number;
-    pixel: number;
-  };
-  return [box.left + (x - view.left) / view.pixel, box.top + (y - view.top) / view.pixel];
-}
+let settled: BenchPage['settled'];
+let text: BenchPage['text'];
+let reading: BenchPage['reading'];
+let press: BenchPage['press'];
+let saved: BenchPage['saved'];
+let screenOf: (sensor: Point) => Promise<Point>;
 
 async function drag(from: Point, to: Point): Promise<void> {
   await page.mouse.move(...from);
@@ -94,6 +47,9 @@ beforeAll(async () => {
   app = await startApp(newDataFolder());
   browser = await openBrowser();
   page = await browser.newPage();
+  const onPage = benchPage(page);
+  ({ settled, text, reading, press, saved } = onPage);
+  screenOf = (sensor) => onPage.screenOf(sensor, setup);
 });
 afterAll(async () => {
   await browser?.close();

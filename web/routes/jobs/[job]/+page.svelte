@@ -166,10 +166,13 @@
       >
       <span role="status">{said}</span>
       <span class="push"></span>
-      <label>
-        <input type="checkbox" bind:checked={onlyWithout} disabled={without === 0 && !onlyWithout} />
-        {without === 0 ? 'Every frame has its lens corrected' : `Only the ${without} without a lens profile`}
-      </label>
+      {#if without === 0 && !onlyWithout}
+        <span class="quiet">Every frame has its lens corrected</span>
+      {:else}
+        <label
+          ><input type="checkbox" bind:checked={onlyWithout} /> Only the {without} without a lens profile</label
+        >
+      {/if}
     </div>
   {/if}
   <ul class="frames">

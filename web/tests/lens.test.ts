@@ -1,0 +1,318 @@
+/** The Lens step and the catalogue through the real interface, measured against the demo camera's truth. */
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { type Point, halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import { distort, lateralShift, lensModel, undistort } from '../../core/lens/lens-model.ts';
+import type { LensProfile } from '../../core/lens/profile.ts';
+import { IDENTITY } from '../../core/lines/rotation.ts';
+import { straightness } from '../../core/readings/straightness.ts';
+import type { Recipe } from '../../core/recipe/schema.ts';
+import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
+import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import type { Report } from '../../server/render/report.ts';
+import { ENTITY_BOMB, MADE_UP } from '../../server/tests/made-up-calibration.ts';
+import { openBrowser } from '../../tools/open-browser.ts';
+import { type BenchPage, benchPage } from './bench-page.ts';
+import { type Running, newDataFolder, startApp } from './start-app.ts';
+
+let app: Running;
+let browser: Browser;
+let page: Page;
+let bench: BenchPage;
+let jobUrl = '';
+const urls: Record<string, string> = {};
+
+const demo = DEMO_FRAMES.find((frame) => frame.file === 'CPR_0014.dng')!;
+const setup = setupAt(demo, 1500);
+const truth = setupLens(setup).model;
+const unit = halfDiagonal(setup.size);
+
+const recipeOf = async (name: string): Promise<Recipe> => {
+  const id = urls[name].split('/').pop()!;
+  const { frame } = (await (await fetch(`${app.address}/api/frames/${id}`)).json()) as {
+    frame: { recipe: Recipe };
+  };
+  return frame.recipe;
+};
+
+/** RMS bow, in pixels of the frame, that a distortion leaves in straight lines all over it. */
+function bowLeft(terms: readonly number[], centre: Point): number {
+  const [hw, hh] = [(setup.size.width / 2 / unit) * 0.95, (setup.size.height / 2 / unit) * 0.95];
+  const curves = Array.from({ length: 14 }, (_, n) => {
+    const k = ((n % 7) - 3) / 3;
+    const [a, b]: [Point, Point] =
+      n < 7
+        ? [
+            [-hw, k * hh],
+            [hw, k * hh]
+          ]
+        : [
+            [k * hw, -hh],
+            [k * hw, hh]
+          ];
+    const [p, q] = [undistort(a, truth), undistort(b, truth)];
+    const points = Array.from({ length: 30 }, (_, i): Point =>
+      distort([p[0] + ((q[0] - p[0]) * i) / 29, p[1] + ((q[1] - p[1]) * i) / 29], truth)
+    );
+    return { id: String(n), points };
+  });
+  const model = lensModel({ terms, centre });
+  return straightness(curves, { size: setup.size, focal: 1, model, rotation: IDENTITY })!.rms;
+}
+
+async function sayIncludes(part: string): Promise<string> {
+  await page.waitForFunction(
+    (wanted) => [...document.querySelectorAll('[role=status]')].some((e) => e.textContent!.includes(wanted)),
+    { timeout: 30000 },
+    part
+  );
+  return page.$$eval('[role=status]', (all) => all.map((e) => e.textContent!.trim()).join(' '));
+}
+
+const tab = (name: string): Promise<void> =>
+  page.click(`::-p-xpath(//button[@role="tab"][normalize-space()="${name}"])`);
+
+beforeAll(async () => {
+  app = await startApp(newDataFolder());
+  browser = await openBrowser();
+  page = await browser.newPage();
+  bench = benchPage(page);
+  const post = async <T>(path: string, body: BodyInit, type: string): Promise<T> =>
+    (await (
+      await fetch(`${app.address}/api${path}`, { method: 'POST', body, headers: { 'content-type': type } })
+    ).json()) as T;
+  const { id } = await post<{ id: string }>('/jobs', '{"name":"Lens work"}', 'application/json');
+  jobUrl = `${app.address}/jobs/${id}`;
+  for (const name of ['CPR_0014.dng', 'SML_0101.dng', 'BRN_0001.dng', 'BRN_0004.dng', 'BRN_0007_flat.dng']) {
+    const bytes = readFileSync(join(inject('photographs'), name));
+    const added = await post<{ id: string }>(
+      `/jobs/${id}/frames?name=${name}`,
+      bytes,
+      'application/octet-stream'
+    );
+    urls[name] = `${app.address}/frames/${added.id}`;
+  }
+  await page.goto(jobUrl, { waitUntil: 'domcontentloaded' });
+  await page.waitForFunction(() => document.querySelectorAll('.frame[data-state=ready] img').length === 5, {
+    timeout: 90000
+  });
+});
+afterAll(async () => {
+  await browser?.close();
+  await app?.interrupt();
+});
+
+describe('a frame whose file names no lens', () => {
+  it('is shown as one without a profile, in the job and on the bench, with controls that say why they rest', async () => {
+    expect(await bench.text('.batch')).toMatch(/Only the 4 without a lens profile/);
+    await bench.open(urls['CPR_0014.dng']);
+    expect(await bench.text('[data-testid=state-lens]')).toBe('untouched');
+    expect(await bench.reading('falloff')).toBe('no profile');
+    expect(await bench.reading('proportion')).toBe('assumed');
+    const control = (await page.$('section[aria-label="Correction"] .control'))!;
+    expect(
+      await control.evaluate((e) => [(e as HTMLElement).title, e.querySelector('input')!.disabled])
+    ).toEqual(['No profile is applied, so there is nothing to correct from.', true]);
+  });
+
+  it('is straightened by edges that are found and offered, within half a pixel of the truth over the whole frame', async () => {
+    await tab('Bow');
+    await bench.press('Find edges');
+    const said = await sayIncludes('long edges found');
+    const count = Number(/(\d+) long edges/.exec(said)![1]);
+    expect(count).toBeGreaterThan(5);
+    await bench.press(`Take all ${count}`);
+    const before = parseFloat(await bench.reading('straight'));
+    await bench.press('Straighten');
+    expect(await sayIncludes('Bows of')).toMatch(/down to 0\.\d+ px, from \d+ edges/);
+    expect(parseFloat(await bench.reading('straight'))).toBeLessThan(before);
+    await bench.saved();
+    const { solved, curves } = (await recipeOf('CPR_0014.dng')).lens;
+    expect(curves).toHaveLength(count);
+    expect(bowLeft([], [0, 0])).toBeGreaterThan(2);
+    expect(bowLeft(solved!.terms, solved!.centre)).toBeLessThan(0.5);
+  });
+
+  it('takes an edge drawn by hand, snapped to the edge under it', async () => {
+    await bench.press('Clear');
+    await bench.press('Undo bend');
+    // The longest edge of the scene that is wholly in the picture.
+    const inside = ([x, y]: Point): boolean =>
+      x > 20 && y > 20 && x < setup.size.width - 20 && y < setup.size.height - 20;
+    const [a, b] = demo
+      .scene()
+      .edges.map((edge) => [projectPoint(edge.a, setup), projectPoint(edge.b, setup)])
+      .filter((ends): ends is [Point, Point] => ends.every((end) => end !== null && inside(end)))
+      .sort(
+        (p, q) =>
+          Math.hypot(q[0][0] - q[1][0], q[0][1] - q[1][1]) - Math.hypot(p[0][0] - p[1][0], p[0][1] - p[1][1])
+      )[0];
+    await page.click('section[aria-label="From the picture"] .tool');
+    // Three presses a pixel or two off the edge; the last is pressed twice.
+    const at = async (t: number): Promise<void> => {
+      const [x, y] = await bench.screenOf([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t], setup, false);
+      await page.mouse.click(x + 1, y + 1);
+    };
+    await at(0.1);
+    await at(0.5);
+    await at(0.9);
+    await at(0.9);
+    await page.waitForFunction(() => document.querySelectorAll('section[aria-label=Edges] li').length === 1);
+    await bench.press('Straighten');
+    await sayIncludes('at least two edges');
+    await bench.saved();
+    const [curve] = (await recipeOf('CPR_0014.dng')).lens.curves;
+    const line = [
+      undistort([(a[0] - 750) / unit, (a[1] - 500) / unit], truth),
+      undistort([(b[0] - 750) / unit, (b[1] - 500) / unit], truth)
+    ];
+    const length = Math.hypot(line[1][0] - line[0][0], line[1][1] - line[0][1]);
+    const off = curve.points.map((point) => {
+      const [x, y] = undistort(point, truth);
+      return (
+        (((x - line[0][0]) * (line[1][1] - line[0][1]) - (y - line[0][1]) * (line[1][0] - line[0][0])) /
+          length) *
+        unit
+      );
+    });
+    // Boards have two edges close together: it is one of them, nearly all along.
+    const middle = [...off].sort((p, q) => p - q)[off.length >> 1];
+    const apart = off.map((d) => Math.abs(d - middle)).sort((p, q) => p - q);
+    expect(apart[Math.floor(apart.length * 0.85)]).toBeLessThan(0.6);
+    await page.keyboard.press('Escape');
+    await bench.saved();
+  });
+
+  it('has its colour edges measured from the picture, with the reading before and after', async () => {
+    await tab('Colour edges');
+    const before = parseFloat(await bench.reading('fringe'));
+    await bench.press('Measure');
+    await sayIncludes('Measured at');
+    const after = parseFloat(await bench.reading('fringe'));
+    expect(after).toBeLessThan(before * 0.85);
+    await bench.saved();
+    const { measured } = (await recipeOf('CPR_0014.dng')).lens;
+    for (let r = 0.67; r < 0.8; r += 0.03) {
+      for (const colour of ['red', 'blue'] as const) {
+        const error = lateralShift(measured![colour], r) - lateralShift(truth.lateral![colour], r);
+        expect(Math.abs(error) * r * unit).toBeLessThan(0.25);
+      }
+    }
+  });
+});
+
+describe('a lens measured on the chart', () => {
+  it('becomes a profile of the catalogue, is kept for the lens, and is applied to all frames that say the same', async () => {
+    await page.goto(jobUrl, { waitUntil: 'networkidle0' });
+    for (const name of ['BRN_0001.dng', 'BRN_0004.dng', 'BRN_0007_flat.dng'])
+      await page.click(`[aria-label="Choose ${name}"]`);
+    await bench.press('Measure a lens…');
+    await page.locator('::-p-aria(Maker)').fill('Brindle Optical');
+    await page.locator('.names .grow input').fill('Brindle Optical 12 mm f/5.6');
+    await page.locator('.names label:last-child input').fill('12');
+    await bench.press('Measure and store');
+    await page.waitForFunction(() => document.querySelector('.found')?.textContent?.includes('Stored in'), {
+      timeout: 90000
+    });
+    expect(await bench.text('.found')).toMatch(/corners fit within 0\.\d\d px RMS/);
+
+    await bench.open(urls['CPR_0014.dng']);
+    await bench.press('Catalogue…');
+    await page.locator('::-p-aria(Search lenses)').fill('brindle');
+    const row = (await page.waitForSelector(
+      '::-p-xpath(//li/button[contains(., "Brindle Optical 12 mm")])'
+    )) as ElementHandle<HTMLElement>;
+    await row.click();
+    await page.waitForFunction(
+      () => document.querySelector('[data-testid=reading-falloff]')!.textContent === '0.00 EV'
+    );
+    // The profile of a lens without zoom tells the focal length that the file does not.
+    expect(await bench.reading('proportion')).toBe('known focal length');
+    await bench.press('Keep for this lens');
+    expect(await sayIncludes('Kept for this camera and lens')).toMatch(/4 frames of the job/);
+    await bench.saved();
+    await page.goto(jobUrl, { waitUntil: 'networkidle0' });
+    const cards = await page.$$eval('.frame', (all) => all.map((e) => e.textContent!));
+    expect(cards.filter((card) => card.includes('profile kept for this lens'))).toHaveLength(4);
+    // The chart itself now comes out straight: the profile against the truth, over the whole frame.
+    const { rows } = (await (await fetch(`${app.address}/api/lenses?text=brindle`)).json()) as {
+      rows: { id: string }[];
+    };
+    const { profile } = (await (await fetch(`${app.address}/api/lenses/${rows[0].id}`)).json()) as {
+      profile: LensProfile;
+    };
+    expect(bowLeft(profile.distortion[0].terms, profile.distortion[0].centre!)).toBeLessThan(0.2);
+  });
+
+  it('is carried into the export and its report', async () => {
+    const id = urls['CPR_0014.dng'].split('/').pop()!;
+    const { id: exportId } = (await (
+      await fetch(`${app.address}/api/frames/${id}/exports`, {
+        method: 'POST',
+        body: '{}',
+        headers: { 'content-type': 'application/json' }
+      })
+    ).json()) as { id: string };
+    let state = '';
+    while (state !== 'done') {
+      await new Promise((resolve) => setTimeout(resolve, 200));
+      state = ((await (await fetch(`${app.address}/api/exports/${exportId}`)).json()) as { state: string })
+        .state;
+      expect(['queued', 'running', 'done']).toContain(state);
+    }
+    const report = (await (await fetch(`${app.address}/api/exports/${exportId}/report`)).json()) as Report;
+    expect(report.lens.profile!.lens).toMatch(/Brindle/);
+    expect(report.readings.fringe!.worst).toBeLessThan(0.3);
+    expect(report.readings.falloff).toBeCloseTo(0, 6);
+    expect(report.notMeasured.join()).toMatch(/plumb/);
+  });
+});
+
+describe('the catalogue', () => {
+  it('shows a profile with its plots, searches, duplicates, edits and removes', async () => {
+    await page.goto(`${app.address}/lenses`, { waitUntil: 'networkidle0' });
+    await page.locator('::-p-aria(Search)').fill('16-35');
+    await page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 1);
+    await page.click('tbody tr button');
+    await page.waitForFunction(() => document.querySelectorAll('.plot svg.main-svg').length >= 3, {
+      timeout: 30000
+    });
+    await bench.press('Duplicate');
+    await page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 2);
+    await page.waitForFunction(() => document.querySelector('.details h2')?.textContent?.includes('copy'));
+    await bench.press('Edit');
+    const box = (await page.$('textarea'))!;
+    const known = JSON.parse(await box.evaluate((e) => (e as HTMLTextAreaElement).value)) as LensProfile;
+    const setText = (value: unknown): Promise<void> =>
+      box.evaluate((e, wanted) => {
+        (e as HTMLTextAreaElement).value = wanted;
+        e.dispatchEvent(new Event('input', { bubbles: true }));
+      }, JSON.stringify(value));
+    await setText({ ...known, distortion: [{ focalLength: 16, terms: [0, -0.6] }] });
+    await bench.press('Save');
+    await page.waitForFunction(() =>
+      document.querySelector('[role=alert]')?.textContent?.includes('folds back at')
+    );
+    await bench.press('Remove');
+    await bench.press('Remove it');
+    await page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 1);
+  });
+
+  it('imports calibration data, and says what of bad files is wrong', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'profiles-'));
+    writeFileSync(join(folder, 'made-up.xml'), MADE_UP);
+    writeFileSync(join(folder, 'bomb.xml'), ENTITY_BOMB);
+    const input = (await page.$('[data-testid=profiles]')) as ElementHandle<HTMLInputElement>;
+    await input.uploadFile(join(folder, 'made-up.xml'), join(folder, 'bomb.xml'));
+    await page.waitForSelector('.report');
+    const report = await bench.text('.report');
+    expect(report).toMatch(/1 file read: 3 profiles, 2 camera bodies/);
+    expect(report).toMatch(/bomb\.xml: it declares entities/);
+    expect(report).toMatch(/"panoramic"/);
+    await page.locator('::-p-aria(Search)').fill('tarn');
+    await page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 3);
+  });
+});
