@@ -3,6 +3,7 @@
  * it, to a fraction of a pixel; stray samples are left out.
  */
 import type { Point } from '../camera/frame-geometry.ts';
+import { bilinear } from '../pipeline/bilinear.ts';
 
 export interface GreyPlane {
   width: number;
@@ -18,20 +19,9 @@ export interface TraceOptions {
   most?: number;
 }
 
-/** Bilinear value; places outside repeat the border. Pixel centres are at whole numbers plus a half. */
-export function valueAt({ width, height, data }: GreyPlane, x: number, y: number): number {
-  const px = Math.min(Math.max(x - 0.5, 0), width - 1.001);
-  const py = Math.min(Math.max(y - 0.5, 0), height - 1.001);
-  const ix = px | 0;
-  const iy = py | 0;
-  const fx = px - ix;
-  const fy = py - iy;
-  const at = iy * width + ix;
-  return (
-    (data[at] * (1 - fx) + data[at + 1] * fx) * (1 - fy) +
-    (data[at + width] * (1 - fx) + data[at + width + 1] * fx) * fy
-  );
-}
+/** Value at a place of the plane, between its pixels. */
+export const valueAt = ({ width, height, data }: GreyPlane, x: number, y: number): number =>
+  bilinear(data, width, height, x, y);
 
 /** Brightness step across which an edge counts, against the brighter side. */
 const LEAST_CONTRAST = 0.06;

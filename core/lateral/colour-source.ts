@@ -3,6 +3,7 @@
  * the other colours, and so draws their edges together, which is just what is to be measured.
  */
 import type { FrameSize } from '../camera/frame-geometry.ts';
+import { bilinear } from '../pipeline/bilinear.ts';
 import type { Planes } from '../pipeline/planes.ts';
 import { type Mosaic, orientedSize } from '../raw/mosaic.ts';
 
@@ -16,20 +17,7 @@ export function planesSource({ width, height, r, g, b }: Planes): ColourSource {
   const planes = [r, g, b];
   return {
     size: { width, height },
-    sample(channel, x, y) {
-      const plane = planes[channel];
-      const px = Math.min(Math.max(x - 0.5, 0), width - 1.001);
-      const py = Math.min(Math.max(y - 0.5, 0), height - 1.001);
-      const ix = px | 0;
-      const iy = py | 0;
-      const fx = px - ix;
-      const fy = py - iy;
-      const at = iy * width + ix;
-      return (
-        (plane[at] * (1 - fx) + plane[at + 1] * fx) * (1 - fy) +
-        (plane[at + width] * (1 - fx) + plane[at + width + 1] * fx) * fy
-      );
-    }
+    sample: (channel, x, y) => bilinear(planes[channel], width, height, x, y)
   };
 }
 

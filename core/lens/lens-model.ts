@@ -207,10 +207,13 @@ export function undistort([x, y]: Point, model: LensModel): Point {
   };
   let [ux, uy] = radial(x - cx, y - cy);
   if (model.tangential[0] !== 0 || model.tangential[1] !== 0) {
-    // Decentring is a small fraction of the radial part: the fixed point is reached to 1e-13 within a dozen rounds.
-    for (let i = 0; i < 12; i++) {
+    // Decentring is a small fraction of the radial part: the fixed point is near within a few rounds.
+    for (let i = 0; i < 60; i++) {
       const [tx, ty] = tangentialShift(ux, uy, model);
-      [ux, uy] = radial(x - cx - tx, y - cy - ty);
+      const [nx, ny] = radial(x - cx - tx, y - cy - ty);
+      const moved = Math.abs(nx - ux) + Math.abs(ny - uy);
+      [ux, uy] = [nx, ny];
+      if (moved < 1e-12) break;
     }
   }
   return [cx + ux, cy + uy];

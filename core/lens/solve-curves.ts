@@ -47,17 +47,16 @@ const NOISE = 0.3 / 3606;
 /** Shorter edges show no bow worth measuring; edges nearer to the centre have none. In field units. */
 const SHORTEST = 0.15;
 const NEAREST = 0.12;
-const MOST_SAMPLES = 40;
+/** Samples taken of each curve; fewer while good curves are told from bad ones, which takes many fits. */
+const MOST_SAMPLES = 80;
+const ROUGH_SAMPLES = 40;
 /** Curves needed for the centre to be solved too: in two directions, two of each on either side. */
 const CURVES_FOR_CENTRE = 5;
 
 /** Evenly thinned samples: hundreds of points along one edge say no more than dozens. */
-function thin(points: readonly Point[]): Point[] {
-  if (points.length <= MOST_SAMPLES) return [...points];
-  return Array.from(
-    { length: MOST_SAMPLES },
-    (_, i) => points[Math.round((i * (points.length - 1)) / (MOST_SAMPLES - 1))]
-  );
+function thin(points: readonly Point[], most = MOST_SAMPLES): Point[] {
+  if (points.length <= most) return [...points];
+  return Array.from({ length: most }, (_, i) => points[Math.round((i * (points.length - 1)) / (most - 1))]);
 }
 
 /** Distances of samples from straight, in field units as photographed. */
@@ -157,6 +156,37 @@ function coversDirections(curves: readonly Point[][]): boolean {
   return sides.across.size === 2 && sides.along.size === 2;
 }
 
+/** The curves that one lens can make straight together. */
+function withoutOutliers(curves: readonly Curve[], options: SolveCurvesOptions): readonly Curve[] {
+  const noise = options.noise ?? NOISE;
+  const rough = new Map(curves.map((curve) => [curve, thin(curve.points, ROUGH_SAMPLES)]));
+  const fitTo = (of: readonly Curve[]): Fit =>
+    fitBest(
+      of.map((curve) => rough.get(curve)!),
+      options
+    );
+  let used = curves;
+  let found = fitTo(used);
+  const errorsOf = (of: readonly Curve[]): number[] => {
+    const model = lensModel({ ...options, terms: found.terms, centre: found.centre });
+    return of.map((curve) => rms(bends(rough.get(curve)!, model)));
+  };
+  const limitFor = (errors: readonly number[]): number =>
+    Math.max(2.5 * [...errors].sort((p, q) => p - q)[(errors.length - 1) >> 1], noise * 2);
+  // The worst go first, a few at a time: while they take part, they make good ones look bad.
+  while (used.length > Math.max(2, curves.length * 0.5)) {
+    const errors = errorsOf(used);
+    const worst = Math.max(...errors);
+    if (worst <= limitFor(errors)) break;
+    const limit = Math.max(limitFor(errors), worst / 3);
+    used = used.filter((_, i) => errors[i] < limit);
+    found = fitTo(used);
+  }
+  const limit = limitFor(errorsOf(used));
+  const errors = errorsOf(curves);
+  return curves.filter((curve, i) => errors[i] <= limit || used.includes(curve));
+}
+
 /** Solves the distortion from curves given as the glass put them. */
 export function solveCurves(curves: readonly Curve[], options: SolveCurvesOptions = {}): CurveSolution {
   const long = curves.filter(({ points }) => points.length >= 3 && chord(points) >= SHORTEST);
@@ -184,40 +214,11 @@ export function solveCurves(curves: readonly Curve[], options: SolveCurvesOption
         'Only one marked edge lies off the middle of the picture. Mark another one near a side or a corner.'
     };
   }
-  let used = long;
-  let found = fitBest(
+  const used = options.robust ? withoutOutliers(long, options) : long;
+  const found = fitBest(
     used.map(({ points }) => thin(points)),
     options
   );
-  if (options.robust) {
-    const noise = options.noise ?? NOISE;
-    const errorsOf = (of: readonly Curve[]): number[] => {
-      const model = lensModel({ ...options, terms: found.terms, centre: found.centre });
-      return of.map(({ points }) => rms(bends(thin(points), model)));
-    };
-    const limitFor = (errors: readonly number[]): number =>
-      Math.max(2.5 * [...errors].sort((p, q) => p - q)[(errors.length - 1) >> 1], noise * 2);
-    const refit = (): void => {
-      found = fitBest(
-        used.map(({ points }) => thin(points)),
-        options
-      );
-    };
-    // The worst go first, a few at a time: while they take part, they make good ones look bad.
-    while (used.length > Math.max(2, long.length * 0.5)) {
-      const errors = errorsOf(used);
-      const limit = Math.max(limitFor(errors), Math.max(...errors) / 3);
-      if (Math.max(...errors) <= limitFor(errors)) break;
-      used = used.filter((_, i) => errors[i] < limit);
-      refit();
-    }
-    const limit = limitFor(errorsOf(used));
-    const all = errorsOf(long);
-    if (long.some((curve, i) => all[i] <= limit && !used.includes(curve))) {
-      used = long.filter((curve, i) => all[i] <= limit || used.includes(curve));
-      refit();
-    }
-  }
   const projection = options.projection ?? 'rectilinear';
   const radius = foldRadius({ terms: found.terms });
   if (radius !== null) {

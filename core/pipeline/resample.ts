@@ -70,17 +70,16 @@ export function resample(
         Math.min(startY, endY) >= margin &&
         Math.max(startX, endX) < width - margin - 1 &&
         Math.max(startY, endY) < height - margin - 1;
-      if (!colours) {
-        const run = interior ? (table.taps === 4 ? runFourTaps : runInterior) : runBorder;
-        run(source, table, startX, startY, dx, dy, count, out, target + first);
+      if (!colours && interior && table.taps === 4) {
+        runFourTaps(source, table, green, count, out, target + first);
         continue;
       }
       const one = interior ? (table.taps === 4 ? runFourTapsOfOne : runInteriorOfOne) : runBorderOfOne;
       one(source.g, width, height, table, green, count, out.g, target + first);
-      place(source, mesh, colours.redX, colours.redY, i, fy, other);
-      one(source.r, width, height, table, other, count, out.r, target + first);
-      place(source, mesh, colours.blueX, colours.blueY, i, fy, other);
-      one(source.b, width, height, table, other, count, out.b, target + first);
+      if (colours) place(source, mesh, colours.redX, colours.redY, i, fy, other);
+      one(source.r, width, height, table, colours ? other : green, count, out.r, target + first);
+      if (colours) place(source, mesh, colours.blueX, colours.blueY, i, fy, other);
+      one(source.b, width, height, table, colours ? other : green, count, out.b, target + first);
       if (!interior) blankWhereGreenIs(green, width, height, count, out, target + first);
     }
   }
@@ -119,22 +118,16 @@ function place(
   out.startY = (ay - originY) * scaleY - 0.5 + out.dy / 2;
 }
 
-type Run = (
+/** Away from the border, four by four taps: nearly all pixels at 1:1, so written out. */
+function runFourTaps(
   source: PlacedPlanes,
-  table: KernelTable,
-  startX: number,
-  startY: number,
-  dx: number,
-  dy: number,
+  { weights }: KernelTable,
+  { startX, startY, dx, dy }: Placed,
   count: number,
   out: Planes,
   target: number
-) => void;
-
-/** Away from the border, four by four taps: nearly all pixels at 1:1, so written out. */
-const runFourTaps: Run = (source, table, startX, startY, dx, dy, count, out, target) => {
+): void {
   const { r, g, b, width } = source;
-  const { weights } = table;
   for (let n = 0; n < count; n++) {
     const x = startX + dx * n;
     const y = startY + dy * n;
@@ -161,79 +154,7 @@ const runFourTaps: Run = (source, table, startX, startY, dx, dy, count, out, tar
     out.g[target + n] = sumG > 0 ? sumG : 0;
     out.b[target + n] = sumB > 0 ? sumB : 0;
   }
-};
-
-/** Away from the border, any number of taps. */
-const runInterior: Run = (source, table, startX, startY, dx, dy, count, out, target) => {
-  const { r, g, b, width } = source;
-  const { weights, taps } = table;
-  const lead = taps / 2 - 1;
-  for (let n = 0; n < count; n++) {
-    const x = startX + dx * n;
-    const y = startY + dy * n;
-    const ix = x | 0;
-    const iy = y | 0;
-    const px = (((x - ix) * PHASES + 0.5) | 0) * taps;
-    const py = (((y - iy) * PHASES + 0.5) | 0) * taps;
-    let sumR = 0;
-    let sumG = 0;
-    let sumB = 0;
-    for (let j = 0; j < taps; j++) {
-      const wy = weights[py + j];
-      const at = (iy - lead + j) * width + ix - lead;
-      let rowR = 0;
-      let rowG = 0;
-      let rowB = 0;
-      for (let i = 0; i < taps; i++) {
-        const wx = weights[px + i];
-        rowR += wx * r[at + i];
-        rowG += wx * g[at + i];
-        rowB += wx * b[at + i];
-      }
-      sumR += wy * rowR;
-      sumG += wy * rowG;
-      sumB += wy * rowB;
-    }
-    out.r[target + n] = sumR > 0 ? sumR : 0;
-    out.g[target + n] = sumG > 0 ? sumG : 0;
-    out.b[target + n] = sumB > 0 ? sumB : 0;
-  }
-};
-
-/** Near the border: taps beyond it repeat the outermost pixel; positions beyond it are blank. */
-const runBorder: Run = (source, table, startX, startY, dx, dy, count, out, target) => {
-  const { r, g, b, width, height } = source;
-  const { weights, taps } = table;
-  const lead = taps / 2 - 1;
-  for (let n = 0; n < count; n++) {
-    const x = startX + dx * n;
-    const y = startY + dy * n;
-    if (!(x >= -0.5 && y >= -0.5 && x <= width - 0.5 && y <= height - 0.5)) {
-      out.r[target + n] = out.g[target + n] = out.b[target + n] = BLANK;
-      continue;
-    }
-    const ix = Math.floor(x);
-    const iy = Math.floor(y);
-    const px = Math.round((x - ix) * PHASES) * taps;
-    const py = Math.round((y - iy) * PHASES) * taps;
-    let sumR = 0;
-    let sumG = 0;
-    let sumB = 0;
-    for (let j = 0; j < taps; j++) {
-      const row = Math.min(height - 1, Math.max(0, iy - lead + j)) * width;
-      for (let i = 0; i < taps; i++) {
-        const w = weights[py + j] * weights[px + i];
-        const at = row + Math.min(width - 1, Math.max(0, ix - lead + i));
-        sumR += w * r[at];
-        sumG += w * g[at];
-        sumB += w * b[at];
-      }
-    }
-    out.r[target + n] = Math.max(0, sumR);
-    out.g[target + n] = Math.max(0, sumG);
-    out.b[target + n] = Math.max(0, sumB);
-  }
-};
+}
 
 type RunOfOne = (
   plane: Float32Array,

@@ -8,13 +8,12 @@ import { tracePolyline } from '../../core/edges/trace-polyline.ts';
 import { mosaicSource } from '../../core/lateral/colour-source.ts';
 import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import { measureEdges } from '../../core/lateral/measure-edges.ts';
-import { distort, lateralShift, lensModel, undistort } from '../../core/lens/lens-model.ts';
+import { lateralShift, undistort } from '../../core/lens/lens-model.ts';
 import { solveCurves } from '../../core/lens/solve-curves.ts';
-import { IDENTITY } from '../../core/lines/rotation.ts';
 import { allocatePlanes } from '../../core/pipeline/planes.ts';
 import { developBand } from '../../core/raw/develop.ts';
-import { straightness } from '../../core/readings/straightness.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
+import { bowLeft } from '../../scenes/camera/straight-net.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import { decodeFile } from '../decode/decode-file.ts';
 
@@ -43,7 +42,7 @@ const PHOTOGRAPHS = ['SML_0101.dng', 'SML_0130.dng', 'CPR_0014.dng'];
 
 describe('a demo photograph', () => {
   it.each(PHOTOGRAPHS)('%s is straightened within 0.8 px by edges found automatically', async (name) => {
-    const { planes, size, unit, lens } = await photograph(name);
+    const { planes, size, lens } = await photograph(name);
     const found = findCurves({ width: size.width, height: size.height, data: planes.g });
     const curves = found.map(({ points }, i) => ({
       id: String(i),
@@ -51,29 +50,8 @@ describe('a demo photograph', () => {
     }));
     const solved = solveCurves(curves, { robust: true });
     if (!solved.ok) throw new Error(solved.reason);
-    const [hw, hh] = [(size.width / 2 / unit) * 0.97, (size.height / 2 / unit) * 0.97];
-    const lines = Array.from({ length: 18 }, (_, n) => {
-      const k = ((n % 9) - 4) / 4;
-      const [a, b]: [Point, Point] =
-        n < 9
-          ? [
-              [-hw, k * hh],
-              [hw, k * hh]
-            ]
-          : [
-              [k * hw, -hh],
-              [k * hw, hh]
-            ];
-      const [p, q] = [undistort(a, lens.model), undistort(b, lens.model)];
-      const points = Array.from({ length: 40 }, (_, i): Point =>
-        distort([p[0] + ((q[0] - p[0]) * i) / 39, p[1] + ((q[1] - p[1]) * i) / 39], lens.model)
-      );
-      return { id: String(n), points };
-    });
-    const left = (terms: readonly number[], centre: Point): number =>
-      straightness(lines, { size, focal: 1, model: lensModel({ terms, centre }), rotation: IDENTITY })!.rms;
-    expect(left([], [0, 0])).toBeGreaterThan(1.5);
-    expect(left(solved.terms, solved.centre)).toBeLessThan(0.8);
+    expect(bowLeft(lens.model, {}, size)).toBeGreaterThan(1.5);
+    expect(bowLeft(lens.model, solved, size)).toBeLessThan(0.8);
   });
 
   it('gives up edges to a roughly drawn polyline within half a pixel', async () => {

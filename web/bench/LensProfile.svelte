@@ -80,6 +80,7 @@
   <h2>Profile</h2>
   <div class="row">
     <select
+      class="choice"
       aria-label="Lens profile"
       value={lens.profile}
       onchange={(e) => {
@@ -142,6 +143,7 @@
   <label class="row">
     <span>Projection</span>
     <select
+      class="choice"
       aria-label="Projection"
       value={lens.projection}
       onchange={(e) => bench.change('lens', { projection: e.currentTarget.value as typeof lens.projection })}
@@ -207,13 +209,6 @@
     flex: 1.6 1 400px;
   }
   select {
-    height: 27px;
-    padding: 0 26px 0 6px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background-color: var(--panel);
-    color: var(--ink);
     min-width: 0;
     flex: 1;
   }

@@ -145,7 +145,7 @@
     {#if focals.length > 1 && range}
       <label>
         Focal length
-        <select bind:value={focal}>
+        <select class="choice" bind:value={focal}>
           {#each focals as value (value)}<option {value}>{value} mm</option>{/each}
         </select>
       </label>
@@ -153,7 +153,7 @@
     {#if apertures.length > 1}
       <label>
         Aperture
-        <select bind:value={aperture}>
+        <select class="choice" bind:value={aperture}>
           {#each apertures as value (value)}<option {value}>f/{value}</option>{/each}
         </select>
       </label>
@@ -216,14 +216,6 @@
     display: grid;
     grid-template-columns: 1fr;
     gap: 8px;
-  }
-  select {
-    height: 27px;
-    padding: 0 26px 0 6px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    background-color: var(--panel);
-    color: var(--ink);
   }
   textarea {
     width: 100%;

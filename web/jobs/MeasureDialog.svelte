@@ -75,6 +75,7 @@
       <li>
         <span>{frame.name}</span>
         <select
+          class="choice"
           aria-label={`What ${frame.name} shows`}
           bind:value={kinds[frame.id]}
           onchange={() => delete looked[frame.id]}
@@ -146,12 +147,6 @@
     padding: 0 8px;
     border: 1px solid var(--line);
     border-radius: 2px;
-  }
-  select {
-    height: 26px;
-    padding: 0 26px 0 6px;
-    font-size: 12px;
-    border: 1px solid var(--line);
   }
   .found {
     border: 1px solid var(--line);

@@ -5,12 +5,11 @@ import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Point, halfDiagonal } from '../../core/camera/frame-geometry.ts';
-import { distort, lateralShift, lensModel, undistort } from '../../core/lens/lens-model.ts';
+import { lateralShift, undistort } from '../../core/lens/lens-model.ts';
 import type { LensProfile } from '../../core/lens/profile.ts';
-import { IDENTITY } from '../../core/lines/rotation.ts';
-import { straightness } from '../../core/readings/straightness.ts';
 import type { Recipe } from '../../core/recipe/schema.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
+import { bowLeft } from '../../scenes/camera/straight-net.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import type { Report } from '../../server/render/report.ts';
 import { ENTITY_BOMB, MADE_UP } from '../../server/tests/made-up-calibration.ts';
@@ -37,31 +36,6 @@ const recipeOf = async (name: string): Promise<Recipe> => {
   };
   return frame.recipe;
 };
-
-/** RMS bow, in pixels of the frame, that a distortion leaves in straight lines all over it. */
-function bowLeft(terms: readonly number[], centre: Point): number {
-  const [hw, hh] = [(setup.size.width / 2 / unit) * 0.95, (setup.size.height / 2 / unit) * 0.95];
-  const curves = Array.from({ length: 14 }, (_, n) => {
-    const k = ((n % 7) - 3) / 3;
-    const [a, b]: [Point, Point] =
-      n < 7
-        ? [
-            [-hw, k * hh],
-            [hw, k * hh]
-          ]
-        : [
-            [k * hw, -hh],
-            [k * hw, hh]
-          ];
-    const [p, q] = [undistort(a, truth), undistort(b, truth)];
-    const points = Array.from({ length: 30 }, (_, i): Point =>
-      distort([p[0] + ((q[0] - p[0]) * i) / 29, p[1] + ((q[1] - p[1]) * i) / 29], truth)
-    );
-    return { id: String(n), points };
-  });
-  const model = lensModel({ terms, centre });
-  return straightness(curves, { size: setup.size, focal: 1, model, rotation: IDENTITY })!.rms;
-}
 
 async function sayIncludes(part: string): Promise<string> {
   await page.waitForFunction(
@@ -132,8 +106,8 @@ describe('a frame whose file names no lens', () => {
     await bench.saved();
     const { solved, curves } = (await recipeOf('CPR_0014.dng')).lens;
     expect(curves).toHaveLength(count);
-    expect(bowLeft([], [0, 0])).toBeGreaterThan(2);
-    expect(bowLeft(solved!.terms, solved!.centre)).toBeLessThan(0.5);
+    expect(bowLeft(truth, {}, setup.size)).toBeGreaterThan(2);
+    expect(bowLeft(truth, solved!, setup.size)).toBeLessThan(0.5);
   });
 
   it('takes an edge drawn by hand, snapped to the edge under it', async () => {
@@ -244,7 +218,7 @@ describe('a lens measured on the chart', () => {
     const { profile } = (await (await fetch(`${app.address}/api/lenses/${rows[0].id}`)).json()) as {
       profile: LensProfile;
     };
-    expect(bowLeft(profile.distortion[0].terms, profile.distortion[0].centre!)).toBeLessThan(0.2);
+    expect(bowLeft(truth, profile.distortion[0], setup.size)).toBeLessThan(0.2);
   });
 
   it('is carried into the export and its report', async () => {

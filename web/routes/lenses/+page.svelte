@@ -104,13 +104,13 @@
   <section class="list" aria-label="Lens profiles">
     <div class="filters">
       <input type="search" placeholder="Maker, lens, mount or body" aria-label="Search" bind:value={text} />
-      <select aria-label="Origin" bind:value={origin}>
+      <select class="choice" aria-label="Origin" bind:value={origin}>
         <option value="">any origin</option>
         <option value="shipped">shipped</option>
         <option value="imported">imported</option>
         <option value="measured">measured here</option>
       </select>
-      <select aria-label="Corrects" bind:value={corrects}>
+      <select class="choice" aria-label="Corrects" bind:value={corrects}>
         <option value="">any correction</option>
         <option value="distortion">distortion</option>
         <option value="lateral">lateral colour</option>
@@ -203,14 +203,6 @@
     border: 1px solid var(--line);
     border-radius: 2px;
     font-size: 13px;
-  }
-  select {
-    height: 29px;
-    padding: 0 26px 0 6px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background-color: var(--panel);
   }
   .scroll {
     flex: 1;
