@@ -31,7 +31,7 @@ interface Listed {
 async function setRecipe(frame: Listed, recipe: unknown): Promise<void> {
   await fetch(`${address}/api/frames/${frame.id}/recipe`, {
     method: 'PUT',
-    body: JSON.stringify({ version: frame.version, recipe }),
+    body: JSON.stringify({ version: frame.version++, recipe }),
     headers: { 'content-type': 'application/json' }
   });
 }
@@ -57,10 +57,13 @@ function cornerMarks(): Mark[] {
 const jobs = await json<Listed[]>('/api/jobs');
 const library = jobs.find((job) => job.name === 'Saltmarsh Library')!;
 const house = jobs.find((job) => job.name.startsWith('14'))!;
+const charts = jobs.find((job) => job.name.startsWith('Brindle'))!;
 const frames = (await json<{ frames: Listed[] }>(`/api/jobs/${library.id}`)).frames;
 const rooms = (await json<{ frames: Listed[] }>(`/api/jobs/${house.id}`)).frames;
 const front = frames.find((frame) => frame.name === 'SML_0101.dng')!;
 const room = frames.find((frame) => frame.name === 'SML_0121.dng')!;
+const fringed = frames.find((frame) => frame.name === 'SML_0124.dng')!;
+const manual = rooms.find((frame) => frame.name === 'CPR_0014.dng')!;
 const street = rooms.find((frame) => frame.name === 'CPR_0003.dng')!;
 
 await setRecipe(front, {
@@ -77,6 +80,34 @@ await page.goto(`${address}/jobs/${library.id}`, { waitUntil: 'networkidle0' });
 await shoot('job');
 await openBench(page, room, '1');
 await shoot('bench-lens');
+const press = async (label: string): Promise<void> =>
+  (await page.waitForSelector(`::-p-xpath(//button[normalize-space()="${label}"])`))!.click();
+await setRecipe(manual, {});
+await openBench(page, manual, '1');
+await press('Bow');
+await press('Find edges');
+await (await page.waitForSelector('::-p-xpath(//button[contains(., "Take all")])'))!.click();
+await press('Straighten');
+await page.waitForFunction(() => document.body.textContent!.includes('Bows of'));
+await shoot('bench-bow');
+await setRecipe(fringed, { lens: { fringeOne: 100 } });
+await openBench(page, fringed, '1');
+await press('Colour edges');
+await pause(1500);
+await press('Measure');
+await shoot('bench-colour');
+await page.goto(`${address}/lenses`, { waitUntil: 'networkidle0' });
+await page.waitForSelector('.plot svg.main-svg');
+await shoot('catalogue');
+await page.goto(`${address}/jobs/${charts.id}`, { waitUntil: 'networkidle0' });
+await page.click('.batch input[type=checkbox]');
+await press('Measure a lens…');
+await page.locator('::-p-aria(Maker)').fill('Brindle Optical');
+await page.locator('.names .grow input').fill('Brindle Optical 12 mm f/5.6');
+await page.locator('.names label:last-child input').fill('12');
+await press('Measure');
+await page.waitForSelector('.found', { timeout: 90000 });
+await shoot('measure-lens');
 await openBench(page, front, '2');
 await shoot('bench-lines');
 await openBench(page, street, '3');

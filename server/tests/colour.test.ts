@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { REC2020_TO_SRGB } from '../../core/colour/primaries.ts';
-import { apply } from '../../core/lines/rotation.ts';
+import { apply, multiply } from '../../core/lines/rotation.ts';
 import { allocatePlanes } from '../../core/pipeline/planes.ts';
 import { developBand } from '../../core/raw/develop.ts';
 import { BLACK, WHITE } from '../../scenes/camera/capture.ts';
@@ -35,10 +35,11 @@ describe('colours of a raw file', () => {
     if (decoded.kind !== 'mosaic') throw new Error('The file should be a Bayer one.');
     const planes = allocatePlanes(width, SIDE);
     developBand(decoded.mosaic, planes, 0, SIDE);
+    const toSrgb = multiply(REC2020_TO_SRGB, decoded.facts.toWorking);
     // White balance scales all colours alike: the grey patch sets the scale.
     const at = (patch: number): [number, number, number] => {
       const i = (SIDE / 2) * width + patch * SIDE + SIDE / 2;
-      return apply(REC2020_TO_SRGB, [planes.r[i], planes.g[i], planes.b[i]]);
+      return apply(toSrgb, [planes.r[i], planes.g[i], planes.b[i]]);
     };
     const scale = PATCHES[0][1] / at(0)[1];
     PATCHES.forEach((truth, patch) => {
