@@ -88,7 +88,7 @@
     {/if}
   </p>
 </section>
-<section class="column wide" aria-label="From the picture">
+<section class="column" style:flex="1.25 1 370px" aria-label="From the picture">
   <h2>From the picture</h2>
   <div class="tools">
     <button
@@ -169,9 +169,6 @@
 </section>
 
 <style>
-  .wide {
-    flex: 1.25 1 370px;
-  }
   .tools {
     display: flex;
     gap: 6px;

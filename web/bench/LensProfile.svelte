@@ -76,7 +76,7 @@
   }
 </script>
 
-<section class="column wide" aria-label="Profile">
+<section class="column" style:flex="1.7 1 420px" aria-label="Profile">
   <h2>Profile</h2>
   <div class="row">
     <select
@@ -204,9 +204,6 @@
     line-height: 1.35;
     max-height: 34px;
     overflow-y: auto;
-  }
-  .wide {
-    flex: 1.6 1 400px;
   }
   select {
     min-width: 0;

@@ -223,7 +223,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
       const after = readings.fringe;
       const px = (reading: typeof after): string =>
         reading ? `${reading.worst.toFixed(2)} px` : 'not to be told';
-      view.lensSaid = `Measured at ${measured.edges.length} edges. Fringe before ${px(before)}, now ${px(after)}.`;
+      view.lensSaid = `Fringe ${px(before)} → ${px(after)}, from ${measured.edges.length} edges.`;
     },
     trueUp(): Solution {
       const { model } = plan.projection;

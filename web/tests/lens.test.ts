@@ -157,7 +157,7 @@ describe('a frame whose file names no lens', () => {
     await tab('Colour edges');
     const before = parseFloat(await bench.reading('fringe'));
     await bench.press('Measure');
-    await sayIncludes('Measured at');
+    await sayIncludes('Fringe 0.');
     const after = parseFloat(await bench.reading('fringe'));
     expect(after).toBeLessThan(before * 0.85);
     await bench.saved();

@@ -1,8 +1,16 @@
 <script lang="ts">
+  import { invalidateAll } from '$app/navigation';
   import BenchView from '../../../bench/BenchView.svelte';
   import type { PageProps } from './$types';
 
   let { data }: PageProps = $props();
+
+  // A frame that is still being prepared opens by itself when it is ready.
+  $effect(() => {
+    if (data.frame.state !== 'preparing') return;
+    const timer = setInterval(() => void invalidateAll(), 700);
+    return () => clearInterval(timer);
+  });
 </script>
 
 <svelte:head><title>{data.frame.name} · {data.job.name} · Line True</title></svelte:head>
