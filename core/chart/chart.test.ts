@@ -20,7 +20,7 @@ import type { LitScene } from '../../scenes/trace/shade.ts';
 import { calibrate } from './calibrate.ts';
 import { type MeasuredChart, measureChart } from './measure-chart.ts';
 
-const SIZE = { width: 2100, height: 1400 };
+const SIZE = { width: 1800, height: 1200 };
 /** Half the diagonal of 24 megapixels, in pixels: the unit of what is promised. */
 const UNIT24 = 3606;
 

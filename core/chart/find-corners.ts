@@ -14,13 +14,13 @@ export interface Corner {
   directions: [Point, Point];
 }
 
-/** Long edge, in pixels, at which candidates are sought. */
-const SEARCH_EDGE = 1200;
+/** Long edges, in pixels, at which candidates are sought, one after the other: lines of a grid may be thin or thick. */
+export const SEARCH_EDGES = [1200, 700, 420] as const;
 const CIRCLE = 32;
 
 /** The plane reduced by whole steps, with square roots of light, and the reduction. */
-function reduced({ width, height, data }: GreyPlane): { plane: GreyPlane; by: number } {
-  const by = Math.max(1, Math.round(Math.max(width, height) / SEARCH_EDGE));
+function reduced({ width, height, data }: GreyPlane, edge: number): { plane: GreyPlane; by: number } {
+  const by = Math.max(1, Math.round(Math.max(width, height) / edge));
   const w = Math.floor(width / by);
   const h = Math.floor(height / by);
   const out = new Float32Array(w * h);
@@ -163,8 +163,13 @@ export function refineCorner(plane: GreyPlane, start: Point, radius: number): Po
 }
 
 /** Corners of one kind, strongest first, placed to a fraction of a pixel of the given plane. */
-export function findCorners(source: GreyPlane, kind: ChartKind, most = 3000): Corner[] {
-  const { plane, by } = reduced(source);
+export function findCorners(
+  source: GreyPlane,
+  kind: ChartKind,
+  edge: number = SEARCH_EDGES[0],
+  most = 3000
+): Corner[] {
+  const { plane, by } = reduced(source, edge);
   const response = responses(plane, blurred(plane), kind);
   const { width, height } = plane;
   const candidates: { x: number; y: number; value: number }[] = [];
@@ -189,7 +194,11 @@ export function findCorners(source: GreyPlane, kind: ChartKind, most = 3000): Co
     if (!rough) continue;
     const directions = checkCircle(plane, rough, kind === 'chessboard' ? 5 : 6, kind);
     if (!directions) continue;
-    const at = refineCorner(source, [rough[0] * by, rough[1] * by], Math.max(4, 3.5 * by));
+    const at = refineCorner(
+      source,
+      [rough[0] * by, rough[1] * by],
+      Math.max(4, (kind === 'lines' ? 7 : 3.5) * by)
+    );
     if (!at || corners.some((other) => Math.hypot(other.at[0] - at[0], other.at[1] - at[1]) < 4 * by))
       continue;
     corners.push({ at, directions });
