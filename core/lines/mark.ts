@@ -9,4 +9,6 @@ export interface Mark {
   kind: MarkKind;
   a: Point;
   b: Point;
+  /** Found by itself rather than drawn. */
+  found?: true;
 }

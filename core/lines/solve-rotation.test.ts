@@ -210,3 +210,32 @@ describe('angles', () => {
     );
   });
 });
+
+describe('a wild mark', () => {
+  it('among six changes the result by under 0.05°, and is pointed out with what it is off by', () => {
+    const truth = { roll: 1.2, pitch: 8, yaw: 0 };
+    const focal = 1.1;
+    const back = transpose(rotationFromAngles(truth));
+    const mark = (x: number, id: string, lean = 0): Mark => {
+      const end = (y: number): Point => {
+        const [u, v, w] = apply(back, [x + lean * y, y, 1]);
+        return [(focal * u) / w, (focal * v) / w];
+      };
+      return { id, kind: 'plumb', a: end(-0.3), b: end(0.3) };
+    };
+    const good = [-0.6, -0.35, -0.1, 0.2, 0.45, 0.65].map((x, i) => mark(x, `m${i}`));
+    const options = { focal, model: lensModel({}) };
+    for (const lean of [0.05, -0.2, 0.6]) {
+      const marks = [...good.slice(0, 5), mark(0.65, 'wild', lean)];
+      const clean = solveRotation(good, options);
+      const solved = solveRotation(marks, options);
+      if (!solved.ok || !clean.ok) throw new Error('These marks can be solved.');
+      expect(
+        rotationDistance(rotationFromAngles(solved.angles), rotationFromAngles(clean.angles))
+      ).toBeLessThan(0.05);
+      expect(solved.leftOut.map(({ id }) => id)).toEqual(['wild']);
+      expect(solved.notices.join(' ')).toMatch(/Line 6 disagrees with the others by \d+\.\d°/);
+      expect(clean.leftOut).toEqual([]);
+    }
+  });
+});

@@ -30,6 +30,8 @@ export type Solution =
       solved: SolvedAngle[];
       /** Expected error of each solved angle from the ends' error, in degrees. */
       uncertainty: Partial<Angles>;
+      /** Marks that the others contradict, with the angle in degrees by which they do: they were left out. */
+      leftOut: { id: string; off: number }[];
       /** What is missing for a fuller correction, in words for the user. */
       notices: string[];
     }
@@ -45,6 +47,7 @@ const LOOSEST = 2;
 const LARGEST: Angles = { roll: 45, pitch: 60, yaw: 60 };
 
 interface Plane {
+  id: string;
   kind: MarkKind;
   normal: Vector3;
   /** Inverse of the expected error of normal · direction. */
@@ -66,7 +69,12 @@ function toPlane(mark: Mark, focal: number, model: LensModel, endError: number):
   const n = cross(p, q);
   const size = Math.hypot(...n);
   const length = Math.hypot(p[0] - q[0], p[1] - q[1]);
-  return { kind: mark.kind, normal: scale(n, 1 / size), weight: (length * focal) / (Math.SQRT2 * endError) };
+  return {
+    id: mark.id,
+    kind: mark.kind,
+    normal: scale(n, 1 / size),
+    weight: (length * focal) / (Math.SQRT2 * endError)
+  };
 }
 
 /** Unit direction most nearly at right angles to all weighted normals. */
@@ -211,6 +219,74 @@ function missing(plumb: number, level: number, solved: readonly SolvedAngle[]): 
   return notices;
 }
 
+/** Marks needed before one of them can be told to be wrong; and how far off it must be, in degrees and against the rest. */
+const ENOUGH_TO_JUDGE = 4;
+const WRONG = 0.6;
+const WRONG_FACTOR = 5;
+
+/** Angle, in degrees, by which each plane misses the direction that it should hold. */
+function misses(planes: readonly Plane[], angles: Angles): number[] {
+  return residuals(
+    planes.map((plane) => ({ ...plane, weight: 1 })),
+    angles
+  ).map((value) => Math.asin(Math.min(1, Math.abs(value))) * DEGREES);
+}
+
+interface Judged extends Refined {
+  leftOut: { id: string; off: number }[];
+}
+
+/**
+ * Refines, and leaves out marks that the others contradict. The one whose absence makes the rest agree best goes first:
+ * while it takes part, it drags the result towards itself, and good ones look bad.
+ */
+function refineJudged(planes: readonly Plane[], free: readonly SolvedAngle[]): Judged | null {
+  const startFor = (of: readonly Plane[]): Angles =>
+    free.includes('pitch') ? startAngles(of) : startAnglesRollOnly(of);
+  let used = planes;
+  let best = refine(used, startFor(used), free);
+  if (!best) return null;
+  const leftOut: string[] = [];
+  const spreadOf = (of: readonly Plane[], angles: Angles): number => {
+    const off = misses(of, angles);
+    return Math.sqrt(off.reduce((sum, value) => sum + value * value, 0) / off.length);
+  };
+  while (used.length > ENOUGH_TO_JUDGE && leftOut.length < planes.length / 3) {
+    const all = misses(used, best.angles);
+    // One wrong mark among few spreads its error over all of them: only a good fit ends the search.
+    if (Math.max(...all) < WRONG / 4) break;
+    // Only the worst few can be the one: trying all of hundreds would take long.
+    const suspects = all
+      .map((off, i) => ({ off, i }))
+      .sort((a, b) => b.off - a.off)
+      .slice(0, 6);
+    let without: { rest: Plane[]; refined: Refined; spread: number; i: number } | null = null;
+    for (const { i } of suspects) {
+      const rest = used.filter((_, n) => n !== i);
+      const refined = refine(rest, startFor(rest), free);
+      const spread = refined ? spreadOf(rest, refined.angles) : Infinity;
+      if (refined && (!without || spread < without.spread)) without = { rest, refined, spread, i };
+    }
+    if (!without) break;
+    const [off] = misses([used[without.i]], without.refined.angles);
+    if (off < Math.max(WRONG, WRONG_FACTOR * without.spread)) break;
+    leftOut.push(used[without.i].id);
+    used = without.rest;
+    best = without.refined;
+  }
+  const final = best;
+  return {
+    ...final,
+    leftOut: leftOut.map((id) => ({
+      id,
+      off: misses(
+        planes.filter((plane) => plane.id === id),
+        final.angles
+      )[0]
+    }))
+  };
+}
+
 /**
  * Roll, pitch and yaw that make the marks true.
  * Says what is missing, or why nothing was solved, in words for the user.
@@ -230,12 +306,10 @@ export function solveRotation(marks: readonly Mark[], options: SolveOptions): So
   const planes = usable.map((mark) => toPlane(mark, focal, model, endError));
   const plumb = planes.filter((plane) => plane.kind === 'plumb').length;
   const level = planes.length - plumb;
-  const start = startAngles(planes);
   for (const free of candidates(plumb, level)) {
-    const begin = free.includes('pitch') ? start : startAnglesRollOnly(planes);
-    const refined = refine(planes, begin, free);
+    const refined = refineJudged(planes, free);
     if (!refined) continue;
-    const { angles, uncertainty } = refined;
+    const { angles, uncertainty, leftOut } = refined;
     for (const name of free) {
       if (Math.abs(angles[name]) > LARGEST[name]) {
         return {
@@ -247,8 +321,12 @@ export function solveRotation(marks: readonly Mark[], options: SolveOptions): So
       }
     }
     const notices = missing(plumb, level, free);
+    for (const { id, off } of leftOut) {
+      const number = marks.findIndex((mark) => mark.id === id) + 1;
+      notices.push(`Line ${number} disagrees with the others by ${off.toFixed(1)}° and was left out.`);
+    }
     if (usable.length < marks.length) notices.push('A line too short to give a direction was left out.');
-    return { ok: true, angles, solved: free, uncertainty, notices };
+    return { ok: true, angles, solved: free, uncertainty, leftOut, notices };
   }
   return { ok: false, reason: 'The marked lines do not agree on any rotation. Remove one and try again.' };
 }

@@ -31,7 +31,8 @@ export const linesSchema = {
           id: { type: 'string', minLength: 1, maxLength: 40 },
           kind: { enum: ['plumb', 'level'] },
           a: point,
-          b: point
+          b: point,
+          found: { const: true }
         }
       }
     },

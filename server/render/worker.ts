@@ -1,6 +1,9 @@
 /** What render threads do. Pictures are in shared memory: a task names rows, and writes only those. */
 import { readFile } from 'node:fs/promises';
-import { halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import { type FrameSize, type Point, halfDiagonal, sensorToField } from '../../core/camera/frame-geometry.ts';
+import type { LensModel } from '../../core/lens/lens-model.ts';
+import { findSegments } from '../../core/lines/find-segments.ts';
+import { type TrueUpItself, trueUpItself } from '../../core/lines/true-up-itself.ts';
 import { type MeasuredChart, measureChart } from '../../core/chart/measure-chart.ts';
 import { type FlatFit, fitFlat } from '../../core/flat/fit-flat.ts';
 import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
@@ -73,6 +76,23 @@ export function render({ source, projection, view, from, to, look, fringes, out 
 /** Edges of developed planes, for the Fringe reading. */
 export function edges({ planes }: { planes: Planes }): LateralEdge[] {
   return measureEdges(planesSource(planes));
+}
+
+/** Plumb and level lines of a proxy. */
+export function lines({
+  planes,
+  model,
+  size,
+  focal
+}: {
+  planes: PlacedPlanes;
+  model: LensModel;
+  size: FrameSize;
+  focal: number;
+}): TrueUpItself {
+  const grey = { width: planes.width, height: planes.height, data: planes.g };
+  const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
+  return trueUpItself(findSegments(grey, { model, toField }), { focal });
 }
 
 /** Corners of a chart, or null; falloff of a flat frame. Both on full-size planes. */

@@ -173,7 +173,7 @@
   <div class="deck" aria-label="Deck">
     <div class="columns">
       {#if bench.view.step === 'lens'}<LensDeck {bench} {sheet} {job} {ready} />{/if}
-      {#if bench.view.step === 'lines'}<LinesDeck {bench} />{/if}
+      {#if bench.view.step === 'lines'}<LinesDeck {bench} {sheet} />{/if}
       {#if bench.view.step === 'crop'}<CropDeck {bench} />{/if}
     </div>
     <HistogramView {histogram} />

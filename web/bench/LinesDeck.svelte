@@ -5,7 +5,9 @@
   import NumberControl from './NumberControl.svelte';
   import type { Bench } from './bench-state.svelte.ts';
 
-  let { bench }: { bench: Bench } = $props();
+  import type Sheet from './Sheet.svelte';
+
+  let { bench, sheet }: { bench: Bench; sheet: Sheet } = $props();
   const settings = linesSchema.properties;
   const lines = $derived(bench.recipe.lines);
   const placed = $derived(placeMarks(lines.marks, bench.plan));
@@ -80,9 +82,21 @@
   <div class="tools">
     <button
       class="tool main"
+      disabled={idle !== null || bench.view.finding}
+      title="Find plumb lines and true up from them"
+      onclick={() => sheet.trueUpItself()}>By itself</button
+    >
+    <select class="choice" aria-label="What becomes true" bind:value={bench.view.mode}>
+      <option value="verticals">verticals</option>
+      <option value="front">whole front</option>
+    </select>
+  </div>
+  <div class="tools">
+    <button
+      class="tool"
       disabled={lines.marks.length === 0 || idle !== null}
       title={lines.marks.length === 0 ? 'Draw lines first' : 'Solve the correction from the marks'}
-      onclick={() => bench.trueUp()}>True up</button
+      onclick={() => bench.trueUp()}>From marks</button
     >
     <button
       class="tool"
@@ -91,7 +105,11 @@
     >
   </div>
   <p class="said" role="status">
-    {#if bench.view.solution && !bench.view.solution.ok}
+    {#if bench.view.finding}
+      Looking for lines…
+    {:else if bench.view.foundSaid}
+      {bench.view.foundSaid}
+    {:else if bench.view.solution && !bench.view.solution.ok}
       {bench.view.solution.reason}
     {:else if bench.view.solution?.ok}
       Solved {bench.view.solution.solved.join(', ')}.
@@ -125,7 +143,7 @@
     margin-bottom: 6px;
   }
   .narrow {
-    flex: 0 1 220px;
+    flex: 0 1 250px;
   }
   .marks {
     display: grid;

@@ -239,6 +239,17 @@
     corners = [];
   }
 
+  /** Finds plumb and level lines by itself and trues up from them, or says why not. */
+  export async function trueUpItself(): Promise<void> {
+    if (!preview) return;
+    bench.view.finding = true;
+    const { model } = bench.plan.projection;
+    const plain = $state.snapshot(model) as typeof model;
+    const found = await preview.ask<'lines'>({ kind: 'lines', model: plain, focal: bench.optics.focal });
+    bench.view.finding = false;
+    bench.takeFound(found);
+  }
+
   /** Looks for long edges that may be straight, and offers them. */
   export async function offerCurves(): Promise<void> {
     if (!preview) return;

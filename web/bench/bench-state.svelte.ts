@@ -7,6 +7,8 @@ import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
 import type { MarkKind } from '$core/lines/mark.ts';
+import { type TrueUpMode, foundMarks } from '$core/lines/found-marks.ts';
+import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
 import { type Solution, solveRotation } from '$core/lines/solve-rotation.ts';
 import { type Plan, planFrame } from '$core/pipeline/plan.ts';
 import { measureReadings } from '$core/readings/measure.ts';
@@ -59,7 +61,11 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     offered: [] as Curve[],
     /** What the last measurement of the lens said. */
     lensSaid: '',
-    solution: null as Solution | null
+    solution: null as Solution | null,
+    /** What finding lines by itself said, and whether it is under way. */
+    foundSaid: '',
+    finding: false,
+    mode: 'verticals' as TrueUpMode
   });
 
   const setup = $derived(setupFrame(facts, recipe.lens, choice));
@@ -225,7 +231,22 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
         reading ? `${reading.worst.toFixed(2)} px` : 'not to be told';
       view.lensSaid = `Fringe ${px(before)} → ${px(after)}, from ${measured.edges.length} edges.`;
     },
+    /** Takes lines found by themselves in place of those found before; drawn ones stay. Nothing changes when none are sure. */
+    takeFound(found: TrueUpItself): void {
+      view.solution = null;
+      view.foundSaid = found.ok ? found.said : found.reason;
+      if (!found.ok) return;
+      if (view.mode === 'front' && !found.front)
+        view.foundSaid += ' No front faces the camera: only the verticals were set.';
+      const { model } = plan.projection;
+      const drawn = recipe.lines.marks.filter((mark) => !mark.found);
+      const marks = [...drawn, ...foundMarks(found, model, view.mode)];
+      const solution = solveRotation(marks, { focal: optics.focal, model });
+      if (solution.ok) change('lines', { marks, ...solution.angles, enabled: true });
+      else view.foundSaid = solution.reason;
+    },
     trueUp(): Solution {
+      view.foundSaid = '';
       const { model } = plan.projection;
       const solution = solveRotation(recipe.lines.marks, { focal: optics.focal, model });
       view.solution = solution;

@@ -2,6 +2,8 @@
 import { type Point, fieldToSensor, sensorToField } from '$core/camera/frame-geometry.ts';
 import { findCurves } from '$core/edges/find-curves.ts';
 import { tracePolyline } from '$core/edges/trace-polyline.ts';
+import { findSegments } from '$core/lines/find-segments.ts';
+import { trueUpItself } from '$core/lines/true-up-itself.ts';
 import { fringeHue } from '$core/fringe/remove-fringe.ts';
 import type { PlacedPlanes } from '$core/pipeline/planes.ts';
 import type { Answers, AskRequest, OpenRequest } from './messages.ts';
@@ -23,6 +25,10 @@ export function answerAbout(
   const grey = { width: planes.width, height: planes.height, data: planes.g };
   if (question.kind === 'trace') return tracePolyline(grey, question.polyline.map(toProxy)).map(toField);
   if (question.kind === 'find') return findCurves(grey).map((curve) => curve.points.map(toField));
+  if (question.kind === 'lines') {
+    const segments = findSegments(grey, { model: question.model, toField });
+    return trueUpItself(segments, { focal: question.focal });
+  }
   const [cx, cy] = toProxy(question.at).map(Math.floor);
   let best = { hue: 0, chroma: 0 };
   for (let y = Math.max(0, cy - PICK_REACH); y <= Math.min(planes.height - 1, cy + PICK_REACH); y++) {

@@ -3,6 +3,8 @@ import type { FrameSize, Point } from '$core/camera/frame-geometry.ts';
 import type { Rendering } from '$core/colour/display-table.ts';
 import type { FringeColour } from '$core/fringe/remove-fringe.ts';
 import type { Falloff } from '$core/lens/falloff.ts';
+import type { LensModel } from '$core/lens/lens-model.ts';
+import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
 import type { Matrix3 } from '$core/lines/rotation.ts';
 import type { View } from '$core/pipeline/map-mesh.ts';
 import type { Projection } from '$core/pipeline/projection.ts';
@@ -33,6 +35,7 @@ export interface DrawRequest {
 export type AskRequest =
   | { kind: 'trace'; number: number; polyline: Point[] }
   | { kind: 'find'; number: number }
+  | { kind: 'lines'; number: number; model: LensModel; focal: number }
   | { kind: 'hue'; number: number; at: Point };
 
 export interface Answers {
@@ -40,6 +43,8 @@ export interface Answers {
   trace: Point[];
   /** Long smooth edges. */
   find: Point[][];
+  /** Plumb and level lines, or why none are sure enough. */
+  lines: TrueUpItself;
   /** Hue in degrees of the strongest colour about the place, and its chroma. */
   hue: { hue: number; chroma: number };
 }

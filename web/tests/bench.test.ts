@@ -118,7 +118,7 @@ describe('the way from a raw file to a straight picture', () => {
       await drag(await screenOf(projectPoint(a, setup)!), await screenOf(projectPoint(b, setup)!));
     }
     expect(parseFloat(await reading('plumb'))).toBeGreaterThan(2);
-    await press('True up');
+    await press('From marks');
     await settled();
     expect(await reading('plumb')).toBe('0.00°');
     expect(await reading('cover')).toBe('100 %');

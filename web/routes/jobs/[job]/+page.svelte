@@ -45,6 +45,29 @@
       said = (reason as Error).message;
     }
   }
+  /** What truing up by itself said of each frame, and how far it has come. */
+  let trued = $state<Record<string, { ok: boolean; said: string }>>({});
+  let truing = $state('');
+
+  async function trueUp(): Promise<void> {
+    const frames = chosenFrames;
+    trued = {};
+    for (const [i, frame] of frames.entries()) {
+      truing = `Truing up ${frame.name}, ${i + 1} of ${frames.length}…`;
+      try {
+        trued[frame.id] = await call(`/api/frames/${frame.id}/true-up`, { method: 'POST' });
+      } catch (reason) {
+        trued[frame.id] = { ok: false, said: (reason as Error).message };
+      }
+      await invalidateAll();
+    }
+    truing = '';
+    const left = Object.values(trued).filter((result) => !result.ok).length;
+    said =
+      left === 0
+        ? `${frames.length} trued up.`
+        : `${frames.length - left} trued up; ${left} left as they are, see why on each.`;
+  }
   const toggle = (id: string, on: boolean): void => {
     said = '';
     if (on) chosen.add(id);
@@ -157,6 +180,9 @@
         />
         {chosen.size === 0 ? 'Choose all' : `${chosen.size} chosen`}
       </label>
+      <button class="tool" disabled={chosenFrames.length === 0 || truing !== ''} onclick={trueUp}
+        >True up</button
+      >
       <button class="tool" disabled={chosen.size === 0} onclick={() => (finding = true)}
         >Give a lens profile…</button
       >
@@ -164,7 +190,7 @@
       <button class="tool" disabled={chosenFrames.length === 0} onclick={() => (measuring = true)}
         >Measure a lens…</button
       >
-      <span role="status">{said}</span>
+      <span role="status">{truing || said}</span>
       <span class="push"></span>
       {#if without === 0 && !onlyWithout}
         <span class="quiet">Every frame has its lens corrected</span>
@@ -194,6 +220,7 @@
               <span class="line"
                 ><strong>{frame.name}</strong><span class="state">{stateText(frame)}</span></span
               >
+              {#if trued[frame.id]}<span class:bad={!trued[frame.id].ok}>{trued[frame.id].said}</span>{/if}
               <span>{cameraText(frame.facts)}</span>
               <span>{lensText(frame.facts)}</span>
               <span class="line quiet">

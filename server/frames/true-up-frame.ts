@@ -1,0 +1,39 @@
+/** Trues a frame up by itself, for many frames at once: from its proxy, over its recipe as it stands. */
+import { completeRecipe } from '../../core/recipe/complete.ts';
+import { foundMarks, type TrueUpMode } from '../../core/lines/found-marks.ts';
+import { solveRotation } from '../../core/lines/solve-rotation.ts';
+import type { TrueUpItself } from '../../core/lines/true-up-itself.ts';
+import { setupFrame } from '../../core/pipeline/frame-optics.ts';
+import { planProjection } from '../../core/pipeline/plan.ts';
+import type { App } from '../app.ts';
+import { UserError } from '../decode/user-error.ts';
+import { choiceFor } from '../lenses/lens-choice.ts';
+import { frameById, saveRecipe } from './frame-row.ts';
+import { readProxy } from './thumbnail.ts';
+
+export interface TruedUp {
+  ok: boolean;
+  /** How sure the result is, or why the frame was left as it is. */
+  said: string;
+}
+
+export async function trueUpFrame(app: App, id: string, mode: TrueUpMode = 'verticals'): Promise<TruedUp> {
+  const frame = await frameById(app, id);
+  if (!frame?.facts || frame.state !== 'ready') throw new UserError('This frame is not ready yet.');
+  const recipe = completeRecipe(frame.recipe);
+  const choice = await choiceFor(app, frame.facts, recipe.lens.profile);
+  const { optics, terms } = setupFrame(frame.facts, recipe.lens, choice);
+  const { model } = planProjection(optics, recipe, terms);
+  const planes = await readProxy(app, frame);
+  const task = { planes, model, size: optics.size, focal: optics.focal };
+  const found = (await app.pool.run(task, { name: 'lines' })) as TrueUpItself;
+  if (!found.ok) return { ok: false, said: found.reason };
+  const marks = [...recipe.lines.marks.filter((mark) => !mark.found), ...foundMarks(found, model, mode)];
+  const solution = solveRotation(marks, { focal: optics.focal, model });
+  if (!solution.ok) return { ok: false, said: solution.reason };
+  const lines = { ...frame.recipe.lines, marks, ...solution.angles, enabled: true };
+  const saved = await saveRecipe(app, id, frame.version, { ...frame.recipe, lines });
+  if (!saved?.saved)
+    return { ok: false, said: 'The frame was changed elsewhere meanwhile, and stays as it is there.' };
+  return { ok: true, said: found.said };
+}
