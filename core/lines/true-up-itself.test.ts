@@ -2,14 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Point } from '../camera/frame-geometry.ts';
 import { seededRandom } from '../../scenes/random.ts';
 import type { Segment } from './find-segments.ts';
-import {
-  type Angles,
-  type Vector3,
-  apply,
-  rotationDistance,
-  rotationFromAngles,
-  transpose
-} from './rotation.ts';
+import { type Angles, type Vector3, apply, rotationFromAngles, transpose } from './rotation.ts';
 import { trueUpItself } from './true-up-itself.ts';
 
 const random = seededRandom(77);

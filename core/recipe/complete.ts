@@ -27,6 +27,8 @@ export function stepState(recipe: Recipe, step: StepName, profileFound: boolean)
   if (!recipe[step].enabled) return 'off';
   const neutral = completeRecipe()[step];
   const touched = JSON.stringify(recipe[step]) !== JSON.stringify(neutral);
-  if (touched) return 'by hand';
+  const itself =
+    step === 'lines' && recipe.lines.marks.length > 0 && recipe.lines.marks.every((mark) => mark.found);
+  if (touched) return itself && recipe.lines.holdBack === 0 ? 'automatic' : 'by hand';
   return step === 'lens' && profileFound ? 'automatic' : 'untouched';
 }

@@ -1,7 +1,6 @@
 /** Trues a frame up by itself, for many frames at once: from its proxy, over its recipe as it stands. */
 import { completeRecipe } from '../../core/recipe/complete.ts';
-import { foundMarks, type TrueUpMode } from '../../core/lines/found-marks.ts';
-import { solveRotation } from '../../core/lines/solve-rotation.ts';
+import { type TrueUpMode, takeFound } from '../../core/lines/found-marks.ts';
 import type { TrueUpItself } from '../../core/lines/true-up-itself.ts';
 import { setupFrame } from '../../core/pipeline/frame-optics.ts';
 import { planProjection } from '../../core/pipeline/plan.ts';
@@ -27,13 +26,11 @@ export async function trueUpFrame(app: App, id: string, mode: TrueUpMode = 'vert
   const planes = await readProxy(app, frame);
   const task = { planes, model, size: optics.size, focal: optics.focal };
   const found = (await app.pool.run(task, { name: 'lines' })) as TrueUpItself;
-  if (!found.ok) return { ok: false, said: found.reason };
-  const marks = [...recipe.lines.marks.filter((mark) => !mark.found), ...foundMarks(found, model, mode)];
-  const solution = solveRotation(marks, { focal: optics.focal, model });
-  if (!solution.ok) return { ok: false, said: solution.reason };
-  const lines = { ...frame.recipe.lines, marks, ...solution.angles, enabled: true };
+  const taken = takeFound(found, { marks: recipe.lines.marks, model, focal: optics.focal, mode });
+  if (!taken.ok) return taken;
+  const lines = { ...frame.recipe.lines, marks: taken.marks, ...taken.angles, enabled: true };
   const saved = await saveRecipe(app, id, frame.version, { ...frame.recipe, lines });
   if (!saved?.saved)
     return { ok: false, said: 'The frame was changed elsewhere meanwhile, and stays as it is there.' };
-  return { ok: true, said: found.said };
+  return { ok: true, said: taken.said };
 }

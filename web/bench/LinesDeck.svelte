@@ -69,7 +69,7 @@
           onpointerleave={() => (bench.view.litMark = null)}
         >
           <span>{i + 1} {mark.kind}</span>
-          <span class="angle">{angleFromTrue(mark).toFixed(2)}°</span>
+          <span class="angle">{(Math.round(angleFromTrue(mark) * 100) / 100 || 0).toFixed(2)}°</span>
           <button aria-label={`Remove mark ${i + 1}`} title="Remove" onclick={() => remove(mark.id)}>×</button
           >
         </li>

@@ -10,10 +10,12 @@
     a: Point;
     b: Point;
     lit: boolean;
+    /** Found lines are many, and drawn with smaller ends. */
+    small?: boolean;
     moved: (end: 'a' | 'b', to: Point, done: boolean) => void;
     hovered: (inside: boolean) => void;
   }
-  let { kind, a, b, lit, moved, hovered }: Props = $props();
+  let { kind, a, b, lit, small = false, moved, hovered }: Props = $props();
   const points = $derived([...a, ...b]);
   const report = (end: 'a' | 'b', event: KonvaDragTransformEvent, done: boolean): void =>
     moved(end, [event.target.x(), event.target.y()], done);
@@ -34,7 +36,7 @@
         x={at[0]}
         y={at[1]}
         sides={3}
-        radius={8}
+        radius={small ? 5.5 : 8}
         rotation={180}
         {...look}
         draggable
@@ -45,7 +47,7 @@
       <Circle
         x={at[0]}
         y={at[1]}
-        radius={6}
+        radius={small ? 4 : 6}
         {...look}
         draggable
         ondragmove={(e) => report(end, e, false)}

@@ -422,6 +422,7 @@
                   {a}
                   {b}
                   lit={bench.view.litMark === mark.id}
+                  small={mark.found}
                   moved={(end, place, done) => moveEnd(mark.id, end, place, done)}
                   hovered={(inside) => (bench.view.litMark = inside ? mark.id : null)}
                 />

@@ -7,7 +7,7 @@ import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
 import type { MarkKind } from '$core/lines/mark.ts';
-import { type TrueUpMode, foundMarks } from '$core/lines/found-marks.ts';
+import { type TrueUpMode, takeFound } from '$core/lines/found-marks.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
 import { type Solution, solveRotation } from '$core/lines/solve-rotation.ts';
 import { type Plan, planFrame } from '$core/pipeline/plan.ts';
@@ -234,16 +234,15 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** Takes lines found by themselves in place of those found before; drawn ones stay. Nothing changes when none are sure. */
     takeFound(found: TrueUpItself): void {
       view.solution = null;
-      view.foundSaid = found.ok ? found.said : found.reason;
-      if (!found.ok) return;
-      if (view.mode === 'front' && !found.front)
-        view.foundSaid += ' No front faces the camera: only the verticals were set.';
       const { model } = plan.projection;
-      const drawn = recipe.lines.marks.filter((mark) => !mark.found);
-      const marks = [...drawn, ...foundMarks(found, model, view.mode)];
-      const solution = solveRotation(marks, { focal: optics.focal, model });
-      if (solution.ok) change('lines', { marks, ...solution.angles, enabled: true });
-      else view.foundSaid = solution.reason;
+      const taken = takeFound(found, {
+        marks: recipe.lines.marks,
+        model,
+        focal: optics.focal,
+        mode: view.mode
+      });
+      view.foundSaid = taken.said;
+      if (taken.ok) change('lines', { marks: taken.marks, ...taken.angles, enabled: true });
     },
     trueUp(): Solution {
       view.foundSaid = '';
