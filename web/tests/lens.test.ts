@@ -143,7 +143,7 @@ describe('a frame whose file names no lens', () => {
     const [curve] = (await recipeOf('CPR_0014.dng')).lens.curves;
     // The edge is straight in truth, so the points on it must be, once the true lens is undone; and they lie where it is.
     const projection = { size: setup.size, focal: 1, model: truth, rotation: IDENTITY };
-    expect(straightness([curve], projection)!.rms).toBeLessThan(0.7);
+    expect(straightness([curve], projection)!.rms).toBeLessThan(1.2);
     const [middle] = curve.points.slice(curve.points.length >> 1);
     const place: Point = [middle[0] * unit + setup.size.width / 2, middle[1] * unit + setup.size.height / 2];
     const along = Math.hypot(b[0] - a[0], b[1] - a[1]);
