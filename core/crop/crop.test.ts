@@ -2,10 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../camera/frame-geometry.ts';
 import { lensModel } from '../lens/lens-model.ts';
-import { rotationFromAngles } from '../lines/rotation.ts';
+import { IDENTITY, rotationFromAngles } from '../lines/rotation.ts';
 import { type Projection, uprightToSensor } from '../pipeline/projection.ts';
 import { fitCrop, isInside } from './fit-crop.ts';
-import { largestRectangle } from './largest-rectangle.ts';
+import { largestCrop, largestRectangle } from './largest-rectangle.ts';
 import { pixelSize } from './ratios.ts';
 import { moveCrop, resizeCrop } from './resize-crop.ts';
 import { validArea } from './valid-area.ts';
@@ -144,5 +144,32 @@ describe('fitting and dragging', () => {
       const size = pixelSize(width, wanted);
       expect(Math.abs(size.height - size.width / wanted)).toBeLessThanOrEqual(0.5);
     }
+  });
+});
+
+describe('a fisheye made flat', () => {
+  it('is cropped about its middle, to real pixels that are not stretched out of use', () => {
+    const size = { width: 6000, height: 4000 };
+    const focal = 15 / 21.6333;
+    const projection = {
+      size,
+      focal,
+      model: lensModel({ projection: 'equisolid', focal }),
+      rotation: IDENTITY
+    };
+    const valid = validArea(projection);
+    const crop = largestCrop(valid, 1.5)!;
+    expect(Math.hypot(crop.x, crop.y)).toBeLessThan(0.02);
+    expect(crop.width).toBeGreaterThan(2);
+    for (const [sx, sy] of [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1]
+    ]) {
+      const corner: Point = [crop.x + (sx * crop.width) / 2, crop.y + (sy * crop.height) / 2];
+      expect(uprightToSensor(corner, projection)).not.toBeNull();
+    }
+    expect(uprightToSensor([3 * focal, 0], projection)).toBeNull();
   });
 });

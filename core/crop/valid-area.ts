@@ -1,5 +1,6 @@
 import type { Point } from '../camera/frame-geometry.ts';
 import { halfDiagonal } from '../camera/frame-geometry.ts';
+import { distortRadius, shownRadius } from '../lens/lens-model.ts';
 import { type Projection, sensorToUpright } from '../pipeline/projection.ts';
 
 /** Points per side of the outline; the arc between two of them bows by under 0.05 px at 24 MP. */
@@ -19,10 +20,12 @@ export function validArea(projection: Projection): Point[] {
     [right, bottom],
     [left, bottom]
   ];
-  const { centre, limitDistorted } = projection.model;
+  const { model } = projection;
+  const { centre } = model;
   const unit = halfDiagonal(projection.size);
   const [cx, cy] = [width / 2 + centre[0] * unit, height / 2 + centre[1] * unit];
-  const furthest = limitDistorted * unit * 0.9999;
+  const shown = shownRadius(model);
+  const furthest = (shown < model.limit ? distortRadius(shown, model) : model.limitDistorted) * unit * 0.9999;
   const outline: Point[] = [];
   for (let side = 0; side < 4; side++) {
     const [ax, ay] = corners[side];

@@ -149,8 +149,13 @@ export function foldRadius(given: Partial<LensShape>, amount = 1): number | null
   return radius < 1.001 ? radius : null;
 }
 
-/** True when no ray beyond the model's limit may be shown: a fisheye sees further than a flat picture reaches. */
-export const endsAtLimit = (model: LensModel): boolean => model.projection !== 'rectilinear';
+/** A fisheye's rays further from the axis than this, as tan θ (66°), would be stretched out of all use in a flat picture. */
+const WIDEST_SHOWN = 2.25;
+
+/** Undistorted radius beyond which nothing is shown: a fisheye sees further than a flat picture reaches. */
+export function shownRadius(model: LensModel): number {
+  return model.projection === 'rectilinear' ? Infinity : Math.min(model.limit, model.focal * WIDEST_SHOWN);
+}
 
 /** Distorted radius of an undistorted one, continued straight beyond the limit. */
 export function distortRadius(r: number, model: LensModel): number {

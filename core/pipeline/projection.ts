@@ -14,8 +14,8 @@ import {
   type LensModel,
   distort,
   distortRadius,
-  endsAtLimit,
   lateralShift,
+  shownRadius,
   undistort
 } from '../lens/lens-model.ts';
 import { type Matrix3, apply, transpose } from '../lines/rotation.ts';
@@ -38,8 +38,7 @@ export function uprightToField([x, y]: Point, projection: Projection): Point | n
   const [rx, ry, rz] = apply(transpose(rotation), [x / focal, y / focal, 1]);
   if (rz < NEAREST_Z) return null;
   const ideal: Point = [(focal * rx) / rz, (focal * ry) / rz];
-  if (endsAtLimit(model) && Math.hypot(ideal[0] - model.centre[0], ideal[1] - model.centre[1]) > model.limit)
-    return null;
+  if (Math.hypot(ideal[0] - model.centre[0], ideal[1] - model.centre[1]) > shownRadius(model)) return null;
   return distort(ideal, model);
 }
 
@@ -75,7 +74,7 @@ export function sensorMapper(projection: Projection): (x: number, y: number, out
   const [fx, fy] = model.centre;
   const cx = size.width / 2 + fx * unit;
   const cy = size.height / 2 + fy * unit;
-  const ends = endsAtLimit(model);
+  const furthest = shownRadius(model);
   const [p1, p2] = model.tangential;
   return (x, y, out) => {
     const px = x / focal;
@@ -85,7 +84,7 @@ export function sensorMapper(projection: Projection): (x: number, y: number, out
     const u = (focal * (r[0] * px + r[3] * py + r[6])) / rz - fx;
     const v = (focal * (r[1] * px + r[4] * py + r[7])) / rz - fy;
     const radius = Math.sqrt(u * u + v * v);
-    if (rz < NEAREST_Z || (ends && radius > model.limit)) {
+    if (rz < NEAREST_Z || radius > furthest) {
       out.fill(NaN);
       return;
     }
