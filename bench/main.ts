@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { halfDiagonal } from '../core/camera/frame-geometry.ts';
 import { shippedProfiles } from '../core/lens/shipped-profiles.ts';
+import { FRINGE_WIDTH, removeFringe } from '../core/fringe/remove-fringe.ts';
 import { buildMesh } from '../core/pipeline/map-mesh.ts';
 import { NO_CHOICE, setupFrame } from '../core/pipeline/frame-optics.ts';
 import { halve, pyramid } from '../core/pipeline/halve.ts';
@@ -90,6 +91,14 @@ const jpeg = await encode(pixels, output, facts, {
   keepPosition: false
 });
 line(`encode (JPEG, ${(jpeg.length / 1e6).toFixed(1)} MB)`, seconds(started), outputMegapixels);
+
+started = performance.now();
+removeFringe(resampled, {
+  colours: [{ amount: 1, hue: 310, range: 70 }],
+  width: FRINGE_WIDTH / view.pixel,
+  toWorking: facts.toWorking
+});
+line('fringe removal, one colour', seconds(started), outputMegapixels);
 
 say('\nOn the bench: from moving a control to the new picture, 1146 x 546 sheet, one thread');
 const proxySize = limitedSize(SIZE, 2048);

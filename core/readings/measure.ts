@@ -38,7 +38,7 @@ export const SAMPLING_WARNING = 0.6;
 const GRID = 48;
 
 /** Marks carried into the corrected picture; those behind the view are left out. */
-export function placeMarks(marks: readonly Mark[], plan: Plan): PlacedLine[] {
+export function placeMarks(marks: readonly Mark[], plan: Pick<Plan, 'projection'>): PlacedLine[] {
   return marks.flatMap((mark) => {
     const a = fieldToUpright(mark.a, plan.projection);
     const b = fieldToUpright(mark.b, plan.projection);

@@ -108,6 +108,8 @@ describe('truing up by itself', () => {
     expect(cards.find((card) => card.includes('flat'))).toMatch(
       /Left as it is: there are too few upright lines/
     );
+    // The reading goes along to the job.
+    expect(cards.find((card) => card.includes('SML_0130'))).toMatch(/plumb 0\.[01]\d°/);
     for (const name of ['SML_0130.dng', 'CPR_0014.dng']) {
       const { roll, pitch } = await linesOf(name);
       // The 12 mm lens names no focal length: its tilt cannot come out in full, its roll does.

@@ -1,6 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { isId } from '$lib/answer.ts';
 import { getApp } from '$server/app.ts';
+import { plumbReading } from '$server/frames/plumb-reading.ts';
 import { framesOfJob } from '$server/frames/frame-row.ts';
 import { openChooser } from '$server/lenses/lens-choice.ts';
 import { jobById } from '$server/jobs/jobs.ts';
@@ -25,5 +26,8 @@ export const load: PageServerLoad = async ({ params }) => {
       lenses[id] = facts.corrections ? 'file’s own corrections' : null;
     else lenses[id] = 'profile chosen';
   }
-  return { job, frames, lenses };
+  /** Plumb readings in degrees, of frames with plumb lines. */
+  const plumb: Record<string, number | null> = {};
+  for (const frame of frames) plumb[frame.id] = await plumbReading(frame, chooser);
+  return { job, frames, lenses, plumb };
 };

@@ -107,6 +107,12 @@
     ].filter(Boolean);
     return done.length > 0 ? done.join(', ') : frame.version > 0 ? 'in work' : 'new';
   };
+  /** A vertical further off than this, in degrees, wants a look. */
+  const WANTS_LOOK = 0.2;
+  const plumbText = (frame: FrameRow): string | null => {
+    const reading = data.plumb[frame.id];
+    return typeof reading === 'number' ? `plumb ${reading.toFixed(2)}°` : null;
+  };
   const words = {
     waiting: 'waiting',
     sending: 'sending',
@@ -225,6 +231,9 @@
               <span>{lensText(frame.facts)}</span>
               <span class="line quiet">
                 <span>{exposureText(frame.facts)}</span>
+                {#if plumbText(frame)}
+                  <span class:bad={data.plumb[frame.id]! > WANTS_LOOK}>{plumbText(frame)}</span>
+                {/if}
                 <span class:bad={data.lenses[frame.id] === null}
                   >{data.lenses[frame.id] ?? 'no lens profile'}</span
                 >
