@@ -9,7 +9,7 @@ import { LAB_TO_ROOTS, REC2020_TO_LMS, ROOTS_TO_LAB, invert3 } from '../colour/o
 import { type Matrix3, multiply } from '../lines/rotation.ts';
 import { BLANK } from '../pipeline/resample.ts';
 import type { Planes } from '../pipeline/planes.ts';
-import { openBox, spreadBox } from './box-morphology.ts';
+import { greatestAbout, leastAbout } from './box-morphology.ts';
 
 export interface FringeColour {
   /** 0…1. */
@@ -90,21 +90,27 @@ export function removeFringe(planes: Planes, { colours, width: widest, toWorking
     aPlane[i] = m[3] * l + m[4] * n + m[5] * s;
     bPlane[i] = m[6] * l + m[7] * n + m[8] * s;
   }
-  const brightest = spreadBox(lightness, width, height, radius, Math.max);
-  const darkest = spreadBox(lightness, width, height, radius, Math.min);
   const taken = new Float32Array(size);
   for (const colour of active) {
     const chroma = new Float32Array(size);
+    // Few pixels have a fringe's hue: only they are looked at more closely.
+    const coloured: number[] = [];
     for (let i = 0; i < size; i++) {
       const c = Math.hypot(aPlane[i], bPlane[i]);
-      if (c > NO_COLOUR) chroma[i] = c * belongs(Math.atan2(bPlane[i], aPlane[i]), colour);
+      if (c <= NO_COLOUR) continue;
+      chroma[i] = c * belongs(Math.atan2(bPlane[i], aPlane[i]), colour);
+      if (chroma[i] > 0) coloured.push(i);
     }
-    const area = openBox(chroma, width, height, radius);
-    for (let i = 0; i < size; i++) {
-      if (chroma[i] <= area[i]) continue;
-      const edge = smooth(brightest[i] - darkest[i], WEAK_EDGE, STRONG_EDGE);
-      const whole = Math.hypot(aPlane[i], bPlane[i]);
-      const share = (colour.amount * edge * (chroma[i] - area[i])) / whole;
+    // Opening: the least value of the window about each pixel, then the greatest of these.
+    const eroded = new Float32Array(size);
+    for (const i of coloured) eroded[i] = leastAbout(chroma, width, height, i, radius);
+    for (const i of coloured) {
+      const thin = chroma[i] - greatestAbout(eroded, width, height, i, radius);
+      if (thin <= 0) continue;
+      const change =
+        greatestAbout(lightness, width, height, i, radius) - leastAbout(lightness, width, height, i, radius);
+      const edge = smooth(change, WEAK_EDGE, STRONG_EDGE);
+      const share = (colour.amount * edge * thin) / Math.hypot(aPlane[i], bPlane[i]);
       taken[i] = Math.min(1, taken[i] + share);
     }
   }
