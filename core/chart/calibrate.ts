@@ -2,11 +2,11 @@
  * Distortion from pictures of a flat board: each view is a homography of the board's grid followed by the lens, which is
  * the same for all views (as in Zhang 2000, without asking for the focal length, which straightness does not need).
  */
-import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import type { Point } from '../camera/frame-geometry.ts';
 import { type LensModel, distort, foldRadius, lensModel } from '../lens/lens-model.ts';
 import type { LensProjection } from '../lens/lens-projection.ts';
 import { leastSquares } from '../solve/levenberg-marquardt.ts';
+import { carry, homography } from './homography.ts';
 import type { BoardCorner } from './order-grid.ts';
 
 /** One picture's corners, in field units. */
@@ -36,20 +36,6 @@ export type Calibration =
     }
   | { ok: false; reason: string };
 
-/** Homography from board to field places by the direct linear transformation, with normalised board places. */
-export function homography(from: readonly Point[], to: readonly Point[]): number[] {
-  const rows = from.flatMap(([x, y], i) => {
-    const [u, v] = to[i];
-    return [
-      [x, y, 1, 0, 0, 0, -u * x, -u * y, -u],
-      [0, 0, 0, x, y, 1, -v * x, -v * y, -v]
-    ];
-  });
-  const svd = new SingularValueDecomposition(new Matrix(rows), { autoTranspose: true });
-  const h = svd.rightSingularVectors.getColumn(8);
-  return h.slice(0, 8).map((value) => value / h[8]);
-}
-
 /** Board places about 0, about 1 in size: what keeps the homography's figures alike. */
 function normalised(view: BoardView): Point[] {
   const columns = view.map((corner) => corner.column);
@@ -60,11 +46,6 @@ function normalised(view: BoardView): Point[] {
   const [mx, my] = [mid(columns), mid(rows)];
   return view.map(({ column, row }) => [(column - mx) / half, (row - my) / half]);
 }
-
-const carry = (h: readonly number[], o: number, [x, y]: Point): Point => {
-  const w = h[o + 6] * x + h[o + 7] * y + 1;
-  return [(h[o] * x + h[o + 1] * y + h[o + 2]) / w, (h[o + 3] * x + h[o + 4] * y + h[o + 5]) / w];
-};
 
 const SHARED = 5;
 const PER_VIEW = 8;
@@ -97,7 +78,7 @@ export function calibrate(views: readonly BoardView[], options: CalibrateOptions
     const out = new Float64Array(count + SHARED);
     views.forEach((view, v) => {
       view.forEach(({ at }, i) => {
-        const [x, y] = distort(carry(p, SHARED + v * PER_VIEW, boards[v][i]), model);
+        const [x, y] = distort(carry(p, boards[v][i], SHARED + v * PER_VIEW), model);
         out[offsets[v] + 2 * i] = x - at[0];
         out[offsets[v] + 2 * i + 1] = y - at[1];
       });

@@ -2,7 +2,7 @@
 import { type Point, sensorToField } from '../camera/frame-geometry.ts';
 import type { Planes } from '../pipeline/planes.ts';
 import { type ChartKind, SEARCH_EDGES, findCorners } from './find-corners.ts';
-import { homography } from './calibrate.ts';
+import { carry, homography } from './homography.ts';
 import { type BoardCorner, orderGrid } from './order-grid.ts';
 
 export interface MeasuredChart {
@@ -31,10 +31,8 @@ function isChart(board: readonly BoardCorner[], kind: ChartKind): boolean {
   );
   let squares = 0;
   board.forEach(({ at }, i) => {
-    const [x, y] = places[i];
-    const w = h[6] * x + h[7] * y + 1;
-    squares +=
-      ((h[0] * x + h[1] * y + h[2]) / w - at[0]) ** 2 + ((h[3] * x + h[4] * y + h[5]) / w - at[1]) ** 2;
+    const [x, y] = carry(h, places[i]);
+    squares += (x - at[0]) ** 2 + (y - at[1]) ** 2;
   });
   const span = (of: (at: Point) => number): number =>
     Math.max(...board.map(({ at }) => of(at))) - Math.min(...board.map(({ at }) => of(at)));

@@ -190,8 +190,6 @@ interface Between<T> {
   a: T;
   b: T;
   t: number;
-  /** Set when the focal length lies outside the table. */
-  outside: boolean;
 }
 
 /** Focal lengths this far outside a profile's range still count as rounding in the file. */
@@ -203,10 +201,7 @@ function between<T extends { focalLength: number }>(nodes: readonly T[], focal: 
   const b = above < 0 ? sorted[sorted.length - 1] : sorted[above];
   const a = above <= 0 ? b : sorted[above - 1];
   const span = b.focalLength - a.focalLength;
-  const outside =
-    focal < sorted[0].focalLength * (1 - FOCAL_TOLERANCE) ||
-    focal > sorted[sorted.length - 1].focalLength * (1 + FOCAL_TOLERANCE);
-  return { a, b, t: span > 0 ? (focal - a.focalLength) / span : 0, outside };
+  return { a, b, t: span > 0 ? (focal - a.focalLength) / span : 0 };
 }
 
 function blend(a: readonly number[], b: readonly number[], t: number): number[] {

@@ -11,6 +11,7 @@ import type { Point } from '../camera/frame-geometry.ts';
 import { type LensModel, undistort } from '../lens/lens-model.ts';
 import type { Mark, MarkKind } from './mark.ts';
 import { type Angles, type Vector3, apply, rotationFromAngles } from './rotation.ts';
+import { cross, dot } from './vector.ts';
 
 export interface SolveOptions {
   /** Focal length in field units. */
@@ -54,12 +55,6 @@ interface Plane {
   weight: number;
 }
 
-const cross = (a: Vector3, b: Vector3): Vector3 => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0]
-];
-const dot = (a: Vector3, b: Vector3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const scale = (a: Vector3, s: number): Vector3 => [a[0] * s, a[1] * s, a[2] * s];
 
 function toPlane(mark: Mark, focal: number, model: LensModel, endError: number): Plane {

@@ -11,6 +11,7 @@ import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import type { Point } from '../camera/frame-geometry.ts';
 import type { Segment } from './find-segments.ts';
 import { type Angles, type Vector3, apply, rotationFromAngles } from './rotation.ts';
+import { cross, dot } from './vector.ts';
 
 export interface FoundLines {
   ok: true;
@@ -45,12 +46,6 @@ const LEAST_SPREAD = 7;
 const LEAST_SHARE = 0.4;
 const MOST_UNCERTAINTY = 0.25;
 
-const cross = (a: Vector3, b: Vector3): Vector3 => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0]
-];
-const dot = (a: Vector3, b: Vector3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const unit = (v: Vector3): Vector3 => {
   const l = Math.hypot(...v);
   return [v[0] / l, v[1] / l, v[2] / l];

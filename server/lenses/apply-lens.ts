@@ -5,9 +5,6 @@ import { UserError } from '../decode/user-error.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';
 import { choiceKey, rememberChoice } from './lens-choice.ts';
 
-/** What belongs to one picture and is not carried over: marks drawn on it. */
-const OWN = ['curves'] as const;
-
 /** Merges lens settings into the recipes of frames; each keeps its own marks. Returns how many were changed. */
 async function merge(
   app: App,
@@ -31,8 +28,9 @@ export async function carryLens(app: App, fromId: string, toIds: readonly string
     (frame) => frame.id !== fromId && toIds.includes(frame.id)
   );
   if (others.length === 0) throw new UserError('Choose at least one other frame of the job.');
-  const lens: Record<string, unknown> = { ...from.recipe.lens };
-  for (const name of OWN) delete lens[name];
+  // Marks belong to the picture that they are drawn on.
+  const lens = { ...from.recipe.lens };
+  delete lens.curves;
   // Replaced whole: what the source leaves at its default is to be default in the others too.
   for (const { id, recipe } of others) {
     const curves = recipe.lens?.curves;

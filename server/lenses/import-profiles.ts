@@ -37,12 +37,12 @@ export async function importProfiles(app: App, files: readonly ImportedFile[]): 
   const calibrations: CalibrationData[] = [];
   const own: LensProfile[] = [];
   for (const file of files) {
+    const markup = file.text.replace(/^\uFEFF/, '');
     try {
       if (file.text.length > MOST_XML) throw new UserError(`${file.name}: files of at most 20 MB are read.`);
       if (/\.json$/i.test(file.name) || /^\s*[[{]/.test(file.text))
         own.push(...readJson(file).map(soundProfile));
-      else if (/^\s*</.test(file.text.replace(/^\uFEFF/, '')))
-        calibrations.push(readCalibrationXml(file.text.replace(/^\uFEFF/, ''), file.name));
+      else if (/^\s*</.test(markup)) calibrations.push(readCalibrationXml(markup, file.name));
       else throw new UserError(`${file.name} is neither a profile (JSON) nor calibration data (XML).`);
       report.files++;
     } catch (error) {

@@ -9,6 +9,7 @@ import {
 } from '../../core/lens/rank-profiles.ts';
 import type { LensChoice } from '../../core/pipeline/frame-optics.ts';
 import type { App } from '../app.ts';
+import type { ProfileRow } from './catalogue.ts';
 
 /** How a body and a lens text are remembered: the same camera and lens always give the same words. */
 export function choiceKey(facts: Pick<FrameFacts, 'make' | 'model' | 'lens'>): {
@@ -36,16 +37,7 @@ export interface Chooser {
 /** Reads what matching needs once, for any number of frames. */
 export async function openChooser(app: App): Promise<Chooser> {
   const [profiles, bodies, choices] = await Promise.all([
-    app.db.query<{
-      id: string;
-      maker: string;
-      lens: string;
-      mounts: string[];
-      bodies: string[];
-      sensor_half_diagonal: number;
-      focal_min: number | null;
-      focal_max: number | null;
-    }>(
+    app.db.query<Omit<ProfileRow, 'origin' | 'used' | 'corrects' | 'projection'>>(
       `select id, maker, lens, mounts, bodies, sensor_half_diagonal, focal_min, focal_max from lens_profiles
        order by array_position(array['measured', 'shipped', 'imported'], origin), id`
     ),

@@ -75,7 +75,7 @@ export function readCalibrationXml(text: string, file: string): CalibrationData 
     if (doctype.includes('['))
       refuse('it declares entities of its own, which calibration data has no use for.');
   });
-  parser.on('opentag', ({ name, attributes, isSelfClosing }) => {
+  parser.on('opentag', ({ name, attributes }) => {
     if (path.length === 0 && name !== 'lensdatabase')
       refuse(`its outermost element is <${name.slice(0, 40)}>: this is no calibration data.`);
     if (path.length >= MOST_DEPTH) refuse('its elements are nested too deeply.');
@@ -88,8 +88,7 @@ export function readCalibrationXml(text: string, file: string): CalibrationData 
     }
     content = '';
     language = (attributes as Record<string, string>).lang ?? '';
-    if (!isSelfClosing || path.length === 0) path.push(name);
-    else path.push(name);
+    path.push(name);
   });
   parser.on('text', (part) => (content += part));
   parser.on('closetag', ({ name }) => {

@@ -227,13 +227,15 @@
                 ><strong>{frame.name}</strong><span class="state">{stateText(frame)}</span></span
               >
               {#if trued[frame.id]}<span class:bad={!trued[frame.id].ok}>{trued[frame.id].said}</span>{/if}
-              <span>{cameraText(frame.facts)}</span>
+              <span class="line">
+                <span>{cameraText(frame.facts)}</span>
+                {#if plumbText(frame)}
+                  <span class="quiet" class:bad={data.plumb[frame.id]! > WANTS_LOOK}>{plumbText(frame)}</span>
+                {/if}
+              </span>
               <span>{lensText(frame.facts)}</span>
               <span class="line quiet">
                 <span>{exposureText(frame.facts)}</span>
-                {#if plumbText(frame)}
-                  <span class:bad={data.plumb[frame.id]! > WANTS_LOOK}>{plumbText(frame)}</span>
-                {/if}
                 <span class:bad={data.lenses[frame.id] === null}
                   >{data.lenses[frame.id] ?? 'no lens profile'}</span
                 >
