@@ -1,30 +1,48 @@
 /** Lines found by themselves as marks of a frame, with the angles that follow from them. */
 import type { LensModel } from '../lens/lens-model.ts';
 import { type Segment, segmentEnds } from './find-segments.ts';
-import type { Mark, MarkKind } from './mark.ts';
+import { type Mark, aligns } from './mark.ts';
 import type { Angles } from './rotation.ts';
-import { solveRotation } from './solve-rotation.ts';
+import { type TrueUpMode, solveRotation } from './solve-rotation.ts';
 import type { FoundLines, TrueUpItself } from './true-up-itself.ts';
 
-/** What should become true: the verticals, or a whole front squared up as well. */
-export type TrueUpMode = 'verticals' | 'front';
-
-/** Marks shown of each kind: the longest say most, and more would hide the picture. */
+/** Marks shown of each group: the longest say most, and more would hide the picture. */
 const MOST_PLUMB = 24;
-const MOST_LEVEL = 14;
+const MOST_LEVEL = 12;
+const MOST_OTHER = 10;
+/** A direction turned less than this, in degrees, is taken for one across the picture. */
+const NEARLY_FRONTAL = 2;
 
-/** Found lines as marks; those that matter for the mode. */
+/** Found lines as marks: what the mode makes true counts, level lines that run away are shown as such, the rest is nothing. */
 function foundMarks(found: FoundLines, model: LensModel, mode: TrueUpMode): Mark[] {
-  const marks = (segments: readonly Segment[], kind: MarkKind, most: number): Mark[] =>
+  const marks = (
+    segments: readonly Segment[],
+    group: string,
+    most: number,
+    look: Pick<Mark, 'kind' | 'recedes'>
+  ): Mark[] =>
     [...segments]
       .sort((p, q) => q.length - p.length)
       .slice(0, most)
       .map((segment, i) => {
         const [a, b] = segmentEnds(segment, model);
-        return { id: `found-${kind}-${i + 1}`, kind, a, b, found: true as const };
+        return { id: `found-${group}-${i + 1}`, ...look, a, b, found: true as const };
       });
-  const level = mode === 'front' && found.front ? found.front.lines : [];
-  return [...marks(found.plumb, 'plumb', MOST_PLUMB), ...marks(level, 'level', MOST_LEVEL)];
+  const front = mode === 'front' && found.front ? new Set(found.front.lines) : null;
+  const sides = found.sides.flatMap(({ lines, azimuth }, i) => {
+    const recedes: Mark['recedes'] = azimuth > 0 ? 'right' : 'left';
+    const across = lines.filter((line) => (front ? front.has(line) : Math.abs(azimuth) < NEARLY_FRONTAL));
+    const away = lines.filter((line) => !across.includes(line));
+    return [
+      ...marks(across, `level-${i + 1}`, MOST_LEVEL, { kind: 'level' }),
+      ...marks(away, `${recedes}-${i + 1}`, MOST_LEVEL, { kind: 'level', recedes })
+    ];
+  });
+  return [
+    ...marks(found.plumb, 'plumb', MOST_PLUMB, { kind: 'plumb' }),
+    ...sides,
+    ...marks(found.other, 'other', MOST_OTHER, { kind: 'none' })
+  ];
 }
 
 export interface TakeFoundOptions {
@@ -50,10 +68,20 @@ export function takeFound(found: TrueUpItself, { marks, model, focal, mode }: Ta
       ? `${found.said} No front faces the camera: only the verticals were set.`
       : found.said;
   // By themselves all found lines count, not only those that are shown.
-  if (drawn.length === 0)
-    return { ok: true, marks: all, angles: { ...found.angles, yaw: front?.yaw ?? 0 }, said };
-  const solution = solveRotation(all, { focal, model });
-  return solution.ok
-    ? { ok: true, marks: all, angles: solution.angles, said }
-    : { ok: false, said: solution.reason };
+  if (!drawn.some(aligns) && mode !== 'both') {
+    const { roll, pitch } = found.angles;
+    return {
+      ok: true,
+      marks: all,
+      angles: { roll, pitch: mode === 'level' ? 0 : pitch, yaw: front?.yaw ?? 0 },
+      said
+    };
+  }
+  // The roll that plumb lines name levels the horizon, too.
+  const asked =
+    mode === 'level' && !all.some((mark) => aligns(mark) && mark.kind === 'level') ? 'verticals' : mode;
+  const solution = solveRotation(all, { focal, model, mode: asked });
+  if (!solution.ok) return { ok: false, said: solution.reason };
+  const { angles } = solution;
+  return { ok: true, marks: all, angles: mode === 'level' ? { ...angles, pitch: 0 } : angles, said };
 }

@@ -1,9 +1,11 @@
 import type { Point } from '../camera/frame-geometry.ts';
-import type { MarkKind } from './mark.ts';
+
+/** Kinds of lines with an angle that is true. */
+export type AlignedKind = 'plumb' | 'level';
 
 export interface PlacedLine {
   id: string;
-  kind: MarkKind;
+  kind: AlignedKind;
   /** Ends in the corrected picture, any unit. */
   a: Point;
   b: Point;
@@ -28,7 +30,7 @@ export function angleFromTrue(line: PlacedLine): number {
 }
 
 /** Plumb or level reading of the lines of one kind; null when there are none. */
-export function lineAngles(lines: readonly PlacedLine[], kind: MarkKind): LineAngles | null {
+export function lineAngles(lines: readonly PlacedLine[], kind: AlignedKind): LineAngles | null {
   let total = 0;
   let sum = 0;
   let worst = 0;

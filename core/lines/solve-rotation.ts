@@ -9,9 +9,13 @@
 import { Matrix, SingularValueDecomposition, inverse } from 'ml-matrix';
 import type { Point } from '../camera/frame-geometry.ts';
 import { type LensModel, undistort } from '../lens/lens-model.ts';
-import type { Mark, MarkKind } from './mark.ts';
+import { type Mark, type MarkKind, aligns } from './mark.ts';
 import { type Angles, type Vector3, apply, rotationFromAngles } from './rotation.ts';
 import { cross, dot } from './vector.ts';
+
+/** What should become true: the horizon, the verticals, both with the camera still turned aside, or a whole front. */
+export const TRUE_UP_MODES = ['level', 'verticals', 'both', 'front'] as const;
+export type TrueUpMode = (typeof TRUE_UP_MODES)[number];
 
 export interface SolveOptions {
   /** Focal length in field units. */
@@ -19,6 +23,8 @@ export interface SolveOptions {
   model: LensModel;
   /** Expected error of a drawn line end, in field units (default: one pixel of a 24 MP frame). */
   endError?: number;
+  /** What should become true, where the marks allow it (default: all that they tell, a whole front). */
+  mode?: TrueUpMode;
 }
 
 export type SolvedAngle = keyof Angles;
@@ -68,12 +74,12 @@ function toPlane(mark: Mark, focal: number, model: LensModel, endError: number):
     id: mark.id,
     kind: mark.kind,
     normal: scale(n, 1 / size),
-    weight: (length * focal) / (Math.SQRT2 * endError)
+    weight: ((mark.weight ?? 1) * length * focal) / (Math.SQRT2 * endError)
   };
 }
 
-/** Unit direction most nearly at right angles to all weighted normals. */
-function commonPerpendicular(planes: readonly Plane[]): Vector3 {
+/** Unit direction most nearly at right angles to all weighted normals, and its expected error in degrees. */
+function commonPerpendicular(planes: readonly Plane[]): { direction: Vector3; error: number } {
   const sum = Matrix.zeros(3, 3);
   for (const { normal, weight } of planes) {
     for (let i = 0; i < 3; i++) {
@@ -83,8 +89,11 @@ function commonPerpendicular(planes: readonly Plane[]): Vector3 {
     }
   }
   // Singular values come in falling order: the last direction is the one least like any normal.
-  const v = new SingularValueDecomposition(sum).rightSingularVectors;
-  return [v.get(0, 2), v.get(1, 2), v.get(2, 2)];
+  const { rightSingularVectors: v, diagonal } = new SingularValueDecomposition(sum);
+  return {
+    direction: [v.get(0, 2), v.get(1, 2), v.get(2, 2)],
+    error: DEGREES / Math.sqrt(Math.max(1e-12, diagonal[1]))
+  };
 }
 
 function startAngles(planes: readonly Plane[]): Angles {
@@ -93,7 +102,7 @@ function startAngles(planes: readonly Plane[]): Angles {
   let roll = 0;
   let pitch = 0;
   if (plumb.length >= 2) {
-    const g = commonPerpendicular(plumb);
+    const { direction: g } = commonPerpendicular(plumb);
     const down = g[1] < 0 ? scale(g, -1) : g;
     roll = Math.atan2(down[0], down[1]) * DEGREES;
     pitch = Math.asin(Math.max(-1, Math.min(1, -down[2]))) * DEGREES;
@@ -184,8 +193,10 @@ function refine(planes: readonly Plane[], start: Angles, free: readonly SolvedAn
 }
 
 /** Which sets of angles the marks may decide, the fullest first. */
-function candidates(plumb: number, level: number): SolvedAngle[][] {
+function candidates(plumb: number, level: number, mode: TrueUpMode): SolvedAngle[][] {
   const sets: SolvedAngle[][] = [];
+  if (mode === 'level') return level > 0 ? [['roll']] : [['roll', 'pitch'], ['roll']];
+  if (mode !== 'front') return plumb >= 2 ? [['roll', 'pitch'], ['roll']] : [['roll']];
   if (plumb >= 2 && level >= 1) sets.push(['roll', 'pitch', 'yaw']);
   if (plumb >= 2) sets.push(['roll', 'pitch']);
   if (plumb < 2 && level >= 2) sets.push(['roll', 'yaw']);
@@ -193,8 +204,9 @@ function candidates(plumb: number, level: number): SolvedAngle[][] {
   return sets;
 }
 
-function missing(plumb: number, level: number, solved: readonly SolvedAngle[]): string[] {
+function missing(plumb: number, level: number, solved: readonly SolvedAngle[], mode: TrueUpMode): string[] {
   const notices: string[] = [];
+  if (mode === 'level') return notices;
   if (!solved.includes('pitch')) {
     if (plumb === 0)
       notices.push('No plumb line is marked: only level lines were used. Two plumb lines set the pitch.');
@@ -208,7 +220,7 @@ function missing(plumb: number, level: number, solved: readonly SolvedAngle[]): 
       );
     }
   }
-  if (level > 0 && !solved.includes('yaw') && solved.includes('pitch')) {
+  if (mode === 'front' && level > 0 && !solved.includes('yaw') && solved.includes('pitch')) {
     notices.push('The level lines lie at the height of the horizon, where they say nothing of yaw.');
   }
   return notices;
@@ -282,46 +294,65 @@ function refineJudged(planes: readonly Plane[], free: readonly SolvedAngle[]): J
   };
 }
 
+const tooFar = (name: SolvedAngle, angle: number): Solution => ({
+  ok: false,
+  reason:
+    `These lines ask for a ${name} of ${angle.toFixed(0)}°, which no photograph of a building needs. ` +
+    'Check that each line is marked as what it is (plumb or level).'
+});
+
+/** The marks that have a say in a mode: a level line above the horizon of a front seen at an angle is not to be levelled. */
+function planesFor(mode: TrueUpMode, planes: readonly Plane[]): readonly Plane[] {
+  const of = (kind: MarkKind): Plane[] => planes.filter((plane) => plane.kind === kind);
+  if (mode === 'level') return of('level').length > 0 ? of('level') : planes;
+  if (mode === 'verticals') return of('plumb').length >= 2 ? of('plumb') : planes;
+  return planes;
+}
+
 /**
  * Roll, pitch and yaw that make the marks true.
  * Says what is missing, or why nothing was solved, in words for the user.
  */
 export function solveRotation(marks: readonly Mark[], options: SolveOptions): Solution {
-  const { focal, model, endError = END_ERROR } = options;
-  if (marks.length === 0) {
+  const { focal, model, endError = END_ERROR, mode = 'front' } = options;
+  const aligned = marks.filter(aligns);
+  if (aligned.length === 0) {
     return {
       ok: false,
       reason: 'No lines are marked. Draw two plumb lines, or one level line, on the picture.'
     };
   }
-  const usable = marks.filter((m) => Math.hypot(m.a[0] - m.b[0], m.a[1] - m.b[1]) >= SHORTEST);
+  const usable = aligned.filter((m) => Math.hypot(m.a[0] - m.b[0], m.a[1] - m.b[1]) >= SHORTEST);
   if (usable.length === 0) {
     return { ok: false, reason: 'The marked lines are too short to give a direction. Draw them longer.' };
   }
-  const planes = usable.map((mark) => toPlane(mark, focal, model, endError));
+  const all = usable.map((mark) => toPlane(mark, focal, model, endError));
+  const planes = planesFor(mode, all);
   const plumb = planes.filter((plane) => plane.kind === 'plumb').length;
   const level = planes.length - plumb;
-  for (const free of candidates(plumb, level)) {
+  if (plumb >= 2 && mode !== 'level') {
+    const { direction, error } = commonPerpendicular(planes.filter((plane) => plane.kind === 'plumb'));
+    const pitch = Math.asin(Math.min(1, Math.abs(direction[2]))) * DEGREES;
+    if (error < LOOSEST && pitch > LARGEST.pitch) return tooFar('pitch', pitch);
+  }
+  for (const free of candidates(plumb, level, mode)) {
     const refined = refineJudged(planes, free);
     if (!refined) continue;
     const { angles, uncertainty, leftOut } = refined;
     for (const name of free) {
       if (Math.abs(angles[name]) > LARGEST[name]) {
-        return {
-          ok: false,
-          reason:
-            `These lines ask for a ${name} of ${angles[name].toFixed(0)}°, which no photograph of a building needs. ` +
-            'Check that each line is marked as what it is (plumb or level).'
-        };
+        return tooFar(name, angles[name]);
       }
     }
-    const notices = missing(plumb, level, free);
+    const notices = missing(plumb, level, free, mode);
     for (const { id, off } of leftOut) {
       const number = marks.findIndex((mark) => mark.id === id) + 1;
       notices.push(`Line ${number} disagrees with the others by ${off.toFixed(1)}° and was left out.`);
     }
-    if (usable.length < marks.length) notices.push('A line too short to give a direction was left out.');
-    return { ok: true, angles, solved: free, uncertainty, leftOut, notices };
+    if (usable.length < aligned.length) notices.push('A line too short to give a direction was left out.');
+    if (mode === 'level') angles.pitch = 0;
+    const solved = mode === 'level' ? (['roll'] as SolvedAngle[]) : free;
+    return { ok: true, angles, solved, uncertainty, leftOut, notices };
   }
   return { ok: false, reason: 'The marked lines do not agree on any rotation. Remove one and try again.' };
 }

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../camera/frame-geometry.ts';
 import { seededRandom } from '../../scenes/random.ts';
+import { NO_DISTORTION } from '../lens/lens-model.ts';
 import type { Segment } from './find-segments.ts';
+import { type KnownRectangle, rectangleReading } from './known-rectangle.ts';
 import { type Angles, type Vector3, apply, rotationFromAngles, transpose } from './rotation.ts';
 import { trueUpItself } from './true-up-itself.ts';
 
@@ -99,12 +101,37 @@ function leanAfter(plumb: readonly Segment[], focal: number, angles: Angles): nu
   return Math.sqrt(sum / total);
 }
 
+/** Percent by which a 4:3 rectangle on the front comes out wrong. */
+function proportionError({ angles: truth, focal }: Camera, angles: Angles): number {
+  const back = transpose(rotationFromAngles(truth));
+  const corners = (
+    [
+      [-1, -0.75, 4],
+      [1, -0.75, 4],
+      [1, 0.75, 4],
+      [-1, 0.75, 4]
+    ] as Vector3[]
+  ).map((corner) => {
+    const [x, y, z] = apply(back, corner);
+    return [(focal * x) / z, (focal * y) / z] as Point;
+  }) as KnownRectangle['corners'];
+  const projection = {
+    size: { width: 3, height: 2 },
+    focal,
+    model: NO_DISTORTION,
+    rotation: rotationFromAngles(angles)
+  };
+  return Math.abs(rectangleReading({ corners, ratio: 4 / 3 }, projection)?.error ?? 100);
+}
+
 describe('truing up by itself', () => {
   it('sets verticals within 0.1° in 95 % of cluttered frames with six plumb edges, and makes none worse by 0.3°', () => {
     let judged = 0;
     let good = 0;
     let level = 0;
     let squared = 0;
+    let levelled = 0;
+    const proportions: number[] = [];
     for (let n = 0; n < 300; n++) {
       const camera: Camera = {
         angles: { roll: between(-10, 10), pitch: between(-12, 35), yaw: between(-45, 45) },
@@ -119,8 +146,11 @@ describe('truing up by itself', () => {
       if (truth.length < 6) continue;
       judged++;
       if (after < 0.1) good++;
+      if (found.ok && Math.abs(found.angles.roll - camera.angles.roll) < 0.15) levelled++;
       if (found.ok && found.front) {
         level++;
+        if (Math.abs(found.front.yaw - camera.angles.yaw) < 5)
+          proportions.push(proportionError(camera, { ...found.angles, yaw: found.front.yaw }));
         if (
           Math.abs(found.front.yaw - camera.angles.yaw) < 0.6 ||
           Math.abs(Math.abs(found.front.yaw - camera.angles.yaw) - 90) < 0.6
@@ -131,6 +161,9 @@ describe('truing up by itself', () => {
     expect(judged).toBeGreaterThan(120);
     expect(good / judged).toBeGreaterThan(0.95);
     expect(squared / level).toBeGreaterThan(0.9);
+    expect(levelled / judged).toBeGreaterThan(0.9);
+    expect(proportions.length).toBeGreaterThan(40);
+    expect(proportions.filter((off) => off < 0.5).length / proportions.length).toBeGreaterThan(0.9);
   });
 
   it('leaves pictures alone that show nothing sure, and says why', () => {

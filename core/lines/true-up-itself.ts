@@ -13,11 +13,21 @@ import type { Segment } from './find-segments.ts';
 import { type Angles, type Vector3, apply, rotationFromAngles } from './rotation.ts';
 import { cross, dot } from './vector.ts';
 
+/** Level lines of one direction. */
+export interface Side {
+  lines: Segment[];
+  /** Direction in degrees about the plumb line, within ±90: 0 runs across the picture, above it meets to the right. */
+  azimuth: number;
+}
+
 export interface FoundLines {
   ok: true;
   angles: Angles;
   plumb: Segment[];
-  level: Segment[];
+  /** Level lines by the direction that they run in: at most two, at right angles. */
+  sides: Side[];
+  /** What is neither: roof slopes, stairs, foliage, text. */
+  other: Segment[];
   /** Of the level lines those of the front that faces the camera most nearly, and the yaw that squares it up. */
   front: { lines: Segment[]; yaw: number } | null;
   /** Expected error of the plumb direction, in degrees. */
@@ -264,23 +274,28 @@ export function trueUpItself(segments: readonly Segment[], { focal }: TrueUpItse
   const plumb = new Set(used);
   const others = lines.filter((line) => !plumb.has(line));
   const directions = levelDirections(others, r);
-  const level = others.filter((line) => {
+  const level: Line[][] = directions.map(() => []);
+  const other: Line[] = [];
+  for (const line of others) {
     const azimuth = azimuthOf(line, r);
-    if (azimuth === null) return false;
-    return directions.some((direction) => {
-      const apart = Math.abs(azimuth - direction);
-      return Math.min(apart, 180 - apart) < AGREES_LEVEL + LEVEL_BIN;
-    });
-  });
+    const apart = (direction: number): number => {
+      const between = Math.abs(azimuth! - direction);
+      return Math.min(between, 180 - between);
+    };
+    const side = azimuth === null ? -1 : directions.findIndex((d) => apart(d) < AGREES_LEVEL + LEVEL_BIN);
+    (side < 0 ? other : level[side]).push(line);
+  }
+  const levelCount = level.reduce((sum, of) => sum + of.length, 0);
   return {
     ok: true,
     angles: { roll, pitch, yaw: 0 },
-    front: frontOf(level, directions, r),
+    front: frontOf(level.flat(), directions, r),
     plumb: used.map((line) => line.segment),
-    level: level.map((line) => line.segment),
+    sides: level.map((of, i) => ({ azimuth: directions[i], lines: of.map((line) => line.segment) })),
+    other: other.map((line) => line.segment),
     uncertainty,
     said: `${used.length} plumb lines agree within ${rms.toFixed(2)}°, over ${spread.toFixed(0)}° of view${
-      level.length > 0 ? `; ${level.length} level lines found` : ''
+      levelCount > 0 ? `; ${levelCount} level lines found` : ''
     }.`
   };
 }

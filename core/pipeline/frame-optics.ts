@@ -62,11 +62,21 @@ export function setupFrame(facts: FrameFacts, lens: LensSettings, choice: LensCh
       sensorHalfDiagonal: sensor ?? FULL_FRAME_HALF_DIAGONAL
     });
   const real = lens.focalLength === null ? terms?.realFocalLength : null;
+  const solved = lens.focalLength === null ? lens.solvedFocal : null;
   const { focal, known } = fieldFocal({
     focalLength: real ?? focalLength,
     // The file's 36 x 24 mm figure says nothing of a focal length set by hand.
     focalLength35: lens.focalLength === null ? facts.focalLength35 : null,
     sensorHalfDiagonal: sensor
   });
-  return { optics: { size: facts.size, focal, focalKnown: known }, profile, terms };
+  const focalFrom = solved
+    ? 'solved'
+    : lens.focalLength !== null && known
+      ? 'hand'
+      : !known
+        ? 'assumed'
+        : real || (facts.focalLength === null && facts.focalLength35 === null)
+          ? 'profile'
+          : 'file';
+  return { optics: { size: facts.size, focal: solved ?? focal, focalFrom }, profile, terms };
 }

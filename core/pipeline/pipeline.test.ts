@@ -35,7 +35,7 @@ const projection = fc
     model: lensModel({ terms: [0, k1, 0, k1 * -0.3] }),
     rotation: rotationFromAngles({ roll, pitch, yaw })
   }));
-const optics: FrameOptics = { size: size24, focal: 1.1, focalKnown: true };
+const optics: FrameOptics = { size: size24, focal: 1.1, focalFrom: 'file' };
 
 /** A smooth pattern over the sensor, by sensor position. */
 const pattern = (x: number, y: number): number => 0.5 + 0.3 * Math.sin(x / 9) * Math.cos(y / 11);
@@ -69,7 +69,7 @@ describe('composed map', () => {
     fc.assert(
       fc.property(projection, fc.integer({ min: 1, max: 1e6 }), (p, seed) => {
         const recipe = completeRecipe();
-        const plan = { ...planFrame({ size: size24, focal: p.focal, focalKnown: true }, recipe, null) };
+        const plan = { ...planFrame({ size: size24, focal: p.focal, focalFrom: 'file' }, recipe, null) };
         const view = cropView(
           { ...plan.crop, width: plan.crop.width / 2, height: plan.crop.height / 2 },
           { width: 3000, height: 2000 }
@@ -105,7 +105,7 @@ describe('resampling', () => {
   const small = { width: 600, height: 400 };
 
   it('returns the source where nothing is to be done', () => {
-    const plan = planFrame({ size: small, focal: 1.1, focalKnown: true }, completeRecipe(), null);
+    const plan = planFrame({ size: small, focal: 1.1, focalFrom: 'file' }, completeRecipe(), null);
     const mesh = buildMesh(
       plan.projection,
       cropView(
@@ -269,8 +269,8 @@ describe('plan and readings', () => {
       a: [0.5, -0.4] as [number, number],
       b: [0.55, 0.4] as [number, number]
     };
-    const plumbAt = (holdBack: number): number => {
-      const recipe = completeRecipe({ lines: { pitch: 8, holdBack, marks: [mark] } });
+    const plumbAt = (holdBackPitch: number): number => {
+      const recipe = completeRecipe({ lines: { pitch: 8, holdBackPitch, marks: [mark] } });
       const plan = planFrame(optics, recipe, null);
       return measureReadings(plan, optics, evidence([mark])).plumb!.worst;
     };
@@ -283,7 +283,7 @@ describe('plan and readings', () => {
   it('has no blank pixel in the output of random corrections, and says when a crop had to move', () => {
     fc.assert(
       fc.property(projection, (p) => {
-        const facts = { size: size24, focal: p.focal, focalKnown: false };
+        const facts: FrameOptics = { size: size24, focal: p.focal, focalFrom: 'assumed' };
         const recipe = completeRecipe({
           lines: { roll: 4, pitch: 12, yaw: -8 },
           crop: { ratio: '4:3', rectangle: { x: 0.2, y: 0.1, width: 1.6, height: 1.2 } }

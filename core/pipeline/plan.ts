@@ -12,15 +12,18 @@ import type { Falloff } from '../lens/falloff.ts';
 import { frameFalloff, frameLens } from '../lens/frame-lens.ts';
 import type { LensTerms } from '../lens/profile.ts';
 import { type Angles, IDENTITY, rotationFromAngles } from '../lines/rotation.ts';
-import type { Recipe } from '../recipe/schema.ts';
+import type { LinesSettings, Recipe } from '../recipe/schema.ts';
 import type { View } from './map-mesh.ts';
 import type { Projection } from './projection.ts';
+
+/** Where the focal length in force comes from; `assumed` when nothing tells it. */
+export type FocalSource = 'file' | 'profile' | 'hand' | 'solved' | 'assumed';
 
 export interface FrameOptics {
   size: FrameSize;
   /** Focal length in field units. */
   focal: number;
-  focalKnown: boolean;
+  focalFrom: FocalSource;
 }
 
 export interface Plan {
@@ -38,8 +41,11 @@ export interface Plan {
 /** The angles in force: what the recipe says, less what it holds back. */
 export function effectiveAngles({ lines }: Recipe): Angles {
   if (!lines.enabled) return { roll: 0, pitch: 0, yaw: 0 };
-  const share = 1 - lines.holdBack / 100;
-  return { roll: lines.roll * share, pitch: lines.pitch * share, yaw: lines.yaw * share };
+  return {
+    roll: lines.roll * (1 - lines.holdBackRoll / 100),
+    pitch: lines.pitch * (1 - lines.holdBackPitch / 100),
+    yaw: lines.yaw * (1 - lines.holdBackYaw / 100)
+  };
 }
 
 export function planProjection(optics: FrameOptics, recipe: Recipe, terms: LensTerms | null): Projection {
@@ -49,12 +55,21 @@ export function planProjection(optics: FrameOptics, recipe: Recipe, terms: LensT
     size: optics.size,
     focal: optics.focal,
     model: frameLens(recipe.lens, terms, optics.focal),
-    rotation: still ? IDENTITY : rotationFromAngles(angles)
+    rotation: still ? IDENTITY : rotationFromAngles(angles),
+    stretch: recipe.lines.enabled ? 1 + recipe.lines.stretch / 100 : 1
   };
 }
 
 /** Crop used when the correction leaves no room at all: a speck in the middle, so that the readings can say so. */
 const SPECK: Rectangle = { x: 0, y: 0, width: 0.01, height: 0.01 };
+
+/** The crop after shift and scale: they move and enlarge the picture in it, so the crop goes the other way. */
+function placeInCrop(crop: Rectangle, { shiftX, shiftY, scale }: LinesSettings): Rectangle {
+  if (shiftX === 0 && shiftY === 0 && scale === 100) return crop;
+  const width = (crop.width * 100) / scale;
+  const height = (crop.height * 100) / scale;
+  return { x: crop.x - (shiftX / 100) * width, y: crop.y + (shiftY / 100) * height, width, height };
+}
 
 function planCrop(
   recipe: Recipe,
@@ -62,13 +77,14 @@ function planCrop(
   valid: readonly Point[]
 ): { crop: Rectangle; moved: boolean } {
   const { enabled, ratio, rectangle } = recipe.crop;
-  if (enabled && rectangle) {
-    const fitted = fitCrop(rectangle, valid);
-    return { crop: fitted ?? SPECK, moved: fitted !== rectangle };
-  }
+  const own = enabled ? rectangle : null;
   const value = ratioValue(enabled ? ratio : 'original', size);
-  const largest = largestCrop(valid, value);
-  return { crop: largest ?? SPECK, moved: false };
+  const composed = own ?? largestCrop(valid, value);
+  if (!composed) return { crop: SPECK, moved: false };
+  const placed = recipe.lines.enabled ? placeInCrop(composed, recipe.lines) : composed;
+  if (placed === composed && !own) return { crop: composed, moved: false };
+  const fitted = fitCrop(placed, valid);
+  return { crop: fitted ?? SPECK, moved: fitted !== placed };
 }
 
 export function planFrame(optics: FrameOptics, recipe: Recipe, terms: LensTerms | null): Plan {

@@ -27,6 +27,8 @@ export interface Projection {
   model: LensModel;
   /** Turns camera rays into upright rays. */
   rotation: Matrix3;
+  /** Height of the upright picture against what the geometry gives (default 1). */
+  stretch?: number;
 }
 
 /** Rays that look further than this from the upright axis (as Z of a ray with unit focal) have no place. */
@@ -34,8 +36,8 @@ const NEAREST_Z = 0.05;
 
 /** Field position as the glass put it of an upright point, or null where no ray of the frame arrives. */
 export function uprightToField([x, y]: Point, projection: Projection): Point | null {
-  const { focal, model, rotation } = projection;
-  const [rx, ry, rz] = apply(transpose(rotation), [x / focal, y / focal, 1]);
+  const { focal, model, rotation, stretch = 1 } = projection;
+  const [rx, ry, rz] = apply(transpose(rotation), [x / focal, y / stretch / focal, 1]);
   if (rz < NEAREST_Z) return null;
   const ideal: Point = [(focal * rx) / rz, (focal * ry) / rz];
   if (Math.hypot(ideal[0] - model.centre[0], ideal[1] - model.centre[1]) > shownRadius(model)) return null;
@@ -44,11 +46,11 @@ export function uprightToField([x, y]: Point, projection: Projection): Point | n
 
 /** Upright point of a field position as the glass put it, or null when it lies behind the upright view. */
 export function fieldToUpright(point: Point, projection: Projection): Point | null {
-  const { focal, model, rotation } = projection;
+  const { focal, model, rotation, stretch = 1 } = projection;
   const [u, v] = undistort(point, model);
   const [x, y, z] = apply(rotation, [u / focal, v / focal, 1]);
   if (z < NEAREST_Z) return null;
-  return [(focal * x) / z, (focal * y) / z];
+  return [(focal * x) / z, (stretch * focal * y) / z];
 }
 
 export function uprightToSensor(point: Point, projection: Projection): Point | null {
@@ -68,7 +70,8 @@ export const MAPPED = 7;
  * about the optical centre as the glass put it, and x and y of red and of blue to `out`; NaN where no ray arrives.
  */
 export function sensorMapper(projection: Projection): (x: number, y: number, out: Float64Array) => void {
-  const { size, focal, model, rotation: r } = projection;
+  const { size, focal, model, rotation: r, stretch = 1 } = projection;
+  const focalY = focal * stretch;
   const { lateral } = model;
   const unit = halfDiagonal(size);
   const [fx, fy] = model.centre;
@@ -78,7 +81,7 @@ export function sensorMapper(projection: Projection): (x: number, y: number, out
   const [p1, p2] = model.tangential;
   return (x, y, out) => {
     const px = x / focal;
-    const py = y / focal;
+    const py = y / focalY;
     // The transposed rotation leads from upright back to camera rays.
     const rz = r[2] * px + r[5] * py + r[8];
     const u = (focal * (r[0] * px + r[3] * py + r[6])) / rz - fx;

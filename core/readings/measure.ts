@@ -3,8 +3,9 @@
  */
 import { type Point, halfDiagonal } from '../camera/frame-geometry.ts';
 import { cornerFalloff } from '../lens/falloff.ts';
-import { type LineAngles, type PlacedLine, lineAngles } from '../lines/line-angles.ts';
-import type { Mark } from '../lines/mark.ts';
+import { type AlignedKind, type LineAngles, type PlacedLine, lineAngles } from '../lines/line-angles.ts';
+import { type Mark, aligns } from '../lines/mark.ts';
+import { type KnownRectangle, type RectangleReading, rectangleReading } from '../lines/known-rectangle.ts';
 import { type FringeReading, fringeReading } from '../lateral/fit-lateral.ts';
 import type { LateralEdge } from '../lateral/measure-edges.ts';
 import type { Curve } from '../lens/curve.ts';
@@ -12,7 +13,7 @@ import { type FrameOptics, type Plan, cropView } from '../pipeline/plan.ts';
 import { type Straightness, straightness } from './straightness.ts';
 import { MAPPED, fieldToUpright, sensorMapper } from '../pipeline/projection.ts';
 
-export type Proportion = 'known focal length' | 'assumed';
+export type Proportion = 'known focal length' | 'solved' | 'known rectangle' | 'assumed';
 
 export interface Readings {
   /** Degrees; null while no plumb line is marked. */
@@ -30,6 +31,10 @@ export interface Readings {
   /** Least source pixels per output pixel in the crop. */
   sampling: number;
   proportion: Proportion;
+  /** What the known rectangle says of width against height; null while none is marked. */
+  rectangle: RectangleReading | null;
+  /** Height stretch by hand, in percent. */
+  stretch: number;
 }
 
 /** Below this ratio detail is visibly stretched. */
@@ -37,12 +42,12 @@ export const SAMPLING_WARNING = 0.6;
 
 const GRID = 48;
 
-/** Marks carried into the corrected picture; those behind the view are left out. */
+/** Marks that should be plumb or level, carried into the corrected picture; those behind the view are left out. */
 export function placeMarks(marks: readonly Mark[], plan: Pick<Plan, 'projection'>): PlacedLine[] {
-  return marks.flatMap((mark) => {
+  return marks.filter(aligns).flatMap((mark) => {
     const a = fieldToUpright(mark.a, plan.projection);
     const b = fieldToUpright(mark.b, plan.projection);
-    return a && b ? [{ id: mark.id, kind: mark.kind, a: a as Point, b: b as Point }] : [];
+    return a && b ? [{ id: mark.id, kind: mark.kind as AlignedKind, a, b }] : [];
   });
 }
 
@@ -87,13 +92,30 @@ export interface Evidence {
   curves: readonly Curve[];
   /** Edges with the offsets of red and blue, or null where they were not measured. */
   edges: readonly LateralEdge[] | null;
+  rectangle?: KnownRectangle | null;
+}
+
+/** The rectangle settles the proportion only as far as what it says agrees with the picture. */
+const AGREES = 0.5;
+
+function proportionOf(
+  { focalFrom }: FrameOptics,
+  stretch: number,
+  rectangle: RectangleReading | null
+): Proportion {
+  if (rectangle && Math.abs(rectangle.error) < AGREES && (stretch !== 0 || focalFrom === 'solved'))
+    return 'known rectangle';
+  if (focalFrom === 'solved') return 'solved';
+  return focalFrom === 'assumed' ? 'assumed' : 'known focal length';
 }
 
 export function measureReadings(
   plan: Plan,
   optics: FrameOptics,
-  { marks, curves, edges }: Evidence
+  { marks, curves, edges, rectangle: known = null }: Evidence
 ): Readings {
+  const rectangle = known && rectangleReading(known, plan.projection);
+  const stretch = ((plan.projection.stretch ?? 1) - 1) * 100;
   const placed = placeMarks(marks, plan);
   return {
     plumb: lineAngles(placed, 'plumb'),
@@ -102,6 +124,8 @@ export function measureReadings(
     fringe: edges && fringeReading(edges, plan.projection.model.lateral, halfDiagonal(optics.size)),
     falloff: plan.falloff ? cornerFalloff(plan.falloff) : null,
     ...coverAndSampling(plan),
-    proportion: optics.focalKnown ? 'known focal length' : 'assumed'
+    proportion: proportionOf(optics, stretch, rectangle),
+    rectangle,
+    stretch
   };
 }

@@ -22,13 +22,29 @@ export function completeRecipe(partial: PartialRecipe = {}): Recipe {
 /** How a step came to be as it is. */
 export type StepState = 'untouched' | 'automatic' | 'by hand' | 'off';
 
+/** Settings of the Lines step that follow from lines found by themselves. */
+const SOLVED: readonly string[] = ['marks', 'roll', 'pitch', 'yaw'];
+
+/** True when the lines are as they were found, and nothing was set by hand beside them. */
+function foundOnly({ lines }: Recipe): boolean {
+  const neutral: object = completeRecipe().lines;
+  return (
+    lines.marks.length > 0 &&
+    lines.marks.every((mark) => mark.found) &&
+    Object.entries(neutral).every(
+      ([name, value]) =>
+        SOLVED.includes(name) ||
+        JSON.stringify(lines[name as keyof typeof lines]) === JSON.stringify(value)
+    )
+  );
+}
+
 /** State of a step, for the course. `profileFound`: a profile was applied by itself. */
 export function stepState(recipe: Recipe, step: StepName, profileFound: boolean): StepState {
   if (!recipe[step].enabled) return 'off';
   const neutral = completeRecipe()[step];
   const touched = JSON.stringify(recipe[step]) !== JSON.stringify(neutral);
-  const itself =
-    step === 'lines' && recipe.lines.marks.length > 0 && recipe.lines.marks.every((mark) => mark.found);
-  if (touched) return itself && recipe.lines.holdBack === 0 ? 'automatic' : 'by hand';
+  const itself = step === 'lines' && foundOnly(recipe);
+  if (touched) return itself ? 'automatic' : 'by hand';
   return step === 'lens' && profileFound ? 'automatic' : 'untouched';
 }

@@ -40,6 +40,14 @@ export const lensSchema = {
       label: 'Focal length',
       description: 'For lenses that write none; null takes what the file or the profile says.'
     },
+    solvedFocal: {
+      type: ['number', 'null'],
+      default: null,
+      minimum: 0.1,
+      maximum: 50,
+      label: 'Focal length from the lines',
+      description: 'In half diagonals of the frame, where marks told it; a focal length by hand comes first.'
+    },
     projection: {
       enum: ['profile', ...LENS_PROJECTIONS],
       default: 'profile',
@@ -145,6 +153,7 @@ export interface LensSettings {
   enabled: boolean;
   profile: string;
   focalLength: number | null;
+  solvedFocal: number | null;
   projection: 'profile' | LensProjection;
   distortion: number;
   bow: number;

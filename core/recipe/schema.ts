@@ -4,7 +4,9 @@
  */
 import { RATIOS, type RatioName } from '../crop/ratios.ts';
 import type { Rectangle } from '../crop/rectangle.ts';
-import type { Mark } from '../lines/mark.ts';
+import { MARK_KINDS, type Mark, WEIGHTS } from '../lines/mark.ts';
+import type { KnownRectangle } from '../lines/known-rectangle.ts';
+import { LENGTH_UNITS, type LengthUnit, type Measure } from '../lines/measure-lengths.ts';
 import { type LensSettings, lensSchema } from './lens-schema.ts';
 import { point } from './point-schema.ts';
 
@@ -12,6 +14,9 @@ export type { LensSettings } from './lens-schema.ts';
 
 /** Most marks a frame may hold: far above use, far below what would slow the solver. */
 export const MOST_MARKS = 500;
+
+const holdBack = (label: string) =>
+  ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label }) as const;
 
 export const linesSchema = {
   type: 'object',
@@ -29,17 +34,90 @@ export const linesSchema = {
         required: ['id', 'kind', 'a', 'b'],
         properties: {
           id: { type: 'string', minLength: 1, maxLength: 40 },
-          kind: { enum: ['plumb', 'level'] },
+          kind: { enum: MARK_KINDS },
           a: point,
           b: point,
-          found: { const: true }
+          found: { const: true },
+          out: { const: true },
+          recedes: { enum: ['left', 'right'] },
+          weight: { type: 'number', minimum: WEIGHTS[0], maximum: WEIGHTS[1] }
         }
       }
     },
     roll: { type: 'number', default: 0, minimum: -45, maximum: 45, step: 0.05, unit: '°', label: 'Roll' },
     pitch: { type: 'number', default: 0, minimum: -60, maximum: 60, step: 0.05, unit: '°', label: 'Pitch' },
     yaw: { type: 'number', default: 0, minimum: -60, maximum: 60, step: 0.05, unit: '°', label: 'Yaw' },
-    holdBack: { type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label: 'Hold back' }
+    holdBackRoll: holdBack('Roll'),
+    holdBackPitch: holdBack('Pitch'),
+    holdBackYaw: holdBack('Yaw'),
+    shiftX: {
+      type: 'number',
+      default: 0,
+      minimum: -100,
+      maximum: 100,
+      step: 0.5,
+      unit: '%',
+      label: 'Shift across',
+      description: 'Moves the picture in its crop, in shares of the crop’s width; to the right above zero.'
+    },
+    shiftY: {
+      type: 'number',
+      default: 0,
+      minimum: -100,
+      maximum: 100,
+      step: 0.5,
+      unit: '%',
+      label: 'Shift up',
+      description: 'Moves the picture in its crop, in shares of the crop’s height; upwards above zero.'
+    },
+    scale: { type: 'number', default: 100, minimum: 100, maximum: 400, step: 1, unit: '%', label: 'Scale' },
+    stretch: {
+      type: 'number',
+      default: 0,
+      minimum: -10,
+      maximum: 10,
+      step: 0.1,
+      unit: '%',
+      label: 'Height',
+      description: 'Stretches the height of the true picture; the Proportion reading says so.'
+    },
+    rectangle: {
+      default: null,
+      label: 'Known rectangle',
+      description:
+        'Four corners of something whose width against height is known, clockwise from its upper left one.',
+      oneOf: [
+        { type: 'null' },
+        {
+          type: 'object',
+          additionalProperties: false,
+          required: ['corners', 'ratio'],
+          properties: {
+            corners: { type: 'array', minItems: 4, maxItems: 4, items: point },
+            ratio: { type: 'number', minimum: 0.02, maximum: 50 }
+          }
+        }
+      ]
+    },
+    unit: { enum: LENGTH_UNITS, default: 'm', label: 'Unit of lengths' },
+    measures: {
+      type: 'array',
+      default: [],
+      maxItems: 100,
+      label: 'Lengths',
+      description: 'Lines on the trued front whose length is asked; one of them has a known length.',
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['id', 'a', 'b'],
+        properties: {
+          id: { type: 'string', minLength: 1, maxLength: 40 },
+          a: point,
+          b: point,
+          known: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 }
+        }
+      }
+    }
   }
 } as const;
 
@@ -89,7 +167,16 @@ export interface LinesSettings {
   roll: number;
   pitch: number;
   yaw: number;
-  holdBack: number;
+  holdBackRoll: number;
+  holdBackPitch: number;
+  holdBackYaw: number;
+  shiftX: number;
+  shiftY: number;
+  scale: number;
+  stretch: number;
+  rectangle: KnownRectangle | null;
+  unit: LengthUnit;
+  measures: Measure[];
 }
 
 export interface CropSettings {

@@ -179,7 +179,7 @@ async function inspect(args: string[]): Promise<void> {
     ...facts,
     sensor,
     focalInHalfDiagonals: optics.focal,
-    focalKnown: optics.focalKnown,
+    focalFrom: optics.focalFrom,
     profile: profile?.id ?? null
   };
   process.stdout.write(JSON.stringify(shown, null, 2) + '\n');

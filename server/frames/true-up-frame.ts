@@ -1,6 +1,7 @@
 /** Trues a frame up by itself, for many frames at once: from its proxy, over its recipe as it stands. */
 import { completeRecipe } from '../../core/recipe/complete.ts';
-import { type TrueUpMode, takeFound } from '../../core/lines/found-marks.ts';
+import { takeFound } from '../../core/lines/found-marks.ts';
+import type { TrueUpMode } from '../../core/lines/solve-rotation.ts';
 import type { TrueUpItself } from '../../core/lines/true-up-itself.ts';
 import { setupFrame } from '../../core/pipeline/frame-optics.ts';
 import { planProjection } from '../../core/pipeline/plan.ts';

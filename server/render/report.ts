@@ -4,6 +4,7 @@ import type { Rectangle } from '../../core/crop/rectangle.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import type { Lateral } from '../../core/lens/lens-model.ts';
 import type { LensProfile } from '../../core/lens/profile.ts';
+import { type MeasuredLength, measureLengths } from '../../core/lines/measure-lengths.ts';
 import type { Angles } from '../../core/lines/rotation.ts';
 import { type FrameOptics, type Plan, effectiveAngles } from '../../core/pipeline/plan.ts';
 import { type Readings, measureReadings } from '../../core/readings/measure.ts';
@@ -34,7 +35,11 @@ export interface Report {
   };
   /** Degrees; the correction in force. */
   rotation: Angles;
-  holdBack: number;
+  /** Percent of each angle that was left undone. */
+  holdBack: Angles;
+  focal: { halfDiagonals: number; from: string };
+  /** Lengths read on the front, in the unit given. */
+  lengths: { unit: string; measured: MeasuredLength[] } | null;
   /** Centre and size in the corrected picture, in units of half the diagonal. */
   crop: Rectangle & { ratio: string; movedToRealPixels: boolean };
   readings: Readings;
@@ -69,8 +74,10 @@ export function makeReport(given: ReportFacts): Report {
   const readings = measureReadings(plan, optics, {
     marks: recipe.lines.marks,
     curves: recipe.lens.curves,
-    edges: given.edges
+    edges: given.edges,
+    rectangle: recipe.lines.rectangle
   });
+  const lengths = measureLengths(recipe.lines.measures, plan.projection);
   const notMeasured: string[] = [];
   if (!readings.plumb) notMeasured.push('plumb: no plumb lines are marked');
   if (!readings.level) notMeasured.push('level: no level lines are marked');
@@ -99,7 +106,13 @@ export function makeReport(given: ReportFacts): Report {
       notices: given.notices
     },
     rotation: effectiveAngles(recipe),
-    holdBack: recipe.lines.holdBack,
+    holdBack: {
+      roll: recipe.lines.holdBackRoll,
+      pitch: recipe.lines.holdBackPitch,
+      yaw: recipe.lines.holdBackYaw
+    },
+    focal: { halfDiagonals: optics.focal, from: optics.focalFrom },
+    lengths: lengths && { unit: recipe.lines.unit, measured: lengths },
     crop: { ...plan.crop, ratio: recipe.crop.ratio, movedToRealPixels: plan.cropMoved },
     readings,
     notMeasured

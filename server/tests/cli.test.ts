@@ -55,7 +55,7 @@ describe('line-true', () => {
     expect(JSON.parse(out)).toMatchObject({
       make: 'Fenwright',
       profile: 'fenwright-24-f2-8',
-      focalKnown: true,
+      focalFrom: 'file',
       sensor: { pattern: 'RGGB', black: 512, white: 15871 }
     });
   });

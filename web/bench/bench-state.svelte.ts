@@ -7,9 +7,9 @@ import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
 import type { MarkKind } from '$core/lines/mark.ts';
-import { type TrueUpMode, takeFound } from '$core/lines/found-marks.ts';
+import { takeFound } from '$core/lines/found-marks.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
-import { type Solution, solveRotation } from '$core/lines/solve-rotation.ts';
+import { type Solution, type TrueUpMode, solveRotation } from '$core/lines/solve-rotation.ts';
 import { type Plan, planFrame } from '$core/pipeline/plan.ts';
 import { measureReadings } from '$core/readings/measure.ts';
 import { completeRecipe } from '$core/recipe/complete.ts';
@@ -73,7 +73,12 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   const fringes = $derived(frameFringes(recipe.lens));
   const plan = $derived(planFrame(optics, recipe, terms));
   const readings = $derived(
-    measureReadings(plan, optics, { marks: recipe.lines.marks, curves: recipe.lens.curves, edges })
+    measureReadings(plan, optics, {
+      marks: recipe.lines.marks,
+      curves: recipe.lens.curves,
+      edges,
+      rectangle: recipe.lines.rectangle
+    })
   );
   /** The frame without its recipe, all of it. */
   const asShotPlan: Plan = $derived(
