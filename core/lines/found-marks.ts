@@ -4,17 +4,18 @@ import { type Segment, segmentEnds } from './find-segments.ts';
 import { type Mark, aligns } from './mark.ts';
 import type { Angles } from './rotation.ts';
 import { type TrueUpMode, solveRotation } from './solve-rotation.ts';
-import type { FoundLines, TrueUpItself } from './true-up-itself.ts';
+import type { TrueUpItself } from './true-up-itself.ts';
 
 /** Marks shown of each group: the longest say most, and more would hide the picture. */
 const MOST_PLUMB = 24;
 const MOST_LEVEL = 12;
 const MOST_OTHER = 10;
+const MOST_UNSURE = 40;
 /** A direction turned less than this, in degrees, is taken for one across the picture. */
 const NEARLY_FRONTAL = 2;
 
-/** Found lines as marks: what the mode makes true counts, level lines that run away are shown as such, the rest is nothing. */
-function foundMarks(found: FoundLines, model: LensModel, mode: TrueUpMode): Mark[] {
+/** Found lines as marks; those not sure enough all count for nothing until they are taken in. What the mode makes true counts, level lines that run away are shown as such, the rest is nothing. */
+export function foundMarks(found: TrueUpItself, model: LensModel, mode: TrueUpMode): Mark[] {
   const marks = (
     segments: readonly Segment[],
     group: string,
@@ -28,6 +29,7 @@ function foundMarks(found: FoundLines, model: LensModel, mode: TrueUpMode): Mark
         const [a, b] = segmentEnds(segment, model);
         return { id: `found-${group}-${i + 1}`, ...look, a, b, found: true as const };
       });
+  if (!found.ok) return marks(found.other, 'other', MOST_UNSURE, { kind: 'none' });
   const front = mode === 'front' && found.front ? new Set(found.front.lines) : null;
   const sides = found.sides.flatMap(({ lines, azimuth }, i) => {
     const recedes: Mark['recedes'] = azimuth > 0 ? 'right' : 'left';

@@ -36,7 +36,14 @@ export interface FoundLines {
   said: string;
 }
 
-export type TrueUpItself = FoundLines | { ok: false; reason: string };
+export type TrueUpItself =
+  | FoundLines
+  | {
+      ok: false;
+      reason: string;
+      /** All segments, as none of them is sure. */
+      other: Segment[];
+    };
 
 const DEGREES = 180 / Math.PI;
 /** Turns that photographs of buildings have; steeper ones are left to the photographer. */
@@ -222,7 +229,11 @@ export function trueUpItself(segments: readonly Segment[], { focal }: TrueUpItse
     const lean = Math.abs(Math.atan2(b[0] - a[0], b[1] - a[1])) * DEGREES;
     return Math.min(lean, 180 - lean) < UPRIGHT;
   });
-  const refused = (why: string): TrueUpItself => ({ ok: false, reason: `Left as it is: ${why}` });
+  const refused = (why: string): TrueUpItself => ({
+    ok: false,
+    reason: `Left as it is: ${why}`,
+    other: [...segments]
+  });
   if (upright.length < FEWEST_PLUMB)
     return refused('there are too few upright lines in the picture. Mark two plumb edges by hand.');
   const proposers = upright.slice(0, PROPOSERS);

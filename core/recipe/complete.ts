@@ -33,8 +33,7 @@ function foundOnly({ lines }: Recipe): boolean {
     lines.marks.every((mark) => mark.found) &&
     Object.entries(neutral).every(
       ([name, value]) =>
-        SOLVED.includes(name) ||
-        JSON.stringify(lines[name as keyof typeof lines]) === JSON.stringify(value)
+        SOLVED.includes(name) || JSON.stringify(lines[name as keyof typeof lines]) === JSON.stringify(value)
     )
   );
 }

@@ -14,9 +14,11 @@ export interface FrameRow {
   proxy: FrameSize | null;
   recipe: PartialRecipe;
   version: number;
+  /** What truing up by itself last said, until the frame is changed otherwise. */
+  lines_said: { ok: boolean; said: string } | null;
 }
 
-const COLUMNS = 'id, job_id, sha256, name, state, error, facts, proxy, recipe, version';
+const COLUMNS = 'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, lines_said';
 
 export async function framesOfJob(app: App, jobId: string): Promise<FrameRow[]> {
   const { rows } = await app.db.query<FrameRow>(
@@ -42,7 +44,7 @@ export async function saveRecipe(
   recipe: PartialRecipe
 ): Promise<Saved | null> {
   const updated = await app.db.query<{ version: number }>(
-    'update frames set recipe = $3, version = version + 1 where id = $1 and version = $2 returning version',
+    'update frames set recipe = $3, version = version + 1, lines_said = null where id = $1 and version = $2 returning version',
     [id, version, recipe]
   );
   if (updated.rowCount === 1) return { saved: true, version: updated.rows[0].version };

@@ -17,6 +17,8 @@ import { writeWhole } from '../originals/write-whole.ts';
 import { decodeInPool, developInPool, edgesInPool, halvedFor } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
 import { sharedUint16 } from '../render/shared-array.ts';
+import type { OnAdding } from '../jobs/jobs.ts';
+import { trueUpFrame } from './true-up-frame.ts';
 
 /** Longest edge of the proxy in pixels. */
 export const PROXY_EDGE = 2048;
@@ -101,10 +103,15 @@ export async function prepareFrame(app: App, id: string): Promise<void> {
     await writeWhole(derivedPath(app.data, sha256, 'edges.json'), JSON.stringify(measured));
     await writeWhole(derivedPath(app.data, sha256, 'single-edges.json'), JSON.stringify(single));
     facts.sensorHalfDiagonal ??= await bodySensor(app, facts);
-    await app.db.query(
-      `update frames set state = 'ready', error = null, facts = $2, proxy = $3 where id = $1`,
+    const { rows: jobs } = await app.db.query<{ true_up: OnAdding; version: number }>(
+      `update frames f set error = null, facts = $2, proxy = $3 from jobs j
+       where f.id = $1 and j.id = f.job_id returning j.true_up, f.version`,
       [id, facts, size]
     );
+    // Only what nobody has worked on yet: a frame prepared anew keeps its own correction.
+    const [job] = jobs;
+    if (job && job.true_up !== 'none' && job.version === 0) await trueUpFrame(app, id, job.true_up);
+    await app.db.query(`update frames set state = 'ready' where id = $1`, [id]);
   } catch (error) {
     const message =
       error instanceof UserError

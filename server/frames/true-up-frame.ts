@@ -1,4 +1,5 @@
 /** Trues a frame up by itself, for many frames at once: from its proxy, over its recipe as it stands. */
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import { takeFound } from '../../core/lines/found-marks.ts';
 import type { TrueUpMode } from '../../core/lines/solve-rotation.ts';
@@ -8,7 +9,7 @@ import { planProjection } from '../../core/pipeline/plan.ts';
 import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
-import { frameById, saveRecipe } from './frame-row.ts';
+import { type FrameRow, frameById, saveRecipe } from './frame-row.ts';
 import { readProxy } from './thumbnail.ts';
 
 export interface TruedUp {
@@ -17,9 +18,16 @@ export interface TruedUp {
   said: string;
 }
 
+/** Trues a frame up as far as its lines are sure, and keeps what was said of it. */
 export async function trueUpFrame(app: App, id: string, mode: TrueUpMode = 'verticals'): Promise<TruedUp> {
   const frame = await frameById(app, id);
-  if (!frame?.facts || frame.state !== 'ready') throw new UserError('This frame is not ready yet.');
+  if (!frame?.facts || !frame.proxy) throw new UserError('This frame is not ready yet.');
+  const said = await trueUp(app, frame as FrameRow & { facts: FrameFacts }, mode);
+  await app.db.query('update frames set lines_said = $2 where id = $1', [id, said]);
+  return said;
+}
+
+async function trueUp(app: App, frame: FrameRow & { facts: FrameFacts }, mode: TrueUpMode): Promise<TruedUp> {
   const recipe = completeRecipe(frame.recipe);
   const choice = await choiceFor(app, frame.facts, recipe.lens.profile);
   const { optics, terms } = setupFrame(frame.facts, recipe.lens, choice);
@@ -28,9 +36,9 @@ export async function trueUpFrame(app: App, id: string, mode: TrueUpMode = 'vert
   const task = { planes, model, size: optics.size, focal: optics.focal };
   const found = (await app.pool.run(task, { name: 'lines' })) as TrueUpItself;
   const taken = takeFound(found, { marks: recipe.lines.marks, model, focal: optics.focal, mode });
-  if (!taken.ok) return taken;
+  if (!taken.ok) return { ok: false, said: taken.said };
   const lines = { ...frame.recipe.lines, marks: taken.marks, ...taken.angles, enabled: true };
-  const saved = await saveRecipe(app, id, frame.version, { ...frame.recipe, lines });
+  const saved = await saveRecipe(app, frame.id, frame.version, { ...frame.recipe, lines });
   if (!saved?.saved)
     return { ok: false, said: 'The frame was changed elsewhere meanwhile, and stays as it is there.' };
   return { ok: true, said: taken.said };

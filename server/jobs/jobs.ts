@@ -1,5 +1,10 @@
 import type { App } from '../app.ts';
+import { TRUE_UP_MODES, type TrueUpMode } from '../../core/lines/solve-rotation.ts';
 import { validator } from '../recipe/validate.ts';
+
+/** What becomes true by itself when a frame is added. */
+export const ON_ADDING = ['none', ...TRUE_UP_MODES] as const;
+export type OnAdding = 'none' | TrueUpMode;
 
 export interface JobInput {
   name: string;
@@ -25,12 +30,25 @@ export const jobSchema = {
 
 export const validJob = validator<JobInput>(jobSchema, 'job');
 
+export const validJobChange = validator<{ true_up: OnAdding }>(
+  {
+    $id: 'job-change',
+    type: 'object',
+    additionalProperties: false,
+    required: ['true_up'],
+    properties: { true_up: { enum: ON_ADDING } }
+  },
+  'job'
+);
+
 export interface Job {
   id: string;
   name: string;
   client: string;
   site: string;
   due: string | null;
+  /** What becomes true by itself when a frame is added. */
+  true_up: OnAdding;
 }
 
 export interface JobSummary extends Job {
@@ -41,7 +59,7 @@ export interface JobSummary extends Job {
   cover: { id: string; version: number } | null;
 }
 
-const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due`;
+const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due, j.true_up`;
 
 export async function listJobs(app: App): Promise<JobSummary[]> {
   const { rows } = await app.db.query<JobSummary>(`
@@ -67,4 +85,8 @@ export async function createJob(app: App, input: JobInput): Promise<string> {
     [input.name.trim(), input.client ?? '', input.site ?? '', input.due || null]
   );
   return rows[0].id;
+}
+
+export async function changeJob(app: App, id: string, { true_up }: { true_up: OnAdding }): Promise<void> {
+  await app.db.query('update jobs set true_up = $2 where id = $1', [id, true_up]);
 }

@@ -18,6 +18,7 @@
   import ReadingsBar from './ReadingsBar.svelte';
   import Sheet from './Sheet.svelte';
   import { createBench } from './bench-state.svelte.ts';
+  import { changeMarks, nudgeAngle, trueUpFromMarks } from './true-up.ts';
 
   interface Props {
     frame: FrameRow;
@@ -56,13 +57,28 @@
     ['Q held', 'The frame as shot'],
     ['F', 'Fit or 1:1 at the pointer'],
     ['G', 'Grid'],
-    ['T', 'True up'],
+    ['T', 'True up from the marks'],
+    ['Arrows', 'In Lines: roll (left, right) and pitch (up, down), Shift x10'],
+    [', .', 'In Lines: yaw, Shift x10'],
+    ['Delete', 'Remove the chosen lines'],
     ['Z / Shift Z', 'Undo / redo, with Ctrl'],
     ['Enter / Escape', 'End or drop the straight mark being drawn'],
-    ['Arrows', 'Nudge a number (Shift x10, Alt /10)'],
+    ['Arrows', 'In a number: nudge it (Shift x10, Alt /10)'],
     ['Wheel, drag', 'Move about at 1:1 (Alt-drag in Lines)'],
     ['?', 'These shortcuts']
   ];
+
+  /** Keys of the Lines step: which angle they turn, and which way. */
+  const NUDGES: Record<string, ['roll' | 'pitch' | 'yaw', 1 | -1]> = {
+    arrowright: ['roll', 1],
+    arrowleft: ['roll', -1],
+    arrowup: ['pitch', 1],
+    arrowdown: ['pitch', -1],
+    '.': ['yaw', 1],
+    ',': ['yaw', -1],
+    '>': ['yaw', 1],
+    '<': ['yaw', -1]
+  };
 
   async function leave(to: string | undefined): Promise<void> {
     if (!to) return;
@@ -72,7 +88,8 @@
 
   const typing = (target: EventTarget | null): boolean =>
     target instanceof HTMLElement &&
-    (target.matches('input:not([type=range]), select, textarea') || target.closest('dialog') !== null);
+    (target.matches('input:not([type=checkbox]), select, textarea, [role=tab]') ||
+      target.closest('dialog') !== null);
 
   function keydown(event: KeyboardEvent): void {
     if (typing(event.target)) return;
@@ -92,11 +109,19 @@
     else if (key === 'd') void leave(next?.id);
     else if (key === 'f') sheet.toggleZoom();
     else if (key === 'g') bench.view.grid = !bench.view.grid;
-    else if (key === 't' && bench.recipe.lines.marks.length > 0) bench.trueUp();
+    else if (key === 't' && bench.recipe.lines.marks.length > 0) trueUpFromMarks(bench);
+    else if (bench.view.step === 'lines' && NUDGES[key]) {
+      const [name, direction] = NUDGES[key];
+      nudgeAngle(bench, name, direction * 0.05 * (event.shiftKey ? 10 : 1));
+    } else if (bench.view.step === 'lines' && key === 'delete' && bench.view.chosen.length > 0)
+      changeMarks(bench, bench.view.chosen, null);
     else if (key === 'enter' && bench.view.lensTool === 'curve') void sheet.endCurve();
     else if (key === 'escape' && bench.view.lensTool !== 'none') {
-      sheet.dropCurve();
+      sheet.dropCorners();
       bench.view.lensTool = 'none';
+    } else if (key === 'escape' && bench.view.step === 'lines') {
+      sheet.dropCorners();
+      bench.view.chosen = [];
     } else if (key === '?') help = true;
     else return;
     event.preventDefault();
@@ -173,7 +198,7 @@
   <div class="deck" aria-label="Deck">
     <div class="columns">
       {#if bench.view.step === 'lens'}<LensDeck {bench} {sheet} {job} {ready} />{/if}
-      {#if bench.view.step === 'lines'}<LinesDeck {bench} {sheet} />{/if}
+      {#if bench.view.step === 'lines'}<LinesDeck {bench} {sheet} {job} {ready} />{/if}
       {#if bench.view.step === 'crop'}<CropDeck {bench} />{/if}
     </div>
     <HistogramView {histogram} />
@@ -183,7 +208,7 @@
 <ExportDialog {bench} bind:open={exporting} />
 <Modal title="Shortcuts" bind:open={help} size="sm">
   <dl class="keys">
-    {#each SHORTCUTS as [keys, what] (keys)}
+    {#each SHORTCUTS as [keys, what] (what)}
       <dt>{keys}</dt>
       <dd>{what}</dd>
     {/each}

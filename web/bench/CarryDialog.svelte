@@ -1,25 +1,43 @@
-<!-- Carries this frame's lens settings over to others of the job. -->
+<!-- Carries a step of this frame over to others of the job. -->
 <script lang="ts">
   import { untrack } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
   import { Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import type { Job } from '$server/jobs/jobs.ts';
+  import { exposureOf, isOfBracket } from '$core/camera/bracket.ts';
   import type { OtherFrame } from './LensDeck.svelte';
   import type { Bench } from './bench-state.svelte.ts';
 
   interface Props {
     open: boolean;
+    step: 'lens' | 'lines';
     bench: Bench;
     job: Job;
     ready: OtherFrame[];
   }
-  let { open = $bindable(), bench, job, ready }: Props = $props();
+  let { open = $bindable(), step, bench, job, ready }: Props = $props();
   const chosen = new SvelteSet<string>();
   let said = $state('');
   const others = $derived(ready.filter((other) => other.id !== bench.frame.id));
-  const alike = (other: OtherFrame): boolean =>
+  const sameLens = (other: OtherFrame): boolean =>
     other.lens === bench.facts.lens && other.focalLength === bench.facts.focalLength;
+  /** Frames taken within a few minutes with the same lens may be of one bracket: the same view, exposed otherwise. */
+  const sameView = (other: OtherFrame): boolean =>
+    sameLens(other) && isOfBracket(other, { taken: bench.facts.taken, exposure: exposureOf(bench.facts) });
+  const alike = $derived(step === 'lens' ? sameLens : sameView);
+  const WORDS = {
+    lens: {
+      title: 'Carry the lens settings over',
+      what: 'Those with the same lens and focal length are chosen.',
+      done: 'Their own marks stay.'
+    },
+    lines: {
+      title: 'Carry the correction over',
+      what: 'Those that look like exposures of the same view are chosen.',
+      done: 'They have its angles and its marks.'
+    }
+  };
 
   $effect(() => {
     if (!open) return;
@@ -33,21 +51,21 @@
   async function carry(): Promise<void> {
     try {
       await bench.saver.flush();
-      const { frames } = await call<{ frames: number }>(`/api/frames/${bench.frame.id}/carry-lens`, {
+      const { frames } = await call<{ frames: number }>(`/api/frames/${bench.frame.id}/carry/${step}`, {
         method: 'POST',
         body: { to: [...chosen] }
       });
-      said = `Carried over to ${frames} ${frames === 1 ? 'frame' : 'frames'}. Their own marks stay.`;
+      said = `Carried over to ${frames} ${frames === 1 ? 'frame' : 'frames'}. ${WORDS[step].done}`;
     } catch (reason) {
       said = (reason as Error).message;
     }
   }
 </script>
 
-<Modal title="Carry the lens settings over" bind:open size="sm">
+<Modal title={WORDS[step].title} bind:open size="sm">
   <p>
-    Frames of {job.name} that get the Lens step of {bench.frame.name}. Those with the same lens and focal
-    length are chosen.
+    Frames of {job.name} that get the {step === 'lens' ? 'Lens' : 'Lines'} step of {bench.frame.name}.
+    {WORDS[step].what}
   </p>
   <ul class="list">
     {#each others as other (other.id)}

@@ -27,7 +27,11 @@
   let start: Rectangle | null = null;
 
   function apply(rectangle: Rectangle, done: boolean): void {
-    bench.change('crop', { rectangle, enabled: true }, !done);
+    // Shift and scale are in what was dragged: applied again, they would move it twice.
+    bench.changeSteps(
+      { crop: { rectangle, enabled: true }, lines: { shiftX: 0, shiftY: 0, scale: 100 } },
+      !done
+    );
     if (done) start = null;
   }
 

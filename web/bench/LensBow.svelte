@@ -97,7 +97,7 @@
       aria-pressed={bench.view.lensTool === 'curve'}
       title="Press along an edge that should be straight; press twice or Enter to end"
       onclick={() => {
-        if (bench.view.lensTool === 'curve') sheet.dropCurve();
+        if (bench.view.lensTool === 'curve') sheet.dropCorners();
         bench.view.lensTool = bench.view.lensTool === 'curve' ? 'none' : 'curve';
       }}
     >

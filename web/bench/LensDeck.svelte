@@ -1,6 +1,7 @@
 <!-- The Lens step: its four pages side by side with their names. -->
 <script lang="ts">
   import type { Job } from '$server/jobs/jobs.ts';
+  import DeckPages from './DeckPages.svelte';
   import LensBow from './LensBow.svelte';
   import LensColour from './LensColour.svelte';
   import LensFalloff from './LensFalloff.svelte';
@@ -13,6 +14,9 @@
     name: string;
     lens: string | null;
     focalLength: number | null;
+    taken: string | null;
+    /** Light that the exposure lets in, in EV. */
+    exposure: number | null;
   }
   interface Props {
     bench: Bench;
@@ -33,17 +37,11 @@
     bench.view.lensPage = page;
     bench.view.lensTool = 'none';
     bench.view.lensSaid = '';
-    sheet.dropCurve();
+    sheet.dropCorners();
   }
 </script>
 
-<div class="pages" role="tablist" aria-label="Lens pages" aria-orientation="vertical">
-  {#each PAGES as { page, label } (page)}
-    <button role="tab" aria-selected={bench.view.lensPage === page} onclick={() => turnTo(page)}
-      >{label}</button
-    >
-  {/each}
-</div>
+<DeckPages label="Lens pages" pages={PAGES} current={bench.view.lensPage} {turnTo} />
 {#if bench.view.lensPage === 'profile'}
   <LensProfilePage {bench} {job} {ready} {off} />
 {:else if bench.view.lensPage === 'bow'}
@@ -53,23 +51,3 @@
 {:else}
   <LensFalloff {bench} {off} />
 {/if}
-
-<style>
-  .pages {
-    display: flex;
-    flex-direction: column;
-    flex: 0 0 116px;
-    padding: 8px 0;
-    border-right: 1px solid var(--line);
-  }
-  .pages button {
-    padding: 6px 10px;
-    text-align: left;
-    border-left: 3px solid transparent;
-  }
-  .pages button[aria-selected='true'] {
-    border-left-color: var(--accent);
-    font-weight: 600;
-    background: var(--panel);
-  }
-</style>

@@ -185,7 +185,7 @@
   />
 </section>
 <FindLensDialog bind:open={finding} {pick} />
-<CarryDialog bind:open={carrying} {bench} {job} {ready} />
+<CarryDialog step="lens" bind:open={carrying} {bench} {job} {ready} />
 
 <style>
   .row {

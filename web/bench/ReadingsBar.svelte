@@ -85,7 +85,15 @@
     null,
     readings.sampling < SAMPLING_WARNING
   )}
-  {@render reading('Proportion', readings.proportion, 'How width against height is known')}
+  {@render reading(
+    'Proportion',
+    readings.stretch === 0
+      ? readings.proportion
+      : `${readings.proportion}, height ${readings.stretch > 0 ? '+' : '−'}${Math.abs(readings.stretch).toFixed(1)} %`,
+    readings.rectangle
+      ? `How width against height is known. The known rectangle is ${Math.abs(readings.rectangle.error).toFixed(2)} % too ${readings.rectangle.error > 0 ? 'wide' : 'narrow'}.`
+      : 'How width against height is known'
+  )}
   {@render reading(
     'Output',
     `${bench.plan.output.width} × ${bench.plan.output.height}`,

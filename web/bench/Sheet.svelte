@@ -4,7 +4,9 @@
   import { Layer, Line, Stage } from 'svelte-konva';
   import type { Point } from '$core/camera/frame-geometry.ts';
   import { halfDiagonal } from '$core/camera/frame-geometry.ts';
-  import type { Mark } from '$core/lines/mark.ts';
+  import { counts } from '$core/lines/mark.ts';
+  import type { TracedMark } from '$core/lines/solve-together.ts';
+  import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
   import type { Matrix3 } from '$core/lines/rotation.ts';
   import { fieldToUpright, uprightToField } from '$core/pipeline/projection.ts';
   import type { View } from '$core/pipeline/map-mesh.ts';
@@ -12,9 +14,11 @@
   import type { Histogram } from '../preview/messages.ts';
   import CropShape from './CropShape.svelte';
   import CurveShape from './CurveShape.svelte';
-  import MarkShape from './MarkShape.svelte';
+  import LinesOverlay from './LinesOverlay.svelte';
   import Ruler from './Ruler.svelte';
   import type { Bench } from './bench-state.svelte.ts';
+  import { createLinesTool } from './lines-tool.svelte.ts';
+  import { showFoundLines, solveMarksTogether, takeFoundLines } from './true-up.ts';
   import { fitView, oneToOneView, shownArea, toSheet, toUpright, viewAbout } from './sheet-view.ts';
 
   let { bench, onhistogram }: { bench: Bench; onhistogram: (histogram: Histogram) => void } = $props();
@@ -23,15 +27,12 @@
   const MAGNIFIER = 150;
   /** Screen pixels per pixel of the full-size picture under the magnifier. */
   const MAGNIFICATION = 2;
-  /** Drags shorter than this, in pixels, are clicks. */
-  const SHORTEST_MARK = 12;
 
   let frame: HTMLDivElement;
   let canvas: HTMLCanvasElement;
   let magnifier = $state<HTMLCanvasElement>();
   let sheet = $state({ width: 800, height: 500 });
   let pointer = $state<Point | null>(null);
-  let drawing = $state<{ a: Point; b: Point } | null>(null);
   let dragging = $state<Point | null>(null);
   let panning: { from: Point; centre: { x: number; y: number } } | null = null;
   let status = $state('Opening the picture…');
@@ -46,14 +47,13 @@
       ? oneToOneView([bench.view.centre.x, bench.view.centre.y], plan, sheet)
       : fitView(shownArea(plan, whole), sheet)
   );
-  const marks = $derived(bench.recipe.lines.marks);
   const unit = $derived(1 / halfDiagonal(bench.optics.size));
 
-  const placed = $derived(
-    marks.flatMap((mark) => {
-      const a = fieldToUpright(mark.a, plan.projection);
-      const b = fieldToUpright(mark.b, plan.projection);
-      return a && b ? [{ mark, a: toSheet(a, view), b: toSheet(b, view) }] : [];
+  const toField = (place: Point): Point | null => uprightToField(toUpright(place, view), plan.projection);
+  const linesTool = untrack(() =>
+    createLinesTool(bench, {
+      toField: (place) => toField(place),
+      toSheet: (upright) => toSheet(upright, view)
     })
   );
 
@@ -71,7 +71,7 @@
   });
 
   // The magnifier follows the end that is being placed.
-  const magnifierAt = $derived<Point | null>(dragging ?? drawing?.b ?? null);
+  const magnifierAt = $derived<Point | null>(dragging ?? linesTool.line?.b ?? null);
   $effect(() => {
     if (!magnifierAt || !opened) return;
     const centre = toUpright(magnifierAt, view);
@@ -150,15 +150,14 @@
       !event.evt.altKey
     ) {
       void useLensTool(place);
-    } else if (bench.view.step === 'lines' && !bench.view.asShot && !event.evt.altKey)
-      drawing = { a: place, b: place };
+    } else if (bench.view.step === 'lines' && !bench.view.asShot && !event.evt.altKey) linesTool.down(place);
     else if (bench.view.zoom === '1:1') panning = { from: place, centre: { ...bench.view.centre } };
   }
 
   function move(event: PointerEvent): void {
     pointer = at(event);
-    if (drawing) drawing = { a: drawing.a, b: pointer };
-    else if (panning) {
+    linesTool.move(pointer);
+    if (panning) {
       bench.view.centre = {
         x: panning.centre.x - (pointer[0] - panning.from[0]) * view.pixel,
         y: panning.centre.y - (pointer[1] - panning.from[1]) * view.pixel
@@ -166,19 +165,9 @@
     }
   }
 
-  const toField = (place: Point): Point | null => uprightToField(toUpright(place, view), plan.projection);
-
-  function up(): void {
+  function up(event: PointerEvent): void {
     panning = null;
-    if (!drawing) return;
-    const { a, b } = drawing;
-    drawing = null;
-    if (Math.hypot(a[0] - b[0], a[1] - b[1]) < SHORTEST_MARK) return;
-    const from = toField(a);
-    const to = toField(b);
-    if (!from || !to || [...from, ...to].some((value) => Math.abs(value) > 1.5)) return;
-    const mark: Mark = { id: crypto.randomUUID().slice(0, 8), kind: bench.view.tool, a: from, b: to };
-    bench.change('lines', { marks: [...marks, mark] });
+    linesTool.up(event.shiftKey);
   }
 
   /** Corners of the straight mark being drawn, on the sheet. */
@@ -207,25 +196,28 @@
     }
   }
 
+  /** Field positions along a polyline of the sheet: a chord there is straight in the corrected picture, not on the sensor. */
+  function followed(places: readonly Point[]): Point[] {
+    const dense = places
+      .slice(1)
+      .flatMap((place, i) =>
+        Array.from({ length: 24 }, (_, n): Point => [
+          places[i][0] + ((place[0] - places[i][0]) * (n + 1)) / 24,
+          places[i][1] + ((place[1] - places[i][1]) * (n + 1)) / 24
+        ])
+      );
+    return [places[0], ...dense].flatMap((place) => {
+      const field = toField(place);
+      return field ? [field] : [];
+    });
+  }
+
   /** Ends the straight mark being drawn: it is snapped to the edge under it. */
   export async function endCurve(): Promise<void> {
     const drawn = corners;
     corners = [];
     if (drawn.length < 2 || !preview) return;
-    // A chord between two presses is straight in the corrected picture, not on the sensor: it is followed in small steps.
-    const dense = drawn
-      .slice(1)
-      .flatMap((corner, i) =>
-        Array.from({ length: 24 }, (_, n): Point => [
-          drawn[i][0] + ((corner[0] - drawn[i][0]) * (n + 1)) / 24,
-          drawn[i][1] + ((corner[1] - drawn[i][1]) * (n + 1)) / 24
-        ])
-      );
-    const polyline = [drawn[0], ...dense].flatMap((corner) => {
-      const field = toField(corner);
-      return field ? [field] : [];
-    });
-    const points = await preview.ask<'trace'>({ kind: 'trace', polyline });
+    const points = await preview.ask<'trace'>({ kind: 'trace', polyline: followed(drawn) });
     if (points.length < 8) {
       bench.view.lensSaid =
         'No clear edge runs there. Draw along the edge itself, with presses a little closer together.';
@@ -235,19 +227,50 @@
     bench.addCurves([points]);
   }
 
-  export function dropCurve(): void {
+  /** Drops what is being drawn. */
+  export function dropCorners(): void {
     corners = [];
+    linesTool.drop();
   }
 
-  /** Finds plumb and level lines by itself and trues up from them, or says why not. */
-  export async function trueUpItself(): Promise<void> {
-    if (!preview) return;
+  async function lookForLines(): Promise<TrueUpItself | null> {
+    if (!preview || bench.view.finding) return null;
     bench.view.finding = true;
     const { model } = bench.plan.projection;
     const plain = $state.snapshot(model) as typeof model;
     const found = await preview.ask<'lines'>({ kind: 'lines', model: plain, focal: bench.optics.focal });
     bench.view.finding = false;
-    bench.takeFound(found);
+    return found;
+  }
+
+  /** Finds plumb and level lines by itself and trues up from them, or says why not. */
+  export async function trueUpItself(): Promise<void> {
+    const found = await lookForLines();
+    if (found) takeFoundLines(bench, found);
+  }
+
+  /** Finds lines and shows them as marks. */
+  export async function findLines(): Promise<void> {
+    const found = await lookForLines();
+    if (found) showFoundLines(bench, found);
+  }
+
+  /** Trues up from the marks with focal length or bow solved as well: the edges under the marks are traced for it. */
+  export async function solveTogether(): Promise<void> {
+    if (!preview || bench.view.finding) return;
+    bench.view.finding = true;
+    const traced: TracedMark[] = [];
+    for (const mark of bench.recipe.lines.marks.filter(counts)) {
+      const ends = [mark.a, mark.b].flatMap((end) => {
+        const upright = fieldToUpright(end, plan.projection);
+        return upright ? [toSheet(upright, view)] : [];
+      });
+      const polyline = ends.length === 2 ? followed(ends) : [];
+      const points = polyline.length > 1 ? await preview.ask<'trace'>({ kind: 'trace', polyline }) : [];
+      traced.push({ mark, points: points.length >= 8 ? points : [mark.a, mark.b] });
+    }
+    bench.view.finding = false;
+    solveMarksTogether(bench, traced);
   }
 
   /** Looks for long edges that may be straight, and offers them. */
@@ -283,13 +306,6 @@
     const taken = bench.view.offered.find((curve) => curve.id === id);
     bench.view.offered = bench.view.offered.filter((curve) => curve.id !== id);
     if (taken) bench.addCurves([taken.points]);
-  }
-
-  function moveEnd(id: string, end: 'a' | 'b', place: Point, done: boolean): void {
-    dragging = done ? null : place;
-    const field = toField(place);
-    if (!field || field.some((value) => Math.abs(value) > 1.5)) return;
-    bench.change('lines', { marks: marks.map((m) => (m.id === id ? { ...m, [end]: field } : m)) }, !done);
   }
 
   function wheel(event: WheelEvent): void {
@@ -416,27 +432,13 @@
               />
             {/if}
             {#if bench.view.step === 'lines'}
-              {#each placed as { mark, a, b } (mark.id)}
-                <MarkShape
-                  kind={mark.kind}
-                  {a}
-                  {b}
-                  lit={bench.view.litMark === mark.id}
-                  small={mark.found}
-                  moved={(end, place, done) => moveEnd(mark.id, end, place, done)}
-                  hovered={(inside) => (bench.view.litMark = inside ? mark.id : null)}
-                />
-              {/each}
-              {#if drawing}
-                <MarkShape
-                  kind={bench.view.tool}
-                  a={drawing.a}
-                  b={drawing.b}
-                  lit
-                  moved={() => {}}
-                  hovered={() => {}}
-                />
-              {/if}
+              <LinesOverlay
+                {bench}
+                {view}
+                {toField}
+                tool={linesTool}
+                dragged={(place) => (dragging = place)}
+              />
             {/if}
           </Layer>
         {/if}

@@ -6,10 +6,7 @@ import type { Curve } from '$core/lens/curve.ts';
 import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
-import type { MarkKind } from '$core/lines/mark.ts';
-import { takeFound } from '$core/lines/found-marks.ts';
-import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
-import { type Solution, type TrueUpMode, solveRotation } from '$core/lines/solve-rotation.ts';
+import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
 import { type Plan, planFrame } from '$core/pipeline/plan.ts';
 import { measureReadings } from '$core/readings/measure.ts';
 import { completeRecipe } from '$core/recipe/complete.ts';
@@ -23,6 +20,10 @@ export type Zoom = 'fit' | '1:1';
 export type LensPage = 'profile' | 'bow' | 'colour' | 'falloff';
 /** What a press on the picture does in the Lens step. */
 export type LensTool = 'none' | 'curve' | 'pick one' | 'pick two';
+
+export type LinesPage = 'marks' | 'hand' | 'lengths' | 'residuals';
+/** What a press on the picture does in the Lines step. */
+export type LinesTool = 'plumb' | 'level' | 'edge' | 'choose' | 'rectangle' | 'length';
 
 const MOST_STEPS_BACK = 200;
 
@@ -50,7 +51,12 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     zoom: 'fit' as Zoom,
     asShot: false,
     grid: false,
-    tool: 'plumb' as MarkKind,
+    tool: 'plumb' as LinesTool,
+    linesPage: 'marks' as LinesPage,
+    /** Ids of the marks that are chosen together. */
+    chosen: [] as string[],
+    /** The edge that the level tool was last drawn along. */
+    edge: null as string | null,
     moving: false,
     /** Upright point in the middle of the sheet at 1:1. */
     centre: { x: 0, y: 0 },
@@ -61,10 +67,12 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     offered: [] as Curve[],
     /** What the last measurement of the lens said. */
     lensSaid: '',
-    solution: null as Solution | null,
-    /** What finding lines by itself said, and whether it is under way. */
-    foundSaid: '',
+    /** What truing up last said, and whether it is under way. */
+    linesSaid: '',
     finding: false,
+    /** What is solved from the marks beside the rotation. */
+    solveFocal: false,
+    solveBow: false,
     mode: 'verticals' as TrueUpMode
   });
 
@@ -93,13 +101,20 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     saver.save(recipe);
   }
 
-  /** Changes settings of a step. While a control moves, `moving` keeps the changes one step of the history. */
-  function change<S extends StepName>(step: S, settings: Partial<Recipe[S]>, moving = false): void {
+  /** Changes settings of steps. While a control moves, `moving` keeps the changes one step of the history. */
+  function changeSteps(patch: { [S in StepName]?: Partial<Recipe[S]> }, moving = false): void {
     before ??= recipe;
-    recipe = { ...recipe, [step]: { ...recipe[step], ...settings } };
+    const changed = Object.entries(patch).map(([step, settings]) => [
+      step,
+      { ...recipe[step as StepName], ...settings }
+    ]);
+    recipe = { ...recipe, ...Object.fromEntries(changed) };
     view.moving = moving;
     if (!moving) commit();
   }
+
+  const change = <S extends StepName>(step: S, settings: Partial<Recipe[S]>, moving = false): void =>
+    changeSteps({ [step]: settings }, moving);
 
   function commit(): void {
     view.moving = false;
@@ -169,6 +184,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
       return future.length > 0;
     },
     change,
+    changeSteps,
     commit,
     undo() {
       if (past.length === 0) return;
@@ -235,27 +251,6 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
       const px = (reading: typeof after): string =>
         reading ? `${reading.worst.toFixed(2)} px` : 'not to be told';
       view.lensSaid = `Fringe ${px(before)} → ${px(after)}, from ${measured.edges.length} edges.`;
-    },
-    /** Takes lines found by themselves in place of those found before; drawn ones stay. Nothing changes when none are sure. */
-    takeFound(found: TrueUpItself): void {
-      view.solution = null;
-      const { model } = plan.projection;
-      const taken = takeFound(found, {
-        marks: recipe.lines.marks,
-        model,
-        focal: optics.focal,
-        mode: view.mode
-      });
-      view.foundSaid = taken.said;
-      if (taken.ok) change('lines', { marks: taken.marks, ...taken.angles, enabled: true });
-    },
-    trueUp(): Solution {
-      view.foundSaid = '';
-      const { model } = plan.projection;
-      const solution = solveRotation(recipe.lines.marks, { focal: optics.focal, model });
-      view.solution = solution;
-      if (solution.ok) change('lines', { ...solution.angles, enabled: true });
-      return solution;
     }
   };
 }

@@ -1,4 +1,5 @@
 import { error } from '@sveltejs/kit';
+import { exposureOf } from '$core/camera/bracket.ts';
 import { isId } from '$lib/answer.ts';
 import { getApp } from '$server/app.ts';
 import { frameById, framesOfJob } from '$server/frames/frame-row.ts';
@@ -18,7 +19,9 @@ export const load: PageServerLoad = async ({ params }) => {
       id,
       name,
       lens: facts?.lens ?? null,
-      focalLength: facts?.focalLength ?? null
+      focalLength: facts?.focalLength ?? null,
+      taken: facts?.taken ?? null,
+      exposure: facts && exposureOf(facts)
     }));
   const choice = frame.facts ? await choiceFor(app, frame.facts, frame.recipe.lens?.profile) : null;
   return { frame, job: job!, ready, choice };

@@ -7,6 +7,9 @@ import { openChooser } from '$server/lenses/lens-choice.ts';
 import { jobById } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
 
+/** Verticals further off than this, in degrees, want a look. */
+const WANTS_LOOK = 0.2;
+
 export const load: PageServerLoad = async ({ params }) => {
   const app = await getApp();
   const job = isId(params.job) ? await jobById(app, params.job) : null;
@@ -29,5 +32,12 @@ export const load: PageServerLoad = async ({ params }) => {
   /** Plumb readings in degrees, of frames with plumb lines. */
   const plumb: Record<string, number | null> = {};
   for (const frame of frames) plumb[frame.id] = await plumbReading(frame, chooser);
-  return { job, frames, lenses, plumb };
+  /** Why a frame wants a look before it goes out. */
+  const look: Record<string, string> = {};
+  for (const { id, recipe, lines_said: said } of frames) {
+    if (said && !said.ok) look[id] = said.said;
+    else if ((plumb[id] ?? 0) > WANTS_LOOK && !recipe.lines?.holdBackPitch && !recipe.lines?.holdBackRoll)
+      look[id] = `Its verticals are off by ${plumb[id]!.toFixed(2)}°.`;
+  }
+  return { job, frames, lenses, plumb, look };
 };

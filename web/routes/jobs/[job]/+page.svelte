@@ -9,6 +9,7 @@
   import TopBand from '../../../jobs/TopBand.svelte';
   import { droppedFiles } from '../../../jobs/dropped-files.ts';
   import { createUploads } from '../../../jobs/uploads.svelte.ts';
+  import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { PageProps } from './$types';
 
@@ -23,9 +24,15 @@
   let finding = $state(false);
   let measuring = $state(false);
   let said = $state('');
+  let onlyLook = $state(false);
   const shown = $derived(
-    data.frames.filter((frame) => !onlyWithout || (frame.facts && data.lenses[frame.id] === null))
+    data.frames.filter(
+      (frame) =>
+        (!onlyWithout || (frame.facts && data.lenses[frame.id] === null)) &&
+        (!onlyLook || frame.id in data.look)
+    )
   );
+  const looks = $derived(Object.keys(data.look).length);
   const without = $derived(
     data.frames.filter((frame) => frame.facts && data.lenses[frame.id] === null).length
   );
@@ -45,28 +52,36 @@
       said = (reason as Error).message;
     }
   }
-  /** What truing up by itself said of each frame, and how far it has come. */
-  let trued = $state<Record<string, { ok: boolean; said: string }>>({});
+  /** How far truing up the chosen frames has come. */
   let truing = $state('');
+  let mode = $state<TrueUpMode>('verticals');
 
   async function trueUp(): Promise<void> {
     const frames = chosenFrames;
-    trued = {};
+    let left = 0;
     for (const [i, frame] of frames.entries()) {
       truing = `Truing up ${frame.name}, ${i + 1} of ${frames.length}…`;
       try {
-        trued[frame.id] = await call(`/api/frames/${frame.id}/true-up`, { method: 'POST' });
+        const { ok } = await call<{ ok: boolean }>(`/api/frames/${frame.id}/true-up?mode=${mode}`, {
+          method: 'POST'
+        });
+        if (!ok) left++;
       } catch (reason) {
-        trued[frame.id] = { ok: false, said: (reason as Error).message };
+        left++;
+        said = (reason as Error).message;
       }
       await invalidateAll();
     }
     truing = '';
-    const left = Object.values(trued).filter((result) => !result.ok).length;
     said =
       left === 0
         ? `${frames.length} trued up.`
         : `${frames.length - left} trued up; ${left} left as they are, see why on each.`;
+  }
+
+  async function setOnAdding(value: string): Promise<void> {
+    await call(`/api/jobs/${data.job.id}`, { method: 'PATCH', body: { true_up: value } });
+    await invalidateAll();
   }
   const toggle = (id: string, on: boolean): void => {
     said = '';
@@ -107,8 +122,6 @@
     ].filter(Boolean);
     return done.length > 0 ? done.join(', ') : frame.version > 0 ? 'in work' : 'new';
   };
-  /** A vertical further off than this, in degrees, wants a look. */
-  const WANTS_LOOK = 0.2;
   const plumbText = (frame: FrameRow): string | null => {
     const reading = data.plumb[frame.id];
     return typeof reading === 'number' ? `plumb ${reading.toFixed(2)}°` : null;
@@ -157,7 +170,21 @@
         {[data.job.client, data.job.site, data.job.due && `due ${data.job.due}`].filter(Boolean).join(' · ')}
       </p>
     </div>
-    <p class="quiet">Drop raw files, JPEG, PNG or TIFF here, or a whole folder.</p>
+    <p class="quiet adding">
+      Drop raw files, JPEG, PNG or TIFF here, or a whole folder. When added,
+      <select
+        class="choice"
+        aria-label="What becomes true when frames are added"
+        value={data.job.true_up}
+        onchange={(e) => setOnAdding(e.currentTarget.value)}
+      >
+        <option value="none">leave them as shot</option>
+        <option value="level">level the horizon</option>
+        <option value="verticals">true up the verticals</option>
+        <option value="both">true up verticals and level</option>
+        <option value="front">true up a whole front</option>
+      </select>
+    </p>
   </div>
   {#if uploads.list.length > 0}
     <section class="uploads" aria-label="Files being added">
@@ -189,6 +216,12 @@
       <button class="tool" disabled={chosenFrames.length === 0 || truing !== ''} onclick={trueUp}
         >True up</button
       >
+      <select class="choice" aria-label="What becomes true" bind:value={mode}>
+        <option value="verticals">verticals</option>
+        <option value="level">level only</option>
+        <option value="both">verticals and level</option>
+        <option value="front">whole front</option>
+      </select>
       <button class="tool" disabled={chosen.size === 0} onclick={() => (finding = true)}
         >Give a lens profile…</button
       >
@@ -198,9 +231,14 @@
       >
       <span role="status">{truing || said}</span>
       <span class="push"></span>
-      {#if without === 0 && !onlyWithout}
-        <span class="quiet">Every frame has its lens corrected</span>
-      {:else}
+      {#if looks > 0 || onlyLook}
+        <label
+          ><input type="checkbox" bind:checked={onlyLook} /> Only the {looks} that want{looks === 1
+            ? 's'
+            : ''} a look</label
+        >
+      {/if}
+      {#if without > 0 || onlyWithout}
         <label
           ><input type="checkbox" bind:checked={onlyWithout} /> Only the {without} without a lens profile</label
         >
@@ -226,11 +264,15 @@
               <span class="line"
                 ><strong>{frame.name}</strong><span class="state">{stateText(frame)}</span></span
               >
-              {#if trued[frame.id]}<span class:bad={!trued[frame.id].ok}>{trued[frame.id].said}</span>{/if}
+              {#if data.look[frame.id]}
+                <span class="bad">{data.look[frame.id]}</span>
+              {:else if frame.lines_said}
+                <span>{frame.lines_said.said}</span>
+              {/if}
               <span class="line">
                 <span>{cameraText(frame.facts)}</span>
                 {#if plumbText(frame)}
-                  <span class="quiet" class:bad={data.plumb[frame.id]! > WANTS_LOOK}>{plumbText(frame)}</span>
+                  <span class="quiet" class:bad={frame.id in data.look}>{plumbText(frame)}</span>
                 {/if}
               </span>
               <span>{lensText(frame.facts)}</span>
@@ -317,6 +359,11 @@
     margin-top: 14px;
   }
   .batch label {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+  }
+  .adding {
     display: flex;
     align-items: center;
     gap: 6px;

@@ -1,13 +1,14 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { getApp } from '$server/app.ts';
+import { carryLines } from '$server/frames/carry-lines.ts';
 import { carryLens } from '$server/lenses/apply-lens.ts';
 import { validator } from '$server/recipe/validate.ts';
 import type { RequestHandler } from './$types';
 
 const validTargets = validator<{ to: string[] }>(
   {
-    $id: 'carry-lens',
+    $id: 'carry',
     type: 'object',
     additionalProperties: false,
     required: ['to'],
@@ -16,10 +17,12 @@ const validTargets = validator<{ to: string[] }>(
   'list of frames'
 );
 
-/** Carries the frame's lens settings over to others of its job. */
+/** Carries a step of the frame (lens or lines) over to others of its job. */
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.frame)) return notFound('frame');
+    const carry = { lens: carryLens, lines: carryLines }[params.step];
+    if (!carry) return notFound('step');
     const { to } = validTargets(await request.json());
-    return json({ frames: await carryLens(await getApp(), params.frame, to.filter(isId)) });
+    return json({ frames: await carry(await getApp(), params.frame, to.filter(isId)) });
   });

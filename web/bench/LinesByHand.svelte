@@ -1,0 +1,106 @@
+<!-- Lines step, By hand: angles with what is held back of each, the place of the picture in its crop, and its height. -->
+<script lang="ts">
+  import { linesSchema } from '$core/recipe/schema.ts';
+  import type { Job } from '$server/jobs/jobs.ts';
+  import CarryDialog from './CarryDialog.svelte';
+  import type { OtherFrame } from './LensDeck.svelte';
+  import NumberControl from './NumberControl.svelte';
+  import type { Bench } from './bench-state.svelte.ts';
+  import { flipEdge } from './true-up.ts';
+
+  interface Props {
+    bench: Bench;
+    job: Job;
+    ready: OtherFrame[];
+    off: string | null;
+  }
+  let { bench, job, ready, off }: Props = $props();
+  const settings = linesSchema.properties;
+  const lines = $derived(bench.recipe.lines);
+  let carrying = $state(false);
+  /** The sliders cover what photographs need; larger angles can be typed. */
+  const ANGLES = [
+    { name: 'roll', held: 'holdBackRoll', fine: [-10, 10] },
+    { name: 'pitch', held: 'holdBackPitch', fine: [-30, 30] },
+    { name: 'yaw', held: 'holdBackYaw', fine: [-45, 45] }
+  ] as const;
+  const PLACE = [
+    { name: 'shiftX', fine: [-30, 30] },
+    { name: 'shiftY', fine: [-30, 30] },
+    { name: 'scale', fine: [100, 200] },
+    { name: 'stretch', fine: [-10, 10] }
+  ] as const;
+  const edge = $derived(lines.marks.find(({ id }) => id === bench.view.edge));
+  const asCropped = $derived(
+    bench.plan.cropMoved && (lines.shiftX !== 0 || lines.shiftY !== 0)
+      ? 'There are no more real pixels that way: the shift stops there.'
+      : ''
+  );
+</script>
+
+<section class="column" aria-label="Angles">
+  {#each ANGLES as { name, fine } (name)}
+    <NumberControl
+      setting={settings[name]}
+      value={lines[name]}
+      range={[...fine]}
+      idle={off}
+      change={(value, moving) => bench.change('lines', { [name]: value }, moving)}
+    />
+  {/each}
+  <div class="tools">
+    <button
+      class="tool"
+      aria-pressed={bench.view.tool === 'edge'}
+      title="Draw along one edge: the roll makes it plumb or level, whichever is nearer"
+      onclick={() => (bench.view.tool = 'edge')}>Along an edge</button
+    >
+    <button
+      class="tool"
+      disabled={!edge}
+      title={edge ? 'Take the edge for the other of plumb and level' : 'Draw along an edge first'}
+      onclick={() => flipEdge(bench)}>Flip</button
+    >
+    <span class="said" role="status">{bench.view.linesSaid || asCropped}</span>
+  </div>
+</section>
+<section class="column narrow" aria-label="Hold back">
+  {#each ANGLES as { name, held } (name)}
+    <NumberControl
+      setting={{ ...settings[held], label: 'Hold back' }}
+      label={`Hold back ${name}`}
+      value={lines[held]}
+      idle={off ?? (lines[name] === 0 ? `There is no ${name} to hold back.` : null)}
+      change={(value, moving) => bench.change('lines', { [held]: value }, moving)}
+    />
+  {/each}
+  <button class="tool" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</button>
+</section>
+<section class="column" aria-label="Place">
+  {#each PLACE as { name, fine } (name)}
+    <NumberControl
+      setting={settings[name]}
+      value={lines[name]}
+      range={[...fine]}
+      idle={off}
+      change={(value, moving) => bench.change('lines', { [name]: value }, moving)}
+    />
+  {/each}
+</section>
+<CarryDialog step="lines" bind:open={carrying} {bench} {job} {ready} />
+
+<style>
+  .tools {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    margin-top: 5px;
+  }
+  .narrow {
+    flex: 0 1 270px;
+  }
+  .said {
+    font-size: 12px;
+    line-height: 1.2;
+  }
+</style>

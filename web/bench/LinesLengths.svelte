@@ -1,0 +1,204 @@
+<!-- Lines step, Lengths: a rectangle of known proportions, and lengths on the trued front. -->
+<script lang="ts">
+  import { LENGTH_UNITS, decimalsFor, lengthsCsv, measureLengths } from '$core/lines/measure-lengths.ts';
+  import type { Bench } from './bench-state.svelte.ts';
+  import { correctForRectangle } from './true-up.ts';
+
+  let { bench, off }: { bench: Bench; off: string | null } = $props();
+  const lines = $derived(bench.recipe.lines);
+  const rectangle = $derived(lines.rectangle);
+  const reading = $derived(bench.readings.rectangle);
+  const lengths = $derived(measureLengths(lines.measures, bench.plan.projection));
+  const byId = $derived(new Map(lengths?.map((length) => [length.id, length])));
+  const square = $derived(lines.yaw !== 0 || lines.pitch !== 0);
+  let width = $state(3);
+  let height = $state(4);
+
+  function setRatio(): void {
+    if (rectangle && width > 0 && height > 0)
+      bench.change('lines', { rectangle: { ...rectangle, ratio: width / height } });
+  }
+  function setKnown(id: string, text: string): void {
+    const known = Number(text.replace(',', '.'));
+    const measures = lines.measures.map(({ known: _known, ...rest }) =>
+      rest.id === id && known > 0 ? { ...rest, known } : rest
+    );
+    bench.change('lines', { measures });
+  }
+  function saveCsv(): void {
+    const blob = new Blob([lengthsCsv(lengths!, lines.unit)], { type: 'text/csv' });
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(blob);
+    link.download = `${bench.frame.name.replace(/\.[^.]+$/, '')}-lengths.csv`;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+  }
+</script>
+
+<section class="column" aria-label="Known rectangle">
+  <h2>Known rectangle</h2>
+  <div class="tools">
+    <button
+      class="tool"
+      aria-pressed={bench.view.tool === 'rectangle'}
+      title="Press on the four corners of a door, a window or a sheet of paper"
+      onclick={() => (bench.view.tool = 'rectangle')}>Mark corners</button
+    >
+    <input
+      class="small"
+      aria-label="Width"
+      type="number"
+      min="0.01"
+      step="any"
+      bind:value={width}
+      onchange={setRatio}
+    />
+    :
+    <input
+      class="small"
+      aria-label="Height"
+      type="number"
+      min="0.01"
+      step="any"
+      bind:value={height}
+      onchange={setRatio}
+    />
+  </div>
+  <p class="text" role="status">
+    {#if bench.view.linesSaid}
+      {bench.view.linesSaid}
+    {:else if !rectangle}
+      Press on the four corners of something whose width and height you know.
+    {:else if reading}
+      Comes out {reading.measured.toFixed(4)} for {rectangle.ratio.toFixed(4)}:
+      {Math.abs(reading.error).toFixed(2)} % too {reading.error > 0 ? 'wide' : 'narrow'}.
+    {/if}
+  </p>
+  <div class="tools">
+    <button
+      class="tool"
+      disabled={!rectangle || off !== null}
+      onclick={() => rectangle && correctForRectangle(bench, rectangle)}>Correct for it</button
+    >
+    <button
+      class="tool"
+      disabled={!rectangle}
+      onclick={() => {
+        bench.view.linesSaid = '';
+        bench.change('lines', { rectangle: null });
+      }}>Remove</button
+    >
+  </div>
+</section>
+<section class="column" aria-label="Lengths">
+  <div class="tools">
+    <button
+      class="tool"
+      aria-pressed={bench.view.tool === 'length'}
+      title="Draw along what is to be measured, on the front that was trued up"
+      onclick={() => (bench.view.tool = 'length')}>Length</button
+    >
+    <select
+      class="choice"
+      aria-label="Unit"
+      value={lines.unit}
+      onchange={(e) => bench.change('lines', { unit: e.currentTarget.value as typeof lines.unit })}
+    >
+      {#each LENGTH_UNITS as unit (unit)}<option>{unit}</option>{/each}
+    </select>
+    <button class="tool" disabled={!lengths} title={lengths ? '' : 'Give one length first'} onclick={saveCsv}
+      >Save CSV</button
+    >
+    <button
+      class="tool"
+      disabled={lines.measures.length === 0}
+      onclick={() => bench.change('lines', { measures: [] })}>Clear</button
+    >
+  </div>
+  {#if lines.measures.length === 0}
+    <p class="text">
+      {square
+        ? 'Draw along a length that you know on this front, then along others.'
+        : 'True up a whole front first: lengths hold on the plane that faces you.'}
+    </p>
+  {:else}
+    <ul class="lengths">
+      {#each lines.measures as measure, i (measure.id)}
+        {@const found = byId.get(measure.id)}
+        <li
+          onpointerenter={() => (bench.view.litMark = measure.id)}
+          onpointerleave={() => (bench.view.litMark = null)}
+        >
+          <span>{i + 1}</span>
+          {#if found && !found.known}
+            <span class="value"
+              >{found.length.toFixed(decimalsFor(found.uncertainty))} ± {found.uncertainty.toFixed(
+                decimalsFor(found.uncertainty)
+              )}
+              {lines.unit}</span
+            >
+          {/if}
+          <input
+            class="small"
+            aria-label={`Known length ${i + 1}`}
+            placeholder="known?"
+            value={measure.known ?? ''}
+            onchange={(e) => setKnown(measure.id, e.currentTarget.value)}
+          />
+          <button
+            aria-label={`Remove length ${i + 1}`}
+            onclick={() =>
+              bench.change('lines', { measures: lines.measures.filter(({ id }) => id !== measure.id) })}
+            >×</button
+          >
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</section>
+
+<style>
+  .tools {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    margin-bottom: 6px;
+  }
+  .text {
+    font-size: 12px;
+    line-height: 1.35;
+    margin-bottom: 6px;
+    max-height: 34px;
+    overflow-y: auto;
+  }
+  .small {
+    width: 64px;
+    height: 25px;
+    padding: 0 5px;
+    font-size: 12px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    background: var(--panel);
+  }
+  .lengths {
+    display: grid;
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+    column-gap: 10px;
+    max-height: 92px;
+    overflow-y: auto;
+    font-size: 12px;
+  }
+  .lengths li {
+    display: flex;
+    align-items: center;
+    gap: 7px;
+    height: 28px;
+  }
+  .value {
+    font-weight: 600;
+    white-space: nowrap;
+  }
+  .lengths .small {
+    margin-left: auto;
+  }
+</style>
