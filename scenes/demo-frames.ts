@@ -7,6 +7,7 @@ import { kitchen } from './buildings/kitchen.ts';
 import { libraryExterior } from './buildings/library-exterior.ts';
 import { readingRoom } from './buildings/reading-room.ts';
 import { stairHall } from './buildings/stair-hall.ts';
+import { villageGreen } from './buildings/village-green.ts';
 import { chartWall, flatScreen } from './buildings/charts.ts';
 import type { Scene, Vector } from './trace/scene.ts';
 
@@ -95,6 +96,23 @@ export const DEMO_FRAMES: DemoFrame[] = [
     taken: '2026:05:14 10:12:31',
     // A place in the open ocean: the library does not exist.
     position: { latitude: -41.5125, longitude: -112.25 }
+  },
+  {
+    // The same view with more light, for the shadows.
+    file: 'SML_0102.dng',
+    job: 'Saltmarsh Library',
+    scene: libraryExterior,
+    setup: {
+      position: [-1.6, 1.62, -21],
+      angles: { roll: -1.3, pitch: 9.5, yaw: -3 },
+      lens: LENSES.wide,
+      focalLength: 24,
+      seed: 102,
+      compensation: 0.5
+    },
+    exposureTime: [1, 125],
+    iso: 100,
+    taken: '2026:05:14 10:12:32'
   },
   {
     file: 'SML_0107.dng',
@@ -224,6 +242,22 @@ export const DEMO_FRAMES: DemoFrame[] = [
     exposureTime: [1, 15],
     iso: 400,
     taken: '2026:06:02 15:57:33'
+  },
+  {
+    file: 'CPR_0021.dng',
+    job: "14 Cooper's Rise",
+    scene: villageGreen,
+    setup: {
+      position: [0, 1.6, -14],
+      angles: { roll: 2.2, pitch: 4, yaw: 0 },
+      lens: LENSES.wide,
+      focalLength: 24,
+      seed: 221,
+      compensation: -0.3
+    },
+    exposureTime: [1, 320],
+    iso: 100,
+    taken: '2026:06:02 16:10:27'
   },
   ...CHARTS
 ];

@@ -169,6 +169,8 @@ export function coopersRiseFront(): Scene {
   }
   addTree(scene, [-7, 0, 9], 9.5, 70, 1300);
   addTree(scene, [7.2, 0, 12], 11, 71, 1300);
+  // An old one that leans over the pavement: no plumb line, for all its length.
+  addTree(scene, [-7.6, 0, -5.4], 6.4, 72, 1500, 1.5);
   for (const x of [x0, x1]) scene.edges.push({ kind: 'plumb', a: [x, 0.8, 0], b: [x, 4.9, 0] });
   scene.edges.push({ kind: 'level', a: [x0, h - 0.12, -over], b: [x1, h - 0.12, -over] });
   return scene;

@@ -53,16 +53,35 @@ export function addWindow(
 }
 
 /** A tree of many small leaves about a trunk. */
-export function addTree(scene: Scene, [x, y, z]: Vector, height: number, seed: number, leaves = 1500): void {
+/** A tree on its foot; `lean` is how far its top stands to the right of it. */
+export function addTree(
+  scene: Scene,
+  [x, y, z]: Vector,
+  height: number,
+  seed: number,
+  leaves = 1500,
+  lean = 0
+): void {
   const random = seededRandom(seed);
   const bark = plain([0.13, 0.1, 0.075], 0.3, 0.1);
   const w = height * 0.018;
-  addBox(scene, [x - w, y, z - w], [x + w, y + height * 0.6, z + w], bark);
+  if (lean === 0) addBox(scene, [x - w, y, z - w], [x + w, y + height * 0.6, z + w], bark);
+  else {
+    const up: Vector = [lean * 0.6, height * 0.6, 0];
+    // Square to the trunk: quads have right angles.
+    const across = normalise([height, -lean, 0]);
+    const [cx, cy] = [across[0] * w, across[1] * w];
+    for (const side of [-1, 1]) {
+      addQuad(scene, [x - cx, y - cy, z + side * w], [2 * cx, 2 * cy, 0], up, [0, 0, side], bark);
+      addQuad(scene, [x + side * cx, y + side * cy, z - w], [0, 0, 2 * w], up, [side * cx, side * cy, 0], bark);
+    }
+  }
   const greens = [0, 1, 2].map((i) => plain([0.045 + 0.028 * i, 0.095 + 0.035 * i, 0.022 + 0.008 * i], 0.1));
   const clumps = Array.from({ length: 14 }, (): Vector => {
     const a = random() * 2 * Math.PI;
     const r = height * 0.23 * Math.sqrt(random());
-    return [x + r * Math.cos(a), y + height * (0.45 + 0.45 * random()), z + r * Math.sin(a)];
+    const up = 0.45 + 0.45 * random();
+    return [x + lean * up + r * Math.cos(a), y + height * up, z + r * Math.sin(a)];
   });
   for (let i = 0; i < leaves; i++) {
     const clump = clumps[i % clumps.length];

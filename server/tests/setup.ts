@@ -20,6 +20,8 @@ const WANTED = [
   'SML_0101.dng',
   'SML_0130.dng',
   'CPR_0014.dng',
+  'CPR_0003.dng',
+  'CPR_0021.dng',
   'BRN_0001.dng',
   'BRN_0004.dng',
   'BRN_0007_flat.dng'
