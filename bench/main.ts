@@ -3,6 +3,12 @@
  * bench the time from moving a control to the new picture. Figures of one run on one machine: compare runs made
  * side by side.
  */
+import { type Point, sensorToField } from '../core/camera/frame-geometry.ts';
+import { findSegments } from '../core/lines/find-segments.ts';
+import type { Mark } from '../core/lines/mark.ts';
+import { solveRotation } from '../core/lines/solve-rotation.ts';
+import { trueUpItself } from '../core/lines/true-up-itself.ts';
+import { measureReadings } from '../core/readings/measure.ts';
 import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -20,6 +26,7 @@ import { developBand } from '../core/raw/develop.ts';
 import { completeRecipe } from '../core/recipe/complete.ts';
 import { writeDng } from '../scenes/camera/dng.ts';
 import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
+import { takeFrame } from '../scenes/take-frame.ts';
 import { decodeFile } from '../server/decode/decode-file.ts';
 import { encode } from '../server/render/encode.ts';
 import { exportFrame } from '../server/render/export-frame.ts';
@@ -152,6 +159,48 @@ for (let i = 0; i < 15; i++) {
   tone.push(performance.now() - started);
 }
 say(`${'tone-like control (falloff)'.padEnd(44)}${median(tone).toFixed(0).padStart(5)} ms`);
+
+say('\nLines, one thread');
+const scene = join(folder, 'library.dng');
+if (!existsSync(scene)) {
+  say('Taking a photograph of the size of a proxy (once)…');
+  writeFileSync(scene, takeFrame(DEMO_FRAMES[0], 2048));
+}
+const photograph = await decodeFile(await readFile(scene), 'library.dng');
+if (photograph.kind !== 'mosaic') throw new Error('The demo camera writes mosaics.');
+const { size } = photograph.facts;
+const lit = allocatePlanes(size.width, size.height);
+developBand(photograph.mosaic, lit, 0, size.height);
+const grey = { ...size, data: lit.g };
+const library = setupFrame(photograph.facts, completeRecipe().lens, choice);
+const { model: libraryLens } = planFrame(library.optics, completeRecipe(), library.terms).projection;
+const onFrame = (place: Point): Point => sensorToField(place, size);
+findSegments(grey, { model: libraryLens, toField: onFrame });
+started = performance.now();
+const segments = findSegments(grey, { model: libraryLens, toField: onFrame });
+const found = trueUpItself(segments, { focal: library.optics.focal });
+say(
+  `${'finding lines on the proxy'.padEnd(44)}${(performance.now() - started).toFixed(0).padStart(5)} ms, ${segments.length} segments: ${found.ok ? found.said : found.reason}`
+);
+const many = Array.from({ length: 300 }, (_, i): Mark => {
+  const x = -0.7 + (1.4 * i) / 300;
+  return {
+    id: String(i),
+    kind: 'plumb',
+    a: [x * 0.95, -0.3 + (i % 7) * 0.01],
+    b: [x * 1.05, 0.3],
+    found: true
+  };
+});
+started = performance.now();
+solveRotation(many, { focal: optics.focal, model: plan.projection.model });
+say(`${'true up from 300 marks'.padEnd(44)}${(performance.now() - started).toFixed(0).padStart(5)} ms`);
+started = performance.now();
+const dragged = planFrame(optics, completeRecipe({ lines: { pitch: 9, marks: many } }), terms);
+measureReadings(dragged, optics, { marks: many, curves: [], edges: null });
+say(
+  `${'plan and readings with 300 marks'.padEnd(44)}${(performance.now() - started).toFixed(0).padStart(5)} ms`
+);
 
 say('\nThe whole export, all cores');
 const pool = createPool();

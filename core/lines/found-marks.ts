@@ -57,11 +57,13 @@ export interface TakeFoundOptions {
 }
 
 export type TakenFound =
-  { ok: true; marks: Mark[]; angles: Angles; said: string } | { ok: false; said: string };
+  | { ok: true; marks: Mark[]; angles: Angles; solvedFocal: number | null; said: string }
+  | { ok: false; said: string };
 
 /** What a frame becomes with the lines found on it; nothing when they are not sure enough. */
 export function takeFound(found: TrueUpItself, { marks, model, focal, mode }: TakeFoundOptions): TakenFound {
   if (!found.ok) return { ok: false, said: found.reason };
+  const { solvedFocal } = found;
   const drawn = marks.filter((mark) => !mark.found);
   const all = [...drawn, ...foundMarks(found, model, mode)];
   const front = mode === 'front' ? found.front : null;
@@ -76,14 +78,21 @@ export function takeFound(found: TrueUpItself, { marks, model, focal, mode }: Ta
       ok: true,
       marks: all,
       angles: { roll, pitch: mode === 'level' ? 0 : pitch, yaw: front?.yaw ?? 0 },
+      solvedFocal,
       said
     };
   }
   // The roll that plumb lines name levels the horizon, too.
   const asked =
     mode === 'level' && !all.some((mark) => aligns(mark) && mark.kind === 'level') ? 'verticals' : mode;
-  const solution = solveRotation(all, { focal, model, mode: asked });
+  const solution = solveRotation(all, { focal: solvedFocal ?? focal, model, mode: asked });
   if (!solution.ok) return { ok: false, said: solution.reason };
   const { angles } = solution;
-  return { ok: true, marks: all, angles: mode === 'level' ? { ...angles, pitch: 0 } : angles, said };
+  return {
+    ok: true,
+    marks: all,
+    angles: mode === 'level' ? { ...angles, pitch: 0 } : angles,
+    solvedFocal,
+    said
+  };
 }

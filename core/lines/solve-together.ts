@@ -31,6 +31,8 @@ export interface SolveTogetherOptions {
   start: Angles;
   solveFocal?: boolean;
   solveLens?: boolean;
+  /** Whether the model is that of the lens (default true): if not, the focal length is the less certain for its bow. */
+  lensKnown?: boolean;
   rectangle?: KnownRectangle | null;
   /** Standard error of a sample across its edge and of a drawn end, in field units (defaults: a third and one pixel at 24 MP). */
   noise?: number;
@@ -107,7 +109,7 @@ const NAMES = ['roll', 'pitch', 'yaw'] as const;
 
 /** Solves what the options ask for; the yaw takes part only where level lines or a rectangle tell it. */
 export function solveTogether(lines: readonly TracedMark[], options: SolveTogetherOptions): SolvedTogether {
-  const { model, start, solveFocal = false, solveLens = false, rectangle = null } = options;
+  const { model, start, solveFocal = false, solveLens = false, lensKnown = true, rectangle = null } = options;
   const { noise = 1 / 3 / 3600, endError = 1 / 3600 } = options;
   const used = lines
     .filter(({ mark, points }) => counts(mark) && points.length >= 2)
@@ -173,20 +175,20 @@ export function solveTogether(lines: readonly TracedMark[], options: SolveTogeth
     }
     return out;
   };
-  const fit = (powers: number, from: readonly number[]) => {
-    const residuals = (p: readonly number[]): Float64Array =>
+  const residualsFor =
+    (powers: number) =>
+    (p: readonly number[]): Float64Array =>
       Float64Array.from([
         ...residualsAt(read(p, powers)),
         // A whisper of preference for small terms, and for a focal length that lenses have.
         ...p.slice(angleCount + (solveFocal ? 1 : 0)).map((term) => term * 0.05),
         ...(solveFocal ? [p[angleCount] * 0.05] : [])
       ]);
-    const steps = from.map((_, i) => (i < angleCount ? 1e-4 : 1e-5));
+  const fit = (powers: number, from: readonly number[]) => {
     // Wild marks must not bend everything else towards them (Huber 1964).
     const weigh = (r: Float64Array): Float64Array =>
       r.map((value) => (Math.abs(value) <= 4 ? 1 : 4 / Math.abs(value)));
-    const solved = leastSquares(residuals, from, { step: steps, weigh, rounds: 60 });
-    return { ...solved, count: solved.residuals.length, steps, residualsOf: residuals };
+    return leastSquares(residualsFor(powers), from, { step: stepsFor(from), weigh, rounds: 60 });
   };
   const first = [start.roll, start.pitch, ...(freeYaw ? [start.yaw] : [])];
   if (solveFocal) first.push(Math.log(options.focal));
@@ -203,7 +205,7 @@ export function solveTogether(lines: readonly TracedMark[], options: SolveTogeth
   let powers = smallest;
   if (solveLens && used.some(({ points }) => points.length > 4)) {
     const fuller = fit(2, [...best.parameters, 0]);
-    const gain = ((best.cost - fuller.cost) / Math.max(1e-9, fuller.cost)) * (fuller.count - 6);
+    const gain = ((best.cost - fuller.cost) / Math.max(1e-9, fuller.cost)) * (fuller.residuals.length - 6);
     if (gain > WORTH) [best, powers] = [fuller, 2];
   }
   const state = read(best.parameters, powers);
@@ -224,7 +226,10 @@ export function solveTogether(lines: readonly TracedMark[], options: SolveTogeth
   }
   let focalError: number | null = null;
   if (solveFocal) {
-    focalError = expectedErrors(best)[angleCount];
+    // A bow that nobody knows passes for perspective: it must have been free to take its share.
+    const open = lensKnown ? powers : 2;
+    const freed = [...best.parameters, ...Array.from({ length: open - powers }, () => 0)];
+    focalError = expectedErrors(residualsFor(open), freed, best.residuals)[angleCount];
     if (!(focalError < LOOSEST_FOCAL) || state.focal < FOCALS[0] || state.focal > FOCALS[1])
       return {
         ok: false,
@@ -244,30 +249,29 @@ export function solveTogether(lines: readonly TracedMark[], options: SolveTogeth
   };
 }
 
-/** Expected errors of the parameters, from the inverse of the normal equations, with the misfit that is left. */
-function expectedErrors({
-  parameters,
-  residuals,
-  steps,
-  residualsOf
-}: {
-  parameters: number[];
-  residuals: Float64Array;
-  steps: number[];
-  residualsOf: (p: readonly number[]) => Float64Array;
-}): number[] {
-  const jacobian = Matrix.zeros(residuals.length, parameters.length);
+/** Steps of the numerical derivatives: degrees, logarithms and radial terms are all of a like order. */
+const stepsFor = (parameters: readonly number[]): number[] => parameters.map(() => 1e-5);
+
+/** Expected errors of parameters, from the inverse of the normal equations, with the misfit that is left. */
+function expectedErrors(
+  residualsOf: (p: readonly number[]) => Float64Array,
+  parameters: readonly number[],
+  left: Float64Array
+): number[] {
+  const at = residualsOf(parameters);
+  const steps = stepsFor(parameters);
+  const jacobian = Matrix.zeros(at.length, parameters.length);
   parameters.forEach((value, p) => {
     const moved = [...parameters];
     moved[p] = value + steps[p];
     const after = residualsOf(moved);
-    for (let i = 0; i < residuals.length; i++) jacobian.set(i, p, (after[i] - residuals[i]) / steps[p]);
+    for (let i = 0; i < at.length; i++) jacobian.set(i, p, (after[i] - at[i]) / steps[p]);
   });
   const normal = jacobian.transpose().mmul(jacobian);
   const singular = new SingularValueDecomposition(normal).diagonal;
   if (Math.min(...singular) < 1e-9 * Math.max(...singular)) return parameters.map(() => Infinity);
   const inverse = pseudoInverse(normal);
-  const misfit = residuals.reduce((sum, value) => sum + value * value, 0);
-  const scale = Math.max(1, misfit / Math.max(1, residuals.length - parameters.length));
+  const misfit = left.reduce((sum, value) => sum + value * value, 0);
+  const scale = Math.max(1, misfit / Math.max(1, left.length - parameters.length));
   return parameters.map((_, i) => Math.sqrt(Math.max(0, inverse.get(i, i)) * scale));
 }

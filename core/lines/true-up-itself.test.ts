@@ -189,4 +189,22 @@ describe('truing up by itself', () => {
     }));
     expect(reason(rails)).toMatch(/Left as it is/);
   });
+
+  it('tells an unknown focal length where two fronts at a right angle show, and else leaves it', () => {
+    let told = 0;
+    let right = 0;
+    for (let n = 0; n < 40; n++) {
+      const camera: Camera = {
+        angles: { roll: between(-4, 4), pitch: between(0, 12), yaw: between(-35, -15) },
+        focal: between(0.6, 1.4)
+      };
+      const { segments } = scene(camera, 40, 30);
+      const found = trueUpItself(segments, { focal: 1.29, focalKnown: false });
+      if (!found.ok || found.solvedFocal === null) continue;
+      told++;
+      if (Math.abs(found.solvedFocal / camera.focal - 1) < 0.03) right++;
+    }
+    expect(told).toBeGreaterThan(10);
+    expect(right / told).toBeGreaterThan(0.9);
+  });
 });

@@ -7,6 +7,7 @@
  * the directions that most length agrees on are the fronts of the building. Where the evidence is thin nothing is done,
  * and the reason is said.
  */
+import { FULL_FRAME_HALF_DIAGONAL } from '../camera/focal-length.ts';
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import type { Point } from '../camera/frame-geometry.ts';
 import type { Segment } from './find-segments.ts';
@@ -30,6 +31,8 @@ export interface FoundLines {
   other: Segment[];
   /** Of the level lines those of the front that faces the camera most nearly, and the yaw that squares it up. */
   front: { lines: Segment[]; yaw: number } | null;
+  /** Focal length in field units that the lines themselves told, where it was not known and they did. */
+  solvedFocal: number | null;
   /** Expected error of the plumb direction, in degrees. */
   uncertainty: number;
   /** How sure the result is and why, in words for the user. */
@@ -220,10 +223,52 @@ const AGREES_LEVEL = 0.5;
 export interface TrueUpItselfOptions {
   /** Focal length in field units. */
   focal: number;
+  /** Whether that is known (default true); if not, it is looked for. */
+  focalKnown?: boolean;
 }
 
-/** Finds the plumb and level lines among segments (lens undone), and roll and pitch from them. */
-export function trueUpItself(segments: readonly Segment[], { focal }: TrueUpItselfOptions): TrueUpItself {
+/** Focal lengths looked at when none is known, in field units: 9 to 45 mm on 36 x 24 mm. */
+const FOCALS = Array.from({ length: 15 }, (_, i) => 0.42 * 1.12 ** i);
+const FINE = Array.from({ length: 13 }, (_, i) => 1.015 ** (i - 6));
+/** How much more length than at other focal lengths must agree before the lines are taken to tell it. */
+const STANDS_OUT = 1.2;
+
+/** Length of all lines that found a direction: right angles of the building agree at the true focal length only. */
+function agreedLength(found: TrueUpItself): number {
+  if (!found.ok) return 0;
+  const sum = (of: readonly Segment[]): number => of.reduce((total, { length }) => total + length, 0);
+  return sum(found.plumb) + found.sides.reduce((total, { lines }) => total + sum(lines), 0);
+}
+
+/**
+ * Finds the plumb and level lines among segments (lens undone), and roll and pitch from them; where the focal length is not
+ * known, the one at which most of them agree on directions at right angles, if one stands out.
+ */
+export function trueUpItself(
+  segments: readonly Segment[],
+  { focal, focalKnown = true }: TrueUpItselfOptions
+): TrueUpItself {
+  if (focalKnown) return trueUpAt(segments, focal);
+  const at = (value: number) => {
+    const found = trueUpAt(segments, value);
+    return { value, found, agreed: agreedLength(found) };
+  };
+  const better = (a: ReturnType<typeof at>, b: ReturnType<typeof at>) => (b.agreed > a.agreed ? b : a);
+  const coarse = FOCALS.map(at);
+  const peak = coarse.reduce(better);
+  const usual = coarse.map(({ agreed }) => agreed).sort((a, b) => a - b)[coarse.length >> 1];
+  const { value, found } = FINE.map((factor) => at(peak.value * factor)).reduce(better, peak);
+  if (!found.ok || found.sides.length === 0 || agreedLength(found) < STANDS_OUT * usual)
+    return trueUpAt(segments, focal);
+  const millimetres = (value * FULL_FRAME_HALF_DIAGONAL).toFixed(0);
+  return {
+    ...found,
+    solvedFocal: value,
+    said: `${found.said} Focal length from the lines: about ${millimetres} mm on 36 × 24 mm.`
+  };
+}
+
+function trueUpAt(segments: readonly Segment[], focal: number): TrueUpItself {
   const lines = segments.map((segment) => toLine(segment, focal));
   const upright = lines.filter(({ segment: { a, b } }) => {
     const lean = Math.abs(Math.atan2(b[0] - a[0], b[1] - a[1])) * DEGREES;
@@ -304,6 +349,7 @@ export function trueUpItself(segments: readonly Segment[], { focal }: TrueUpItse
     plumb: used.map((line) => line.segment),
     sides: level.map((of, i) => ({ azimuth: directions[i], lines: of.map((line) => line.segment) })),
     other: other.map((line) => line.segment),
+    solvedFocal: null,
     uncertainty,
     said: `${used.length} plumb lines agree within ${rms.toFixed(2)}°, over ${spread.toFixed(0)}° of view${
       levelCount > 0 ? `; ${levelCount} level lines found` : ''

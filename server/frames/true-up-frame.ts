@@ -33,12 +33,15 @@ async function trueUp(app: App, frame: FrameRow & { facts: FrameFacts }, mode: T
   const { optics, terms } = setupFrame(frame.facts, recipe.lens, choice);
   const { model } = planProjection(optics, recipe, terms);
   const planes = await readProxy(app, frame);
-  const task = { planes, model, size: optics.size, focal: optics.focal };
+  const focalKnown = optics.focalFrom !== 'assumed' && optics.focalFrom !== 'solved';
+  const task = { planes, model, size: optics.size, focal: optics.focal, focalKnown };
   const found = (await app.pool.run(task, { name: 'lines' })) as TrueUpItself;
   const taken = takeFound(found, { marks: recipe.lines.marks, model, focal: optics.focal, mode });
   if (!taken.ok) return { ok: false, said: taken.said };
   const lines = { ...frame.recipe.lines, marks: taken.marks, ...taken.angles, enabled: true };
-  const saved = await saveRecipe(app, frame.id, frame.version, { ...frame.recipe, lines });
+  const { solvedFocal } = taken;
+  const lens = solvedFocal === null ? {} : { lens: { ...frame.recipe.lens, solvedFocal } };
+  const saved = await saveRecipe(app, frame.id, frame.version, { ...frame.recipe, ...lens, lines });
   if (!saved?.saved)
     return { ok: false, said: 'The frame was changed elsewhere meanwhile, and stays as it is there.' };
   return { ok: true, said: taken.said };

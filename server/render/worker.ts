@@ -83,16 +83,18 @@ export function lines({
   planes,
   model,
   size,
-  focal
+  focal,
+  focalKnown
 }: {
   planes: PlacedPlanes;
   model: LensModel;
   size: FrameSize;
   focal: number;
+  focalKnown: boolean;
 }): TrueUpItself {
   const grey = { width: planes.width, height: planes.height, data: planes.g };
   const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
-  return trueUpItself(findSegments(grey, { model, toField }), { focal });
+  return trueUpItself(findSegments(grey, { model, toField }), { focal, focalKnown });
 }
 
 /** Corners of a chart, or null; falloff of a flat frame. Both on full-size planes. */

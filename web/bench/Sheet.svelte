@@ -18,7 +18,7 @@
   import Ruler from './Ruler.svelte';
   import type { Bench } from './bench-state.svelte.ts';
   import { createLinesTool } from './lines-tool.svelte.ts';
-  import { showFoundLines, solveMarksTogether, takeFoundLines } from './true-up.ts';
+  import { focalTold, showFoundLines, solveMarksTogether, takeFoundLines } from './true-up.ts';
   import { fitView, oneToOneView, shownArea, toSheet, toUpright, viewAbout } from './sheet-view.ts';
 
   let { bench, onhistogram }: { bench: Bench; onhistogram: (histogram: Histogram) => void } = $props();
@@ -139,9 +139,17 @@
     return [event.clientX - box.left, event.clientY - box.top];
   };
 
-  function down(event: { target: { getStage(): unknown }; evt: PointerEvent }): void {
+  interface Pressed {
+    target: { getStage(): unknown; draggable?: () => boolean };
+    evt: PointerEvent;
+  }
+
+  function down(event: Pressed): void {
     const empty = (event.target as unknown) === event.target.getStage();
-    if (!empty || event.evt.button !== 0) return;
+    // A new line may begin on one that is there; only what can be dragged keeps the press for itself.
+    const corner = bench.view.tool === 'rectangle' && bench.recipe.lines.rectangle === null;
+    const free = empty || (bench.view.step === 'lines' && (corner || !event.target.draggable?.()));
+    if (!free || event.evt.button !== 0) return;
     const place = at(event.evt);
     if (
       bench.view.step === 'lens' &&
@@ -238,7 +246,12 @@
     bench.view.finding = true;
     const { model } = bench.plan.projection;
     const plain = $state.snapshot(model) as typeof model;
-    const found = await preview.ask<'lines'>({ kind: 'lines', model: plain, focal: bench.optics.focal });
+    const found = await preview.ask<'lines'>({
+      kind: 'lines',
+      model: plain,
+      focal: bench.optics.focal,
+      focalKnown: focalTold(bench) !== null
+    });
     bench.view.finding = false;
     return found;
   }

@@ -7,6 +7,8 @@ import { levelByEdge } from './true-up.ts';
 
 /** Drags shorter than this, in pixels, are clicks. */
 const SHORTEST = 12;
+/** A lasso of fewer places is a press on one line. */
+const LEAST_LASSO = 4;
 /** Marks beyond this, in field units, lie outside any frame. */
 const FURTHEST = 1.5;
 
@@ -99,7 +101,7 @@ export function createLinesTool(bench: Bench, { toField, toSheet }: Surroundings
     },
     up(add: boolean): void {
       if (line) endLine(line.a, line.b);
-      else if (lasso.length > 0) endLasso(lasso, add);
+      else if (lasso.length >= LEAST_LASSO) endLasso(lasso, add);
       line = null;
       lasso = [];
     },

@@ -24,7 +24,12 @@ export function takeFoundLines(bench: Bench, found: TrueUpItself): void {
   const taken = takeFound(found, { marks: bench.recipe.lines.marks, model, focal, mode: bench.view.mode });
   bench.view.linesSaid = taken.said;
   bench.view.chosen = [];
-  if (taken.ok) bench.change('lines', { marks: taken.marks, ...taken.angles, enabled: true });
+  if (!taken.ok) return;
+  const { marks, angles, solvedFocal } = taken;
+  bench.changeSteps({
+    lines: { marks, ...angles, enabled: true },
+    ...(solvedFocal === null ? {} : { lens: { solvedFocal } })
+  });
 }
 
 /** Shows found lines as marks without truing up. */
@@ -56,12 +61,18 @@ export function trueUpFromMarks(bench: Bench): void {
   }
 }
 
-/** Takes over what was solved together; as one step of the history. */
-function takeTogether(bench: Bench, solved: SolvedTogether, withBow: boolean): void {
+/** Takes over what was solved together, as one step of the history; of the angles, those that should become true. */
+function takeTogether(bench: Bench, solved: SolvedTogether, withBow: boolean, forFront = false): void {
   if (!solved.ok) {
     bench.view.linesSaid = solved.reason;
     return;
   }
+  const { mode } = bench.view;
+  const angles = {
+    ...solved.angles,
+    pitch: mode === 'level' && !forFront ? 0 : solved.angles.pitch,
+    yaw: mode === 'front' || forFront ? solved.angles.yaw : 0
+  };
   const unit = halfDiagonal(bench.optics.size);
   const { projection } = bench.plan.projection.model;
   const said = ['Solved the rotation'];
@@ -73,7 +84,7 @@ function takeTogether(bench: Bench, solved: SolvedTogether, withBow: boolean): v
     );
   bench.view.linesSaid = `${said.join(', ')}.`;
   bench.changeSteps({
-    lines: { ...solved.angles, enabled: true },
+    lines: { ...angles, enabled: true },
     lens: {
       ...(solved.focalError === null ? {} : { solvedFocal: solved.focal }),
       ...(withBow
@@ -99,10 +110,15 @@ export function solveMarksTogether(bench: Bench, lines: readonly TracedMark[]): 
     model,
     start: { roll, pitch, yaw },
     solveFocal,
-    solveLens: solveBow
+    solveLens: solveBow,
+    lensKnown: lensKnown(bench)
   });
   takeTogether(bench, solved, solveBow);
 }
+
+/** Whether the bow of the lens is known, from a profile or from edges. */
+const lensKnown = ({ profile, recipe }: Bench): boolean =>
+  (profile !== null && profile.distortion.length > 0) || recipe.lens.solved !== null;
 
 /** Why the focal length is not to be solved, or null. */
 export function focalTold({ facts, optics }: Bench): string | null {
@@ -191,7 +207,15 @@ export function correctForRectangle(bench: Bench, rectangle: KnownRectangle): vo
   if (focalTold(bench) === null) {
     const lines = bench.recipe.lines.marks.map((mark) => ({ mark, points: [mark.a, mark.b] }));
     const start = { roll, pitch, yaw };
-    takeTogether(bench, solveTogether(lines, { focal, model, start, solveFocal: true, rectangle }), false);
+    const solved = solveTogether(lines, {
+      focal,
+      model,
+      start,
+      solveFocal: true,
+      rectangle,
+      lensKnown: lensKnown(bench)
+    });
+    takeTogether(bench, solved, false, true);
     return;
   }
   const reading = rectangleReading(rectangle, bench.plan.projection);

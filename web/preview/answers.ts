@@ -27,7 +27,7 @@ export function answerAbout(
   if (question.kind === 'find') return findCurves(grey).map((curve) => curve.points.map(toField));
   if (question.kind === 'lines') {
     const segments = findSegments(grey, { model: question.model, toField });
-    return trueUpItself(segments, { focal: question.focal });
+    return trueUpItself(segments, question);
   }
   const [cx, cy] = toProxy(question.at).map(Math.floor);
   let best = { hue: 0, chroma: 0 };

@@ -35,7 +35,7 @@ export interface DrawRequest {
 export type AskRequest =
   | { kind: 'trace'; number: number; polyline: Point[] }
   | { kind: 'find'; number: number }
-  | { kind: 'lines'; number: number; model: LensModel; focal: number }
+  | { kind: 'lines'; number: number; model: LensModel; focal: number; focalKnown: boolean }
   | { kind: 'hue'; number: number; at: Point };
 
 export interface Answers {

@@ -3,7 +3,7 @@ import type { ElementHandle, Page } from 'puppeteer-core';
 import type { Point } from '../../core/camera/frame-geometry.ts';
 import type { CameraSetup } from '../../scenes/camera/capture.ts';
 import { setupLens } from '../../scenes/camera/capture.ts';
-import { rotationFromAngles } from '../../core/lines/rotation.ts';
+import { type Angles, rotationFromAngles } from '../../core/lines/rotation.ts';
 import { NO_DISTORTION } from '../../core/lens/lens-model.ts';
 import { sensorToUpright } from '../../core/pipeline/projection.ts';
 
@@ -48,10 +48,15 @@ export function benchPage(page: Page) {
       );
     },
 
-    /** Where a sensor position lies on the screen, before any turn: from the sheet's own rulers. */
-    async screenOf(sensor: Point, setup: CameraSetup, corrected = true): Promise<Point> {
+    /** Where a sensor position lies on the screen, from the sheet's own rulers; before any turn, or turned by angles. */
+    async screenOf(
+      sensor: Point,
+      setup: CameraSetup,
+      corrected = true,
+      angles: Angles = { roll: 0, pitch: 0, yaw: 0 }
+    ): Promise<Point> {
       const { focal, model } = setupLens(setup);
-      const rotation = rotationFromAngles({ roll: 0, pitch: 0, yaw: 0 });
+      const rotation = rotationFromAngles(angles);
       const projection = { size: setup.size, focal, model: corrected ? model : NO_DISTORTION, rotation };
       const [x, y] = sensorToUpright(sensor, projection)!;
       const box = await page.$eval(picture, (e) => {

@@ -4,7 +4,12 @@ import { join } from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { Recipe } from '../../core/recipe/schema.ts';
-import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
+import { type Point, fieldToSensor } from '../../core/camera/frame-geometry.ts';
+import { projectPoint } from '../../scenes/camera/capture.ts';
+import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import type { Report } from '../../server/render/report.ts';
+import sharp from 'sharp';
+import { exportedVerticals } from './exported-verticals.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
 import { type Running, newDataFolder, startApp } from './start-app.ts';
@@ -15,7 +20,14 @@ let page: Page;
 let bench: BenchPage;
 let jobUrl = '';
 const ids: Record<string, string> = {};
-const NAMES = ['SML_0101.dng', 'SML_0130.dng', 'CPR_0014.dng', 'BRN_0007_flat.dng'];
+const NAMES = [
+  'SML_0101.dng',
+  'SML_0130.dng',
+  'CPR_0014.dng',
+  'CPR_0003.dng',
+  'CPR_0021.dng',
+  'BRN_0007_flat.dng'
+];
 
 const linesOf = async (name: string): Promise<Recipe['lines']> => {
   const { frame } = (await (await fetch(`${app.address}/api/frames/${ids[name]}`)).json()) as {
@@ -23,6 +35,14 @@ const linesOf = async (name: string): Promise<Recipe['lines']> => {
   };
   return frame.recipe.lines;
 };
+/** Middle of a mark on the screen, from the sheet's rulers. */
+async function markMiddle(id: string): Promise<Point> {
+  const { marks, roll, pitch, yaw } = await linesOf('SML_0101.dng');
+  const mark = marks.find((other) => other.id === id)!;
+  const setup = setupAt(DEMO_FRAMES[0], 1500);
+  const middle: Point = [(mark.a[0] + mark.b[0]) / 2, (mark.a[1] + mark.b[1]) / 2];
+  return bench.screenOf(fieldToSensor(middle, setup.size), setup, true, { roll, pitch, yaw });
+}
 const truthOf = (name: string) => DEMO_FRAMES.find(({ file }) => file === name)!.setup.angles;
 
 beforeAll(async () => {
@@ -78,12 +98,65 @@ describe('truing up by itself', () => {
     expect(yaw).toBe(0);
   });
 
-  it('lets a found line be taken out, and squares up a whole front', async () => {
+  it('takes a found line out with a press and in again, and several at once with a lasso', async () => {
+    const counted = async (): Promise<number> =>
+      (await linesOf('SML_0101.dng')).marks.filter((mark) => mark.kind === 'plumb' && !mark.out).length;
+    const before = await counted();
+    const { marks } = await linesOf('SML_0101.dng');
+    const [first] = marks;
+    // The tool in hand draws on empty sheet; on a line it takes it out.
+    const at = await markMiddle(first.id);
+    await page.mouse.click(...at);
+    await bench.saved();
+    expect(await counted()).toBe(before - 1);
+    await page.mouse.click(...at);
+    await bench.saved();
+    expect(await counted()).toBe(before);
+
+    await bench.press('Choose');
+    const box = (await (await page.$('[data-testid=picture]'))!.boundingBox())!;
+    const [left, top, right, bottom] = [box.x + 4, box.y + 4, box.x + box.width - 4, box.y + box.height - 4];
+    await page.mouse.move(left, top);
+    await page.mouse.down();
+    for (const [x, y] of [
+      [right, top],
+      [right, bottom],
+      [left, bottom]
+    ])
+      await page.mouse.move(x, y, { steps: 3 });
+    await page.mouse.up();
+    expect(await bench.text('section[aria-label="Chosen lines"] h2')).toBe(`${marks.length} chosen, as`);
+    await bench.press('Nothing');
+    await bench.saved();
+    expect(await counted()).toBe(0);
+    expect(await bench.reading('plumb')).toBe('no plumb lines yet');
+    await bench.press('Undo');
+    await bench.saved();
+    expect(await counted()).toBe(before);
+  });
+
+  it('removes a found line, takes a drawn one, and squares up a whole front', async () => {
     const { marks } = await linesOf('SML_0101.dng');
     await page.click('button[aria-label="Remove mark 1"]');
+    await page.click('::-p-aria(Plumb[role="button"])');
+    const corner = DEMO_FRAMES[0].scene().edges.find(({ kind, b }) => kind === 'plumb' && b[1] === 8.2)!;
+    const setup = setupAt(DEMO_FRAMES[0], 1500);
+    const { roll, pitch, yaw } = await linesOf('SML_0101.dng');
+    const [from, to] = [
+      await bench.screenOf(projectPoint(corner.a, setup)!, setup, true, { roll, pitch, yaw }),
+      await bench.screenOf(projectPoint(corner.b, setup)!, setup, true, { roll, pitch, yaw })
+    ];
+    // Beside the line found there: a press on that would take it out.
+    await page.mouse.move(from[0] - 10, from[1]);
+    await page.mouse.down();
+    await page.mouse.move(to[0] - 10, to[1], { steps: 5 });
+    await page.mouse.up();
+    await bench.saved();
+    const drawn = (await linesOf('SML_0101.dng')).marks;
+    expect(drawn).toHaveLength(marks.length);
+    expect(drawn.at(-1)).not.toHaveProperty('found');
     await bench.press('From marks');
     await bench.saved();
-    expect((await linesOf('SML_0101.dng')).marks).toHaveLength(marks.length - 1);
     await page.select('select[aria-label="What becomes true"]', 'front');
     await bench.press('By itself');
     await page.waitForFunction(
@@ -96,18 +169,129 @@ describe('truing up by itself', () => {
     expect(parseFloat(await bench.reading('level'))).toBeLessThan(0.2);
   });
 
+  it('measures lengths on the front from one that is known, within what it says of them', async () => {
+    await page.click('::-p-aria(Lengths[role="tab"])');
+    const setup = setupAt(DEMO_FRAMES[0], 1500);
+    const angles = await linesOf('SML_0101.dng');
+    const at = (world: [number, number, number]): Promise<Point> =>
+      bench.screenOf(projectPoint(world, setup)!, setup, true, angles);
+    const plumb = DEMO_FRAMES[0].scene().edges.filter(({ kind }) => kind === 'plumb');
+    const [one, other] = plumb.filter(({ b }) => b[1] === 8.2);
+    const draw = async (from: Point, to: Point): Promise<void> => {
+      await page.mouse.move(...from);
+      await page.mouse.down();
+      await page.mouse.move(...to, { steps: 4 });
+      await page.mouse.up();
+    };
+    await draw(await at(one.a), await at(one.b));
+    // Not from the first one's end: that would be dragged.
+    const half = ({ b: [x, , z] }: typeof one): [number, number, number] => [x, 5, z];
+    await draw(await at(half(one)), await at(half(other)));
+    await page.click('[aria-label="Known length 1"]');
+    await page.keyboard.type(String(one.b[1] - one.a[1]));
+    await page.keyboard.press('Tab');
+    await page.waitForSelector('.lengths .value');
+    const [, length] = (await bench.text('.lengths .value')).match(/^([\d.]+) ± ([\d.]+) m$/)!;
+    const truth = Math.abs(other.b[0] - one.b[0]);
+    expect(Math.abs(Number(length) / truth - 1)).toBeLessThan(0.01);
+    await bench.saved();
+    // A rectangle of the front's own proportions agrees with it.
+    await bench.press('Mark corners');
+    for (const corner of [one.b, other.b, other.a, one.a]) await page.mouse.click(...(await at(corner)));
+    await page.waitForFunction(() => /Comes out/.test(document.body.textContent ?? ''));
+    const ratio = truth / (one.b[1] - one.a[1]);
+    await page.click('[aria-label="Width"]', { count: 3 });
+    await page.keyboard.type(ratio.toFixed(4));
+    await page.click('[aria-label="Height"]', { count: 3 });
+    await page.keyboard.type('1');
+    await page.keyboard.press('Tab');
+    const said = await bench.text('section[aria-label="Known rectangle"] [role=status]');
+    expect(Number(said.match(/: ([\d.]+) %/)![1])).toBeLessThan(1);
+    await bench.saved();
+    await page.click('::-p-aria(Residuals[role="tab"])');
+    await page.waitForSelector('[aria-label="Plumb lines"] .js-plotly-plot .point', { timeout: 30000 });
+  });
+
+  it('levels along an edge, flips what it is, nudges from the keyboard, and holds back; all of it stays', async () => {
+    await page.goto(`${app.address}/frames/${ids['CPR_0003.dng']}`, { waitUntil: 'networkidle0' });
+    await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
+    await page.keyboard.press('2');
+    await page.click('::-p-aria(By hand[role="tab"])');
+    await bench.settled();
+    const frame = DEMO_FRAMES.find(({ file }) => file === 'CPR_0003.dng')!;
+    const setup = setupAt(frame, 1500);
+    const eave = frame.scene().edges.find(({ kind }) => kind === 'level')!;
+    await page.mouse.move(...(await bench.screenOf(projectPoint(eave.a, setup)!, setup)));
+    await page.mouse.down();
+    await page.mouse.move(...(await bench.screenOf(projectPoint(eave.b, setup)!, setup)), { steps: 5 });
+    await page.mouse.up();
+    await bench.saved();
+    const levelled = await linesOf('CPR_0003.dng');
+    expect(levelled.marks).toMatchObject([{ kind: 'level' }]);
+    // The front is turned a little from the camera, and so its eave runs askew in truth.
+    expect(Math.abs(levelled.roll - frame.setup.angles.roll)).toBeLessThan(0.8);
+    expect(await bench.reading('level')).toBe('0.00°');
+    await bench.press('Flip');
+    expect(await bench.text('section[aria-label="Angles"] [role=status]')).toMatch(
+      /within 45° makes this edge plumb/
+    );
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.up('Shift');
+    await bench.saved();
+    expect((await linesOf('CPR_0003.dng')).pitch).toBeCloseTo(0.55, 6);
+    await page.reload({ waitUntil: 'networkidle0' });
+    await page.keyboard.press('2');
+    expect((await linesOf('CPR_0003.dng')).pitch).toBeCloseTo(0.55, 6);
+  });
+
+  it('exports what was found, taken out, drawn and trued up, plumb against the truth', async () => {
+    const post = await fetch(`${app.address}/api/frames/${ids['SML_0101.dng']}/exports`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{}'
+    });
+    const { id } = (await post.json()) as { id: string };
+    const url = `${app.address}/api/exports/${id}`;
+    await expect
+      .poll(async () => ((await (await fetch(url)).json()) as { state: string }).state, { timeout: 60000 })
+      .toBe('done');
+    const report = (await (await fetch(`${url}/report`)).json()) as Report;
+    const bytes = Buffer.from(await (await fetch(`${url}/picture`)).arrayBuffer());
+    const { data, info } = await sharp(bytes).greyscale().raw().toBuffer({ resolveWithObject: true });
+    const setup = setupAt(DEMO_FRAMES[0], 1500);
+    const long = exportedVerticals({ ...info, data }, report, setup, DEMO_FRAMES[0].scene().edges).filter(
+      ({ length }) => length > 140
+    );
+    expect(long.length).toBeGreaterThanOrEqual(6);
+    for (const { angle } of long) expect(Math.abs(angle)).toBeLessThan(0.12);
+    expect(report.lengths?.measured).toHaveLength(2);
+    expect(report.readings.rectangle!.error).toBeLessThan(1);
+  });
+
   it('trues up chosen frames of a job, and leaves alone what shows no lines, with the reason', async () => {
     await page.goto(jobUrl, { waitUntil: 'networkidle0' });
     for (const name of NAMES.slice(1)) await page.click(`[aria-label="Choose ${name}"]`);
     await bench.press('True up');
     await page.waitForFunction(
-      () => document.querySelector('.batch')?.textContent?.includes('2 trued up; 1 left as they are'),
+      () => document.querySelector('.batch')?.textContent?.includes('3 trued up; 2 left as they are'),
       { timeout: 60000 }
     );
     const cards = await page.$$eval('.frame', (all) => all.map((e) => e.textContent!.replace(/\s+/g, ' ')));
     expect(cards.find((card) => card.includes('flat'))).toMatch(
       /Left as it is: there are too few upright lines/
     );
+    // Trees that lean are no plumb lines: the green is left as it is, and the house beside one comes out right.
+    expect(cards.find((card) => card.includes('CPR_0021'))).toMatch(/Left as it is/);
+    const house = await linesOf('CPR_0003.dng');
+    expect(Math.abs(house.roll - truthOf('CPR_0003.dng').roll)).toBeLessThan(0.1);
+    expect(Math.abs(house.pitch - truthOf('CPR_0003.dng').pitch)).toBeLessThan(0.2);
+    // Those left alone are pointed out, and can be shown alone.
+    await page.click('::-p-aria(Only the 2 that want a look)');
+    expect(await page.$$('.frame')).toHaveLength(2);
+    await page.click('::-p-aria(Only the 2 that want a look)');
     // The reading goes along to the job.
     expect(cards.find((card) => card.includes('SML_0130'))).toMatch(/plumb 0\.[01]\d°/);
     for (const name of ['SML_0130.dng', 'CPR_0014.dng']) {
