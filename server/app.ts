@@ -14,6 +14,8 @@ export interface App {
   pool: Pool;
   /** Folder of originals, proxies and exports. */
   data: string;
+  /** Folder of the jobs' delivery folders. */
+  deliveries: string;
   /** Names this process's machine and folder, to find its own unfinished work after a crash. */
   worker: string;
   /** Running exports, to cancel them. */
@@ -38,6 +40,7 @@ async function create(): Promise<App> {
     boss,
     pool: createPool(),
     data,
+    deliveries: process.env.LINE_TRUE_DELIVERIES ?? join(data, 'deliveries'),
     worker: `${hostname()}:${data}`,
     running: new Map()
   };

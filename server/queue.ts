@@ -5,10 +5,13 @@
 import type { App } from './app.ts';
 import { prepareFrame } from './frames/prepare-frame.ts';
 import { removeAbandoned } from './originals/store-original.ts';
+import { resumeDeliveries } from './deliveries/deliveries.ts';
+import { runDelivery } from './deliveries/run-delivery.ts';
 import { runExport } from './deliveries/run-export.ts';
 
 export const PREPARE = 'prepare-frame';
 export const EXPORT = 'export-frame';
+export const DELIVER = 'deliver-frame';
 
 const QUEUE = { retryLimit: 2, expireInSeconds: 1800 };
 const POLL = { pollingIntervalSeconds: 0.5, batchSize: 1 };
@@ -17,10 +20,15 @@ export async function enqueue(app: App, queue: string, id: string): Promise<void
   await app.boss.send(queue, { id }, QUEUE);
 }
 
+/** Asks for many at once. */
+export async function enqueueMany(app: App, queue: string, ids: readonly string[]): Promise<void> {
+  if (ids.length > 0) await app.boss.insert(ids.map((id) => ({ name: queue, data: { id }, ...QUEUE })));
+}
+
 /** Starts taking work, after asking again for what this machine left undone when it last stopped. */
 export async function startWork(app: App): Promise<void> {
   await removeAbandoned(app.data);
-  for (const queue of [PREPARE, EXPORT]) await app.boss.createQueue(queue);
+  for (const queue of [PREPARE, EXPORT, DELIVER]) await app.boss.createQueue(queue);
   await app.db.query(
     `update exports set state = 'queued', progress = 0 where state = 'running' and worker = $1`,
     [app.worker]
@@ -29,6 +37,8 @@ export async function startWork(app: App): Promise<void> {
   for (const { id } of frames.rows) await enqueue(app, PREPARE, id);
   const exports = await app.db.query<{ id: string }>(`select id from exports where state = 'queued'`);
   for (const { id } of exports.rows) await enqueue(app, EXPORT, id);
+  await resumeDeliveries(app);
   await app.boss.work<{ id: string }>(PREPARE, POLL, async ([job]) => prepareFrame(app, job.data.id));
   await app.boss.work<{ id: string }>(EXPORT, POLL, async ([job]) => runExport(app, job.data.id));
+  await app.boss.work<{ id: string }>(DELIVER, POLL, async ([job]) => runDelivery(app, job.data.id));
 }

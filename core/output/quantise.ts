@@ -4,7 +4,9 @@
  */
 import { type FrameSize, halfDiagonal } from '../camera/frame-geometry.ts';
 import { TABLE_SIZE, type Rendering, displayTable } from '../colour/display-table.ts';
-import { REC2020_TO_SRGB } from '../colour/primaries.ts';
+import { REC2020_TO_SRGB, SRGB_TO_DISPLAY_P3 } from '../colour/primaries.ts';
+import { srgbDecode, srgbEncode } from '../colour/srgb-transfer.ts';
+import type { OutputSpace } from './deliverable-schema.ts';
 import { type Falloff, falloffGains } from '../lens/falloff.ts';
 import { type Matrix3, multiply } from '../lines/rotation.ts';
 import type { MapMesh } from '../pipeline/map-mesh.ts';
@@ -19,6 +21,8 @@ export interface Look {
   falloff: Falloff | null;
   /** Size of the whole frame: falloff depends on the place in it. */
   size: FrameSize;
+  /** Colour space of the output (default sRGB). */
+  space?: OutputSpace;
 }
 
 export interface QuantiseOptions extends Look {
@@ -44,10 +48,38 @@ function gainNodes(mesh: MapMesh, { falloff, size }: Look): Float32Array[] {
   return gains;
 }
 
+/**
+ * The same picture in Display P3. Tone is given per colour in sRGB's primaries, so that both spaces show the same; what
+ * lies outside sRGB has a colour below zero there, which keeps its sign through the curve.
+ */
+function inDisplayP3(emit: Emit, table: Float32Array): { emit: Emit; encode: (linear: number) => number } {
+  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = SRGB_TO_DISPLAY_P3;
+  const top = TABLE_SIZE - 1;
+  const light = Float32Array.from(table, srgbDecode);
+  const clipped = (value: number): number => srgbEncode(Math.max(0, Math.min(1, value)));
+  return {
+    /** Display-linear, with its sign; beyond 1 there is no more light. */
+    encode(linear) {
+      const size = Math.min(1, Math.abs(linear)) * top;
+      const i = size | 0;
+      const value = light[i] + (light[i + 1] - light[i]) * (size - i);
+      return linear < 0 ? -value : value;
+    },
+    emit: (at, r, g, b, blank) =>
+      emit(
+        at,
+        clipped(m0 * r + m1 * g + m2 * b),
+        clipped(m3 * r + m4 * g + m5 * b),
+        clipped(m6 * r + m7 * g + m8 * b),
+        blank
+      )
+  };
+}
+
 /** Receives one encoded pixel, each value in 0..1; `blank` where there is no real pixel. */
 type Emit = (index: number, r: number, g: number, b: number, blank: boolean) => void;
 
-function eachEncoded(planes: Planes, mesh: MapMesh, options: QuantiseOptions, emit: Emit): void {
+function eachEncoded(planes: Planes, mesh: MapMesh, options: QuantiseOptions, take: Emit): void {
   const { view, step, columns } = mesh;
   const { from = 0, to = view.height, rendering, toWorking } = options;
   const table = displayTable(rendering);
@@ -56,13 +88,16 @@ function eachEncoded(planes: Planes, mesh: MapMesh, options: QuantiseOptions, em
   const left = [0, 0, 0];
   const slope = [0, 0, 0];
   const top = TABLE_SIZE - 1;
-  const encode = (linear: number): number => {
+  const wide = options.space === 'display-p3' ? inDisplayP3(take, table) : null;
+  const emit = wide?.emit ?? take;
+  const plainEncode = (linear: number): number => {
     if (linear <= 0) return table[0];
     if (linear >= 1) return table[top];
     const position = linear * top;
     const i = position | 0;
     return table[i] + (table[i + 1] - table[i]) * (position - i);
   };
+  const encode = wide?.encode ?? plainEncode;
   for (let row = from; row < to; row++) {
     const position = (row + 0.5) / step;
     const meshRow = Math.floor(position);

@@ -5,7 +5,8 @@
 import { type FrameSize, type Point, halfDiagonal } from '../camera/frame-geometry.ts';
 import { fitCrop } from '../crop/fit-crop.ts';
 import { largestCrop } from '../crop/largest-rectangle.ts';
-import { pixelSize, ratioValue } from '../crop/ratios.ts';
+import { wantedCrop } from '../crop/compose.ts';
+import { exactSize, pixelSize, ratioValue } from '../crop/ratios.ts';
 import type { Rectangle } from '../crop/rectangle.ts';
 import { validArea } from '../crop/valid-area.ts';
 import type { Falloff } from '../lens/falloff.ts';
@@ -76,13 +77,13 @@ function planCrop(
   size: FrameSize,
   valid: readonly Point[]
 ): { crop: Rectangle; moved: boolean } {
-  const { enabled, ratio, rectangle } = recipe.crop;
-  const own = enabled ? rectangle : null;
+  const { enabled, ratio, blank } = recipe.crop;
   const value = ratioValue(enabled ? ratio : 'original', size);
+  const own = enabled ? wantedCrop(recipe.crop, value) : null;
   const composed = own ?? largestCrop(valid, value);
   if (!composed) return { crop: SPECK, moved: false };
   const placed = recipe.lines.enabled ? placeInCrop(composed, recipe.lines) : composed;
-  if (placed === composed && !own) return { crop: composed, moved: false };
+  if ((placed === composed && !own) || (enabled && blank)) return { crop: placed, moved: false };
   const fitted = fitCrop(placed, valid);
   return { crop: fitted ?? SPECK, moved: fitted !== placed };
 }
@@ -94,7 +95,8 @@ export function planFrame(optics: FrameOptics, recipe: Recipe, terms: LensTerms 
   const falloff = frameFalloff(recipe.lens, terms);
   const unit = halfDiagonal(optics.size);
   const named = recipe.crop.enabled ? ratioValue(recipe.crop.ratio, optics.size) : null;
-  const output = pixelSize(crop.width * unit, named ?? crop.width / crop.height);
+  const exact = recipe.crop.enabled ? exactSize(recipe.crop.ratio) : null;
+  const output = exact ?? pixelSize(crop.width * unit, named ?? crop.width / crop.height);
   return { projection, falloff, valid, crop, cropMoved: moved, output };
 }
 

@@ -2,8 +2,8 @@
  * The one definition of every setting: validates recipes, feeds the interface and the docs.
  * Extra keywords: `label` (interface), `unit`, `step` (smallest usual change).
  */
-import { RATIOS, type RatioName } from '../crop/ratios.ts';
-import type { Rectangle } from '../crop/rectangle.ts';
+import type { CropSettings } from '../crop/compose.ts';
+import { RATIO_PATTERN } from '../crop/ratios.ts';
 import { MARK_KINDS, type Mark, WEIGHTS } from '../lines/mark.ts';
 import type { KnownRectangle } from '../lines/known-rectangle.ts';
 import { LENGTH_UNITS, type LengthUnit, type Measure } from '../lines/measure-lengths.ts';
@@ -121,30 +121,50 @@ export const linesSchema = {
   }
 } as const;
 
+const rectangle = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['x', 'y', 'width', 'height'],
+  properties: {
+    x: { type: 'number', minimum: -20, maximum: 20 },
+    y: { type: 'number', minimum: -20, maximum: 20 },
+    width: { type: 'number', minimum: 0.01, maximum: 40 },
+    height: { type: 'number', minimum: 0.01, maximum: 40 }
+  }
+} as const;
+
 export const cropSchema = {
   type: 'object',
   additionalProperties: false,
   properties: {
     enabled: { type: 'boolean', default: true, label: 'Crop' },
-    ratio: { enum: RATIOS, default: 'original', label: 'Ratio' },
+    ratio: {
+      type: 'string',
+      pattern: RATIO_PATTERN,
+      default: 'original',
+      label: 'Ratio',
+      description: '"free", "original", width:height, or an exact size in pixels such as 1200x630.'
+    },
     rectangle: {
       default: null,
       label: 'Rectangle',
       description: 'Centre and size in upright coordinates; null is the largest of the ratio.',
-      oneOf: [
-        { type: 'null' },
-        {
-          type: 'object',
-          additionalProperties: false,
-          required: ['x', 'y', 'width', 'height'],
-          properties: {
-            x: { type: 'number', minimum: -20, maximum: 20 },
-            y: { type: 'number', minimum: -20, maximum: 20 },
-            width: { type: 'number', minimum: 0.01, maximum: 40 },
-            height: { type: 'number', minimum: 0.01, maximum: 40 }
-          }
-        }
-      ]
+      oneOf: [{ type: 'null' }, rectangle]
+    },
+    own: {
+      type: 'object',
+      default: {},
+      label: 'Crops by themselves',
+      description: 'Crops that no longer follow the composition, by their ratio.',
+      maxProperties: 30,
+      propertyNames: { pattern: RATIO_PATTERN },
+      additionalProperties: rectangle
+    },
+    blank: {
+      type: 'boolean',
+      default: false,
+      label: 'Allow blank corners',
+      description: 'The crop may reach beyond the real pixels; what is missing is black.'
     }
   }
 } as const;
@@ -179,11 +199,7 @@ export interface LinesSettings {
   measures: Measure[];
 }
 
-export interface CropSettings {
-  enabled: boolean;
-  ratio: RatioName;
-  rectangle: Rectangle | null;
-}
+export type { CropSettings } from '../crop/compose.ts';
 
 /** A recipe with every setting present. */
 export interface Recipe {

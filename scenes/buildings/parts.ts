@@ -73,7 +73,14 @@ export function addTree(
     const [cx, cy] = [across[0] * w, across[1] * w];
     for (const side of [-1, 1]) {
       addQuad(scene, [x - cx, y - cy, z + side * w], [2 * cx, 2 * cy, 0], up, [0, 0, side], bark);
-      addQuad(scene, [x + side * cx, y + side * cy, z - w], [0, 0, 2 * w], up, [side * cx, side * cy, 0], bark);
+      addQuad(
+        scene,
+        [x + side * cx, y + side * cy, z - w],
+        [0, 0, 2 * w],
+        up,
+        [side * cx, side * cy, 0],
+        bark
+      );
     }
   }
   const greens = [0, 1, 2].map((i) => plain([0.045 + 0.028 * i, 0.095 + 0.035 * i, 0.022 + 0.008 * i], 0.1));

@@ -1,20 +1,19 @@
 /** The command line: renders and inspects files without database or browser. */
-import { readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { type LensProfile, focalRange } from '../../core/lens/profile.ts';
-import { MATCHES, rankProfiles } from '../../core/lens/rank-profiles.ts';
-import { type LensChoice, setupFrame } from '../../core/pipeline/frame-optics.ts';
+import { setupFrame } from '../../core/pipeline/frame-optics.ts';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import { decodeFile } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
 import { exportFrame } from '../render/export-frame.ts';
-import type { OutputFormat } from '../render/encode.ts';
+import type { OutputFormat } from '../../core/output/deliverable-schema.ts';
 import { createPool } from '../render/pool.ts';
 import { soundProfile } from '../lenses/catalogue.ts';
 import { validRecipe } from '../recipe/validate.ts';
+import { chooseFrom } from './choose-profile.ts';
+import { deliver } from './deliver.ts';
+import { UsageError, WriteError, readInput, readJson, writeOutput } from './files.ts';
 
 export const HELP = `line-true: geometrically true pictures from the command line
 
@@ -28,6 +27,12 @@ export const HELP = `line-true: geometrically true pictures from the command lin
       --ppi N           pixels per inch written to the file (default 300)
       --depth 8|16      bits per channel of PNG and TIFF (default 16 for TIFF, 8 for PNG)
       --keep-position   write the place where the picture was taken, if known
+  line-true deliver FOLDER --deliverables FILE --out DIR [options]
+      Makes every deliverable of every photograph in a folder. The recipe of photo.dng is photo.json beside it.
+      --deliverables FILE  deliverables (JSON), as the app exports them
+      --profile FILE       a lens profile (JSON) to be known beside those that come along; may be repeated
+      --json               one line of JSON for each picture in place of words
+      The manifest (CSV and JSON) goes to DIR as well. Pictures that fail are named; the others are made.
   line-true inspect PHOTO
       Prints what the file is, as JSON.
   line-true --help
@@ -37,9 +42,6 @@ A recipe with marks and without angles is trued up from its marks.
 Exit codes: 0 done; 1 the photograph, recipe or profile cannot be used; 2 the call is wrong; 3 the result
 cannot be written; 70 a fault in Line True itself.
 `;
-
-class UsageError extends Error {}
-class WriteError extends Error {}
 
 const FORMATS: Record<string, OutputFormat> = {
   '.jpg': 'jpeg',
@@ -56,51 +58,6 @@ function wholeNumber(text: string | undefined, name: string, low: number, high: 
     throw new UsageError(`--${name} takes a whole number from ${low} to ${high}, not "${text}".`);
   }
   return value;
-}
-
-async function readInput(path: string): Promise<Buffer> {
-  try {
-    return await readFile(path);
-  } catch (error) {
-    const { code } = error as NodeJS.ErrnoException;
-    throw new UserError(
-      code === 'ENOENT' ? `There is no file ${path}.` : `${path} cannot be read (${code}).`
-    );
-  }
-}
-
-async function readJson(path: string): Promise<unknown> {
-  const text = (await readInput(path)).toString('utf8');
-  try {
-    return JSON.parse(text);
-  } catch (error) {
-    throw new UserError(`${path} is not JSON: ${(error as Error).message}.`);
-  }
-}
-
-/** Writes whole files only: a name is either the finished file or what it was before. */
-async function writeOutput(path: string, content: Uint8Array | string): Promise<void> {
-  const temporary = `${path}.${process.pid}.part`;
-  try {
-    await writeFile(temporary, content);
-    await rename(temporary, path);
-  } catch (error) {
-    await rm(temporary, { force: true });
-    throw new WriteError(`${path} cannot be written (${(error as NodeJS.ErrnoException).code}).`);
-  }
-}
-
-/** The choice that the app's catalogue would give, from a list. */
-function chooseFrom(facts: FrameFacts, known: readonly LensProfile[]): LensChoice {
-  const summaries = known.map((profile) => ({
-    ...profile,
-    mounts: profile.mounts ?? [],
-    bodies: profile.bodies ?? [],
-    focals: focalRange(profile)
-  }));
-  const [best] = rankProfiles(facts, summaries);
-  const auto = best && best.score >= MATCHES ? known.find((profile) => profile.id === best.id) : null;
-  return { auto: auto ?? null, known };
 }
 
 async function render(args: string[]): Promise<void> {
@@ -191,10 +148,11 @@ export async function main(args: string[]): Promise<number> {
   try {
     if (command === '--help' || command === '-h' || command === 'help') process.stdout.write(HELP);
     else if (command === 'render') await render(rest);
+    else if (command === 'deliver') await deliver(rest);
     else if (command === 'inspect') await inspect(rest);
     else
       throw new UsageError(
-        command ? `There is no command "${command}".` : 'Say what to do: render or inspect.'
+        command ? `There is no command "${command}".` : 'Say what to do: render, deliver or inspect.'
       );
     return 0;
   } catch (error) {

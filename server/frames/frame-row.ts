@@ -14,11 +14,13 @@ export interface FrameRow {
   proxy: FrameSize | null;
   recipe: PartialRecipe;
   version: number;
+  /** What the frame shows, for file names. */
+  room: string;
   /** What truing up by itself last said, until the frame is changed otherwise. */
   lines_said: { ok: boolean; said: string } | null;
 }
 
-const COLUMNS = 'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, lines_said';
+const COLUMNS = 'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, lines_said';
 
 export async function framesOfJob(app: App, jobId: string): Promise<FrameRow[]> {
   const { rows } = await app.db.query<FrameRow>(
@@ -50,4 +52,8 @@ export async function saveRecipe(
   if (updated.rowCount === 1) return { saved: true, version: updated.rows[0].version };
   const current = await frameById(app, id);
   return current && { saved: false, version: current.version, recipe: current.recipe };
+}
+
+export async function nameRoom(app: App, id: string, room: string): Promise<void> {
+  await app.db.query('update frames set room = $2 where id = $1', [id, room.trim()]);
 }

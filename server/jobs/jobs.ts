@@ -1,5 +1,6 @@
 import type { App } from '../app.ts';
 import { TRUE_UP_MODES, type TrueUpMode } from '../../core/lines/solve-rotation.ts';
+import { RATIO_PATTERN, type RatioName } from '../../core/crop/ratios.ts';
 import { validator } from '../recipe/validate.ts';
 
 /** What becomes true by itself when a frame is added. */
@@ -30,13 +31,26 @@ export const jobSchema = {
 
 export const validJob = validator<JobInput>(jobSchema, 'job');
 
-export const validJobChange = validator<{ true_up: OnAdding }>(
+export interface JobChange {
+  true_up?: OnAdding;
+  ratios?: RatioName[];
+}
+
+export const validJobChange = validator<JobChange>(
   {
     $id: 'job-change',
     type: 'object',
     additionalProperties: false,
-    required: ['true_up'],
-    properties: { true_up: { enum: ON_ADDING } }
+    properties: {
+      true_up: { enum: ON_ADDING },
+      ratios: {
+        type: 'array',
+        minItems: 1,
+        maxItems: 12,
+        uniqueItems: true,
+        items: { type: 'string', pattern: RATIO_PATTERN }
+      }
+    }
   },
   'job'
 );
@@ -49,6 +63,8 @@ export interface Job {
   due: string | null;
   /** What becomes true by itself when a frame is added. */
   true_up: OnAdding;
+  /** Ratios that its pictures are wanted in. */
+  ratios: RatioName[];
 }
 
 export interface JobSummary extends Job {
@@ -59,7 +75,7 @@ export interface JobSummary extends Job {
   cover: { id: string; version: number } | null;
 }
 
-const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due, j.true_up`;
+const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due, j.true_up, j.ratios`;
 
 export async function listJobs(app: App): Promise<JobSummary[]> {
   const { rows } = await app.db.query<JobSummary>(`
@@ -87,6 +103,9 @@ export async function createJob(app: App, input: JobInput): Promise<string> {
   return rows[0].id;
 }
 
-export async function changeJob(app: App, id: string, { true_up }: { true_up: OnAdding }): Promise<void> {
-  await app.db.query('update jobs set true_up = $2 where id = $1', [id, true_up]);
+export async function changeJob(app: App, id: string, { true_up, ratios }: JobChange): Promise<void> {
+  await app.db.query(
+    'update jobs set true_up = coalesce($2, true_up), ratios = coalesce($3, ratios) where id = $1',
+    [id, true_up ?? null, ratios ?? null]
+  );
 }

@@ -1,19 +1,25 @@
-/** Pixels to a file: JPEG, TIFF or PNG with an sRGB profile and the camera's metadata. */
-import sharp, { type Exif, type TiffOptions } from 'sharp';
+/** Pixels to a file with its colour profile, and as much of the metadata as is wanted. */
+import sharp, { type Exif, type Sharp, type TiffOptions } from 'sharp';
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { Deliverable, OutputFormat, OutputSpace } from '../../core/output/deliverable-schema.ts';
 import { embedProfile } from './embed-profile.ts';
-
-export type OutputFormat = 'jpeg' | 'tiff' | 'png';
+import { type Rights, xmpPacket } from './xmp.ts';
 
 export interface EncodeOptions {
   format: OutputFormat;
-  /** JPEG quality, 1..100. */
+  /** Quality, 1..100, of formats that have one. */
   quality: number;
   /** Pixels per inch, written to the file. */
   ppi: number;
   /** Write the place the picture was taken. */
   keepPosition: boolean;
+  /** Space of the pixels' colours (default sRGB). */
+  space?: OutputSpace;
+  /** What goes along: nothing, who made it and holds the rights, or all the camera said as well (default). */
+  metadata?: Deliverable['metadata'];
+  /** Texts in place of the file's own. */
+  rights?: Rights;
 }
 
 function fraction(value: number): string {
@@ -32,19 +38,20 @@ function degrees(value: number): string {
 }
 
 /** Exif tags in the form the encoder takes: directory by directory, as text. */
-export function exifOf(facts: FrameFacts, keepPosition: boolean): Exif {
+export function exifOf(facts: FrameFacts, keepPosition: boolean, rightsOnly = false): Exif {
   const only = (tags: Record<string, string | 0 | null | undefined>): Record<string, string> =>
     Object.fromEntries(Object.entries(tags).filter((entry): entry is [string, string] => Boolean(entry[1])));
   const exif: Exif = {
     IFD0: only({
-      Make: facts.make,
-      Model: facts.model,
-      Software: 'Line True',
-      DateTime: facts.taken,
       Artist: facts.artist,
-      Copyright: facts.copyright
-    }),
-    IFD2: only({
+      Copyright: facts.copyright,
+      ...(rightsOnly
+        ? {}
+        : { Make: facts.make, Model: facts.model, Software: 'Line True', DateTime: facts.taken })
+    })
+  };
+  if (!rightsOnly)
+    exif.IFD2 = only({
       ExposureTime: facts.exposureTime && fraction(facts.exposureTime),
       FNumber: facts.aperture && fraction(facts.aperture),
       ISOSpeedRatings: facts.iso && String(facts.iso),
@@ -53,8 +60,7 @@ export function exifOf(facts: FrameFacts, keepPosition: boolean): Exif {
       LensMake: facts.lensMaker,
       LensModel: facts.lens,
       DateTimeOriginal: facts.taken
-    })
-  };
+    });
   if (keepPosition && facts.position) {
     const { latitude, longitude } = facts.position;
     exif.IFD3 = {
@@ -72,20 +78,56 @@ export async function encode(
   pixels: Uint8Array | Uint16Array,
   size: FrameSize,
   facts: FrameFacts,
-  { format, quality, ppi, keepPosition }: EncodeOptions
+  { format, quality, ppi, keepPosition, space = 'srgb', metadata = 'all', rights }: EncodeOptions
 ): Promise<Buffer> {
-  const plain = sharp(pixels, { raw: { ...size, channels: 3 } }).withExif(exifOf(facts, keepPosition));
+  const told: FrameFacts = {
+    ...facts,
+    artist: rights?.creator || facts.artist,
+    copyright: rights?.copyright || facts.copyright
+  };
+  const withTexts = (image: Sharp): Sharp => {
+    if (metadata === 'none') return image;
+    const packet =
+      rights && xmpPacket({ ...rights, creator: told.artist ?? '', copyright: told.copyright ?? '' });
+    const tagged = image.withExif(exifOf(told, keepPosition, metadata === 'rights'));
+    return packet ? tagged.withXmp(packet) : tagged;
+  };
   if (pixels instanceof Uint16Array) {
-    if (format === 'jpeg') throw new Error('JPEG holds 8 bits per channel.');
-    const deep = plain.toColourspace('rgb16');
+    if (format !== 'png' && format !== 'tiff') throw new Error(`${format} holds 8 bits per channel here.`);
+    const deep = withTexts(sharp(pixels, { raw: { ...size, channels: 3 } })).toColourspace('rgb16');
     const bytes = await (format === 'png' ? deep.png(PNG) : deep.tiff(tiffOptions(ppi))).toBuffer();
-    return embedProfile(bytes, format, await srgbProfile(), ppi);
+    return embedProfile(bytes, format, await profileOf(space), ppi);
   }
-  const image = plain.withIccProfile('srgb', { attach: true }).withMetadata({ density: ppi });
-  if (format === 'jpeg') {
-    return image.jpeg({ quality, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' }).toBuffer();
+  const plain = sharp(pixels, { raw: { ...size, channels: 3 } });
+  const image = withTexts(
+    space === 'srgb'
+      ? plain.withIccProfile('srgb', { attach: true }).withMetadata({ density: ppi })
+      : (await tagged(plain, space, ppi)).withMetadata({ density: ppi })
+  );
+  return inFormat(image, format, quality, ppi).toBuffer();
+}
+
+/** A picture whose values are those of a space already: asked for a profile, the encoder would convert them. */
+async function tagged(plain: Sharp, space: OutputSpace, ppi: number): Promise<Sharp> {
+  const png = await plain.png({ compressionLevel: 0 }).toBuffer();
+  const withProfile = embedProfile(png, 'png', await profileOf(space), ppi);
+  return sharp(withProfile, { ignoreIcc: true, limitInputPixels: false }).keepIccProfile();
+}
+
+function inFormat(image: Sharp, format: OutputFormat, quality: number, ppi: number): Sharp {
+  const subsampled = quality >= 90 ? '4:4:4' : '4:2:0';
+  switch (format) {
+    case 'jpeg':
+      return image.jpeg({ quality, chromaSubsampling: subsampled });
+    case 'webp':
+      return image.webp({ quality });
+    case 'avif':
+      return image.avif({ quality, chromaSubsampling: subsampled, effort: 3 });
+    case 'png':
+      return image.png(PNG);
+    case 'tiff':
+      return image.tiff(tiffOptions(ppi));
   }
-  return (format === 'png' ? image.png(PNG) : image.tiff(tiffOptions(ppi))).toBuffer();
 }
 
 const PNG = { compressionLevel: 6 };
@@ -98,15 +140,18 @@ const tiffOptions = (ppi: number): TiffOptions => ({
   yres: ppi / 25.4
 });
 
-let profile: Promise<Buffer> | null = null;
+const profiles = new Map<OutputSpace, Promise<Buffer>>();
 
-/** The sRGB profile that the encoder embeds, taken from a picture it made. */
-function srgbProfile(): Promise<Buffer> {
-  profile ??= sharp({ create: { width: 1, height: 1, channels: 3, background: '#fff' } })
-    .withIccProfile('srgb')
+/** The profile of a space as the encoder has it, taken from a picture it made. */
+function profileOf(space: OutputSpace): Promise<Buffer> {
+  const known = profiles.get(space);
+  if (known) return known;
+  const read = sharp({ create: { width: 1, height: 1, channels: 3, background: '#fff' } })
+    .withIccProfile(space === 'srgb' ? 'srgb' : 'p3')
     .png()
     .toBuffer()
     .then((png) => sharp(png).metadata())
     .then(({ icc }) => icc!);
-  return profile;
+  profiles.set(space, read);
+  return read;
 }

@@ -1,30 +1,69 @@
-/** From a file and a recipe to a finished picture with its report. Used by the app and the command line alike. */
+/** From a file and a recipe to finished pictures with their reports. Used by the app and the command line alike. */
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { completeRecipe } from '../../core/recipe/complete.ts';
-import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { frameFringes } from '../../core/lens/frame-fringes.ts';
 import { foldRadius } from '../../core/lens/lens-model.ts';
+import { AS_CROPPED, type Watermark } from '../../core/output/deliverable-schema.ts';
+import { fitBytes } from '../../core/output/fit-bytes.ts';
+import { type SharpenOptions } from '../../core/output/sharpen.ts';
+import {
+  FILE_PROFILE,
+  type FrameSetup,
+  type LensChoice,
+  setupFrame
+} from '../../core/pipeline/frame-optics.ts';
 import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
-import { solveMissingAngles } from '../recipe/solve-missing-angles.ts';
+import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
+import { completeRecipe } from '../../core/recipe/complete.ts';
+import type { PartialRecipe, Recipe } from '../../core/recipe/schema.ts';
 import { UserError } from '../decode/user-error.ts';
+import { solveMissingAngles } from '../recipe/solve-missing-angles.ts';
 import { type EncodeOptions, encode } from './encode.ts';
-import { FILE_PROFILE, type LensChoice, setupFrame } from '../../core/pipeline/frame-optics.ts';
 import { type WorkOptions, decodeInPool, developInPool, edgesInPool } from './linear-source.ts';
 import type { Pool } from './pool.ts';
 import { renderPixels } from './render-frame.ts';
 import { type Report, makeReport } from './report.ts';
+import { sharpenInPool } from './sharpen-pixels.ts';
+import { applyWatermark } from './watermark.ts';
 
-export interface ExportRequest {
+export interface OpenRequest {
   /** Path of the original, and its name as the user knows it. */
   path: string;
   name: string;
   recipe: PartialRecipe;
   /** Profiles that the frame can have, once its facts are known. */
   choose: (facts: FrameFacts) => LensChoice | Promise<LensChoice>;
+}
+
+/** A frame developed once, for any number of pictures. */
+export interface OpenedFrame extends FrameSetup {
+  name: string;
+  facts: FrameFacts;
+  planes: PlacedPlanes;
+  recipe: Recipe;
+  edges: LateralEdge[];
+  originalSha256: string;
+}
+
+export interface PictureRequest {
   encoding: EncodeOptions;
   /** Bits per channel: 16 only for TIFF and PNG. */
+  depth: 8 | 16;
+  /** Pixels of the picture from those of its crop at full size. */
+  sizeFor: (full: FrameSize) => FrameSize;
+  /** Ratio in place of the recipe's (default: as cropped). */
+  ratio?: string;
+  sharpening?: SharpenOptions | null;
+  watermark?: Watermark | null;
+  /** Largest file in bytes: the quality is lowered as far as it takes. */
+  limit?: number | null;
+}
+
+export interface ExportRequest extends OpenRequest {
+  encoding: EncodeOptions;
   depth: 8 | 16;
   /** Longest edge in pixels, or null for full size. */
   longEdge: number | null;
@@ -32,6 +71,9 @@ export interface ExportRequest {
 
 export interface Exported {
   bytes: Buffer;
+  size: FrameSize;
+  quality: number;
+  encodes: number;
   report: Report;
 }
 
@@ -42,30 +84,42 @@ const UNNAMED = ['auto', 'none'];
 
 /** Shares of the time that the parts take, for progress. */
 const DEVELOPED = 0.35;
-const RENDERED = 0.9;
+const RENDERED = 0.85;
 
-export async function exportFrame(
-  request: ExportRequest,
+/** Unpacks and develops a frame, and settles its recipe. */
+export async function openFrame(
+  { path, name, recipe: partial, choose }: OpenRequest,
   pool: Pool,
-  options: WorkOptions = {}
-): Promise<Exported> {
-  const { signal, onProgress = () => {} } = options;
-  const { path, name, encoding, longEdge } = request;
+  { signal, onProgress = () => {} }: WorkOptions = {}
+): Promise<OpenedFrame> {
   const decoded = await decodeInPool(path, name, pool, { signal });
-  onProgress(0.1);
+  onProgress(0.25);
   const { facts, planes } = await developInPool(decoded, pool, {
     signal,
-    onProgress: (share) => onProgress(0.1 + share * (DEVELOPED - 0.1))
+    onProgress: (share) => onProgress(0.25 + share * 0.65)
   });
-  const { lens } = completeRecipe(request.recipe);
-  const wanted = lens.profile;
-  const { optics, profile, terms } = setupFrame(facts, lens, await request.choose(facts));
-  if (!profile && ![...UNNAMED, FILE_PROFILE].includes(wanted)) {
+  const { lens } = completeRecipe(partial);
+  const setup = setupFrame(facts, lens, await choose(facts));
+  if (!setup.profile && ![...UNNAMED, FILE_PROFILE].includes(lens.profile)) {
     throw new UserError(
-      `The recipe names the lens profile "${wanted}", which is not in the catalogue. Choose another, or "none".`
+      `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
     );
   }
-  const recipe = completeRecipe(solveMissingAngles(request.recipe, optics, terms));
+  const recipe = completeRecipe(solveMissingAngles(partial, setup.optics, setup.terms));
+  const edges = await edgesInPool(planes, pool, { signal });
+  return { ...setup, name, facts, planes, recipe, edges, originalSha256: sha256(await readFile(path)) };
+}
+
+/** One picture of an opened frame, with its report. */
+export async function renderPicture(
+  opened: OpenedFrame,
+  request: PictureRequest,
+  pool: Pool,
+  { signal, onProgress = () => {} }: WorkOptions = {}
+): Promise<Exported> {
+  const { optics, terms, facts, planes } = opened;
+  const { encoding, ratio = AS_CROPPED, sharpening, watermark, limit } = request;
+  const { recipe } = ratio === AS_CROPPED ? opened : { recipe: withRatio(opened.recipe, ratio) };
   const plan = planFrame(optics, recipe, terms);
   const fold = foldRadius(plan.projection.model, plan.projection.model.amount);
   if (fold !== null) {
@@ -73,34 +127,74 @@ export async function exportFrame(
       `The lens correction folds back at ${(fold * 100).toFixed(0)} % of the way to the corner. Lower the distortion amount, bow or wave, or choose another profile.`
     );
   }
-  const edges = await edgesInPool(planes, pool, { signal });
-  const size = limitedSize(plan.output, longEdge);
-  const depth = encoding.format === 'jpeg' ? 8 : request.depth;
-  const pixels = await renderPixels(
-    { source: planes, plan, facts, fringes: frameFringes(recipe.lens), size, depth },
-    pool,
+  const size = request.sizeFor(plan.output);
+  const deep = encoding.format === 'tiff' || encoding.format === 'png';
+  const rendered = await renderPixels(
     {
-      signal,
-      onProgress: (share) => onProgress(DEVELOPED + share * (RENDERED - DEVELOPED))
-    }
+      source: planes,
+      plan,
+      facts,
+      fringes: frameFringes(recipe.lens),
+      size,
+      depth: deep ? request.depth : 8,
+      space: encoding.space
+    },
+    pool,
+    { signal, onProgress: (share) => onProgress(share * RENDERED) }
   );
+  const pixels = sharpening ? await sharpenInPool(rendered, size, sharpening, pool, signal) : rendered;
+  if (watermark) await applyWatermark(pixels, size, watermark);
   signal?.throwIfAborted();
-  const bytes = await encode(pixels, size, facts, encoding);
+  const encodeAt = (quality: number): Promise<Buffer> =>
+    encode(pixels, size, facts, { ...encoding, quality });
+  const fitted = limit
+    ? await fitBytes(encodeAt, limit, encoding.quality)
+    : { ok: true as const, encoded: await encodeAt(encoding.quality), quality: encoding.quality, encodes: 1 };
   signal?.throwIfAborted();
+  if (!fitted.ok) {
+    const [least, most] = [fitted.smallest, limit!].map((bytes) => Math.ceil(bytes / 1000));
+    throw new UserError(
+      `A picture of ${size.width} × ${size.height} px cannot be made smaller than ${least} kB, and ${most} kB is the limit. Allow a larger file, or fewer pixels.`
+    );
+  }
+  const { encoded: bytes, quality, encodes } = fitted;
   const report = makeReport({
-    name,
-    originalSha256: sha256(await readFile(path)),
+    name: opened.name,
+    originalSha256: opened.originalSha256,
     pictureSha256: sha256(bytes),
     size,
     format: encoding.format,
     facts,
     optics,
-    profile,
+    profile: opened.profile,
     recipe,
     plan,
-    edges,
+    edges: opened.edges,
     notices: terms?.notices ?? []
   });
   onProgress(1);
-  return { bytes, report };
+  return { bytes, size, quality, encodes, report };
+}
+
+/** A recipe with another ratio in hand. */
+const withRatio = (recipe: Recipe, ratio: string): Recipe => ({
+  ...recipe,
+  crop: { ...recipe.crop, ratio, enabled: true }
+});
+
+/** One file to one picture. */
+export async function exportFrame(
+  request: ExportRequest,
+  pool: Pool,
+  { signal, onProgress = () => {} }: WorkOptions = {}
+): Promise<Exported> {
+  const opened = await openFrame(request, pool, {
+    signal,
+    onProgress: (share) => onProgress(share * DEVELOPED)
+  });
+  const { encoding, depth, longEdge } = request;
+  return renderPicture(opened, { encoding, depth, sizeFor: (full) => limitedSize(full, longEdge) }, pool, {
+    signal,
+    onProgress: (share) => onProgress(DEVELOPED + share * (1 - DEVELOPED))
+  });
 }

@@ -3,6 +3,7 @@ import { type FrameSize, halfDiagonal } from '../../core/camera/frame-geometry.t
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { Rectangle } from '../../core/crop/rectangle.ts';
 import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
+import type { OutputSpace } from '../../core/output/deliverable-schema.ts';
 import type { Look } from '../../core/output/quantise.ts';
 import { type Plan, cropView } from '../../core/pipeline/plan.ts';
 import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
@@ -20,6 +21,8 @@ export interface RenderRequest {
   fringes: readonly FringeColour[];
   size: FrameSize;
   depth: 8 | 16;
+  /** Colour space of the pixels (default sRGB). */
+  space?: OutputSpace;
   /** Part of the upright plane to render (default: the plan's crop). */
   area?: Rectangle;
 }
@@ -40,7 +43,8 @@ export async function renderPixels(
     rendering: facts.rendering,
     toWorking: facts.toWorking,
     falloff: plan.falloff,
-    size: plan.projection.size
+    size: plan.projection.size,
+    space: request.space
   };
   await inBands(
     size.height,

@@ -2,5 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { chart, decode, develop, edges, flat, lines, reduce, reduceLinear, render } =
+export const { chart, decode, develop, edges, flat, lines, reduce, reduceLinear, render, sharpenRows } =
   await import('./worker.ts');

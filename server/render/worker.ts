@@ -7,6 +7,7 @@ import { type TrueUpItself, trueUpItself } from '../../core/lines/true-up-itself
 import { type MeasuredChart, measureChart } from '../../core/chart/measure-chart.ts';
 import { type FlatFit, fitFlat } from '../../core/flat/fit-flat.ts';
 import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
+import { type SharpenOptions, sharpen } from '../../core/output/sharpen.ts';
 import { mosaicSource, planesSource } from '../../core/lateral/colour-source.ts';
 import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import { type LateralEdge, measureEdges } from '../../core/lateral/measure-edges.ts';
@@ -71,6 +72,17 @@ export function render({ source, projection, view, from, to, look, fringes, out 
   const target = out.subarray(offset, offset + length);
   if (target instanceof Uint16Array) toRgb16(planes, mesh, target, look);
   else toRgb8(planes, mesh, target, look);
+}
+
+export function sharpenRows(task: {
+  pixels: Uint8Array | Uint16Array;
+  size: FrameSize;
+  out: Uint8Array | Uint16Array;
+  options: SharpenOptions;
+  from: number;
+  to: number;
+}): void {
+  sharpen(task.pixels, task.size, task.out, task.options, task.from, task.to);
 }
 
 /** Edges of developed planes, for the Fringe reading. */

@@ -99,7 +99,7 @@ describe('the way from a raw file to a straight picture', () => {
     await page.click('[aria-label="Lens on or off"]');
     await settled();
     expect(await reading('falloff')).toBe('no profile');
-    expect(await corner()).toBeLessThan(on * 0.93);
+    await expect.poll(corner, { timeout: 30000 }).toBeLessThan(on * 0.93);
     await press('Undo');
     await expect.poll(corner, { timeout: 30000 }).toBe(on);
   });

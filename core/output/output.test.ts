@@ -1,0 +1,155 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  SHIPPED_DELIVERABLES,
+  completeDeliverable,
+  deliverableFault,
+  type Deliverable
+} from './deliverable-schema.ts';
+import { TOKENS, type TokenValues, fileName, safeName, unknownTokens } from './file-name.ts';
+import { fitBytes } from './fit-bytes.ts';
+import { outputSize } from './output-size.ts';
+import { sharpen, sharpenOptions } from './sharpen.ts';
+
+const deliverable = (settings: Partial<Deliverable>): Deliverable =>
+  completeDeliverable({ name: 'test', ...settings });
+
+describe('output sizes', () => {
+  const full = { width: 5400, height: 4050 };
+  it('follow edge, megapixels or exact size, and never enlarge unless asked', () => {
+    expect(outputSize(full, deliverable({}))).toEqual(full);
+    expect(outputSize(full, deliverable({ sizeKind: 'long', width: 2048 }))).toEqual({
+      width: 2048,
+      height: 1536
+    });
+    expect(outputSize(full, deliverable({ sizeKind: 'short', width: 1000 }))).toEqual({
+      width: 1333,
+      height: 1000
+    });
+    const exact = deliverable({ sizeKind: 'exact', width: 1080, height: 810 });
+    expect(outputSize({ width: 5401, height: 4050 }, exact)).toEqual({ width: 1080, height: 810 });
+    const { width, height } = outputSize(full, deliverable({ sizeKind: 'megapixels', megapixels: 3 }));
+    expect((width * height) / 3e6).toBeCloseTo(1, 2);
+    const large = deliverable({ sizeKind: 'long', width: 9000 });
+    expect(outputSize(full, large)).toEqual(full);
+    expect(outputSize(full, { ...large, enlarge: true })).toEqual({ width: 9000, height: 6750 });
+    // A ratio that is not the crop's is fitted into.
+    expect(outputSize(full, deliverable({ sizeKind: 'exact', width: 1000, height: 1000 }))).toEqual({
+      width: 1000,
+      height: 750
+    });
+  });
+});
+
+describe('deliverables', () => {
+  it('that come along are sound; contradictions are named', () => {
+    for (const shipped of SHIPPED_DELIVERABLES) expect(deliverableFault(shipped)).toBeNull();
+    expect(deliverableFault(deliverable({ depth: 16 }))).toMatch(/TIFF or PNG/);
+    expect(deliverableFault(deliverable({ format: 'tiff', limit: 500 }))).toMatch(/no quality to lower/);
+    const watermark = { text: ' ', png: null, place: 'middle' as const, size: 20, opacity: 50 };
+    expect(deliverableFault(deliverable({ watermark }))).toMatch(/neither text nor picture/);
+  });
+});
+
+describe('file names', () => {
+  const values = Object.fromEntries(TOKENS.map((token) => [token, token.toUpperCase()])) as TokenValues;
+  it('fill in tokens and are safe on every system, whatever comes in', () => {
+    expect(fileName('{job} {number}_{ratio}', { ...values, ratio: '4x3' })).toBe('JOB-NUMBER_4x3');
+    expect(unknownTokens('{job}-{place}-{}')).toEqual(['place', '']);
+    for (const [text, safe] of [
+      ['../../etc/passwd', 'etc passwd'],
+      ['a\u0000b\u0007c', 'a b c'],
+      ['con', 'con_'],
+      ['name. ', 'name'],
+      ['...', 'unnamed'],
+      ['14 Cooper’s Rise: "front"?', '14 Cooper’s Rise front']
+    ])
+      expect(safeName(text)).toBe(safe);
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => {
+        const name = safeName(text);
+        expect(name.length).toBeGreaterThan(0);
+        expect(name.length).toBeLessThanOrEqual(181);
+        expect(name).not.toMatch(/[\u0000-\u001f<>:"/\\|?*]/);
+        expect(name).not.toMatch(/^\.|[. ]$/);
+        expect(safeName(name)).toBe(name);
+      }),
+      { numRuns: 400 }
+    );
+  });
+});
+
+describe('fitting a file into a limit', () => {
+  /** Sizes that grow as those of pictures do, by a law of their own for each. */
+  const coder = (base: number, slope: number, bend: number) => (quality: number) =>
+    Promise.resolve({
+      length: Math.round(base * Math.exp(slope * (quality / 50 - 1) + bend * Math.exp((quality - 100) / 7)))
+    });
+  it('holds it in at most six tries, and comes near it when the steps of quality allow', async () => {
+    let [fitted, near] = [0, 0];
+    await fc.assert(
+      fc.asyncProperty(
+        fc.double({ min: 2e4, max: 4e6, noNaN: true }),
+        fc.double({ min: 0.8, max: 1.8, noNaN: true }),
+        fc.double({ min: 0.5, max: 1.6, noNaN: true }),
+        fc.double({ min: 0.05, max: 4, noNaN: true }),
+        async (base, slope, bend, share) => {
+          const encode = coder(base, slope, bend);
+          const limit = base * share;
+          const result = await fitBytes(encode, limit, 95);
+          expect(result.encodes).toBeLessThanOrEqual(6);
+          if (!result.ok) {
+            expect((await encode(1)).length).toBeGreaterThan(limit);
+            expect(result.smallest).toBe((await encode(1)).length);
+            return;
+          }
+          expect(result.encoded.length).toBeLessThanOrEqual(limit);
+          const better = result.quality < 95 ? (await encode(result.quality + 1)).length : Infinity;
+          fitted++;
+          // Either near the limit, or the next quality would break it.
+          if (result.encoded.length >= 0.95 * limit || better > limit || result.quality === 95) near++;
+        }
+      ),
+      { numRuns: 300 }
+    );
+    expect(near / fitted).toBeGreaterThan(0.9);
+  });
+});
+
+describe('output sharpening', () => {
+  it('steepens a step edge without a halo of over 2 %, in 8 and 16 bits, alike in bands', () => {
+    const size = { width: 64, height: 48 };
+    for (const [top, make] of [
+      [255, (n: number) => new Uint8Array(n)],
+      [65535, (n: number) => new Uint16Array(n)]
+    ] as const) {
+      const pixels = make(size.width * size.height * 3);
+      const [dark, light] = [0.25 * top, 0.75 * top];
+      // An edge as a lens draws it, over three pixels.
+      for (let y = 0; y < size.height; y++)
+        for (let x = 0; x < size.width; x++) {
+          const share = Math.max(0, Math.min(1, (x - 30 + 0.2 * y) / 3));
+          pixels.fill(dark + (light - dark) * share, (y * size.width + x) * 3, (y * size.width + x) * 3 + 3);
+        }
+      for (const sharpening of ['screen', 'print'] as const) {
+        const options = sharpenOptions(sharpening, 300)!;
+        const out = make(pixels.length);
+        sharpen(pixels, size, out, options);
+        expect(Math.max(...out)).toBeLessThanOrEqual(light + 0.02 * top);
+        expect(Math.min(...out)).toBeGreaterThanOrEqual(dark - 0.02 * top);
+        const steepest = (of: Uint8Array | Uint16Array): number => {
+          let most = 0;
+          for (let x = 1; x < size.width; x++)
+            most = Math.max(most, of[(20 * size.width + x) * 3] - of[(20 * size.width + x - 1) * 3]);
+          return most;
+        };
+        expect(steepest(out)).toBeGreaterThan(steepest(pixels) * 1.06);
+        const banded = make(pixels.length);
+        for (let from = 0; from < size.height; from += 11)
+          sharpen(pixels, size, banded, options, from, Math.min(size.height, from + 11));
+        expect(Buffer.from(banded.buffer).equals(Buffer.from(out.buffer))).toBe(true);
+      }
+    }
+    expect(sharpenOptions('none', 300)).toBeNull();
+  });
+});

@@ -1,0 +1,17 @@
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import { type LensProfile, focalRange } from '../../core/lens/profile.ts';
+import { MATCHES, rankProfiles } from '../../core/lens/rank-profiles.ts';
+import type { LensChoice } from '../../core/pipeline/frame-optics.ts';
+
+/** The choice that the app's catalogue would give, from a list. */
+export function chooseFrom(facts: FrameFacts, known: readonly LensProfile[]): LensChoice {
+  const summaries = known.map((profile) => ({
+    ...profile,
+    mounts: profile.mounts ?? [],
+    bodies: profile.bodies ?? [],
+    focals: focalRange(profile)
+  }));
+  const [best] = rankProfiles(facts, summaries);
+  const auto = best && best.score >= MATCHES ? known.find((profile) => profile.id === best.id) : null;
+  return { auto: auto ?? null, known };
+}

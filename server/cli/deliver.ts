@@ -1,0 +1,169 @@
+/** A folder of photographs with recipes beside them, made into deliverables. */
+import { mkdir, readdir, stat } from 'node:fs/promises';
+import { basename, join, parse, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
+import type { LensProfile } from '../../core/lens/profile.ts';
+import type { Deliverable } from '../../core/output/deliverable-schema.ts';
+import { completeRecipe } from '../../core/recipe/complete.ts';
+import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import { UserError } from '../decode/user-error.ts';
+import { pathInFolder, placeFile } from '../deliveries/delivery-folder.ts';
+import { soundDeliverable } from '../deliveries/deliverables.ts';
+import { type ManifestEntry, manifestCsv, manifestJson } from '../deliveries/manifest.ts';
+import { type NamedFrame, type NamedItem, nameItems } from '../deliveries/name-items.ts';
+import { pictureRequest } from '../deliveries/picture-request.ts';
+import { soundProfile } from '../lenses/catalogue.ts';
+import { validRecipe } from '../recipe/validate.ts';
+import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
+import { type Pool, createPool } from '../render/pool.ts';
+import { chooseFrom } from './choose-profile.ts';
+import { UsageError, readJson, writeOutput } from './files.ts';
+
+/** Endings of photographs; anything else in the folder is left alone. */
+const PHOTOGRAPHS = /\.(dng|nef|cr2|cr3|arw|raf|rw2|orf|pef|jpe?g|png|tiff?)$/i;
+
+interface Photograph extends NamedFrame {
+  path: string;
+  recipe: PartialRecipe;
+}
+
+/** Says what became of one picture. */
+type Tell = (picture: {
+  file: string;
+  frame: string;
+  done: number;
+  of: number;
+  error?: string;
+  entry?: ManifestEntry;
+}) => void;
+
+async function photographsOf(folder: string): Promise<Photograph[]> {
+  const names = await readdir(folder).catch(() => {
+    throw new UserError(`There is no folder ${folder}.`);
+  });
+  const photographs = names.filter((name) => PHOTOGRAPHS.test(name)).sort();
+  if (photographs.length === 0) throw new UserError(`There are no photographs in ${folder}.`);
+  return Promise.all(
+    photographs.map(async (name) => {
+      const beside = join(folder, `${parse(name).name}.json`);
+      const known = await stat(beside).catch(() => null);
+      const recipe = validRecipe(known ? await readJson(beside) : {});
+      const { crop } = completeRecipe(recipe);
+      const ratio = crop.enabled ? crop.ratio : 'original';
+      return { id: name, name, room: '', taken: null, ratio, path: join(folder, name), recipe };
+    })
+  );
+}
+
+/** Makes the pictures of one photograph; each that fails is told and leaves the others alone. */
+async function deliverFrame(
+  photograph: Photograph,
+  items: readonly NamedItem<Photograph>[],
+  out: string,
+  known: readonly LensProfile[],
+  pool: Pool,
+  tell: (item: NamedItem<Photograph>, result: { error: string } | { entry: ManifestEntry }) => void
+): Promise<void> {
+  let opened: OpenedFrame;
+  try {
+    const { path, name, recipe } = photograph;
+    opened = await openFrame({ path, name, recipe, choose: (facts) => chooseFrom(facts, known) }, pool);
+  } catch (error) {
+    for (const item of items) tell(item, { error: (error as Error).message });
+    return;
+  }
+  for (const item of items) {
+    const { deliverable, rights } = item;
+    try {
+      const file = await placeFile(out, item.file, deliverable.existing);
+      if (file === null) {
+        tell(item, { error: 'It exists already and was skipped.' });
+        continue;
+      }
+      const made = await renderPicture(opened, pictureRequest(deliverable, rights), pool);
+      await writeOutput(pathInFolder(out, file), made.bytes);
+      const { bytes, size, report } = made;
+      const entry = {
+        file,
+        frame: photograph.name,
+        deliverable: deliverable.name,
+        bytes: bytes.length,
+        ...size,
+        sha256: report.picture.sha256,
+        report
+      };
+      tell(item, { entry });
+    } catch (error) {
+      if (!(error instanceof UserError)) throw error;
+      tell(item, { error: error.message });
+    }
+  }
+}
+
+const words: Tell = ({ file, done, of, error, entry }) => {
+  const size = entry ? `${entry.width} × ${entry.height}, ${Math.round(entry.bytes / 1000)} kB` : error;
+  (error ? process.stderr : process.stdout).write(
+    `${String(done).padStart(String(of).length)}/${of} ${file}: ${size}\n`
+  );
+};
+const lines: Tell = ({ file, frame, done, of, error, entry }) => {
+  const { report, ...told } = entry ?? { report: null };
+  process.stdout.write(
+    `${JSON.stringify({ file, frame, done, of, error, ...told, readings: report?.readings })}\n`
+  );
+};
+
+export async function deliver(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      deliverables: { type: 'string' },
+      out: { type: 'string' },
+      profile: { type: 'string', multiple: true },
+      json: { type: 'boolean' }
+    }
+  });
+  if (positionals.length !== 1) throw new UsageError('deliver takes one folder of photographs.');
+  if (!values.deliverables) throw new UsageError('deliver needs --deliverables FILE.');
+  if (!values.out) throw new UsageError('deliver needs --out DIR.');
+  const listed = await readJson(values.deliverables);
+  const wanted: Deliverable[] = [];
+  for (const one of Array.isArray(listed) ? listed : [listed]) wanted.push(await soundDeliverable(one));
+  if (wanted.length === 0) throw new UserError(`${values.deliverables} holds no deliverable.`);
+  const known: LensProfile[] = [
+    ...(await Promise.all((values.profile ?? []).map(async (path) => soundProfile(await readJson(path))))),
+    ...shippedProfiles
+  ];
+  const folder = resolve(positionals[0]);
+  const photographs = await photographsOf(folder);
+  const job = { name: basename(folder), client: '', site: '' };
+  const items = nameItems(
+    job,
+    photographs.flatMap((frame) => wanted.map((deliverable) => ({ frame, deliverable })))
+  );
+  const out = resolve(values.out);
+  await mkdir(out, { recursive: true });
+  const pool = createPool();
+  const entries: ManifestEntry[] = [];
+  let done = 0;
+  let failed = 0;
+  const say = values.json ? lines : words;
+  try {
+    for (const photograph of photographs) {
+      const own = items.filter(({ frame }) => frame === photograph);
+      await deliverFrame(photograph, own, out, known, pool, (item, result) => {
+        done++;
+        if ('entry' in result) entries.push(result.entry);
+        else failed++;
+        say({ file: item.file, frame: photograph.name, done, of: items.length, ...result });
+      });
+    }
+  } finally {
+    await pool.destroy();
+  }
+  await writeOutput(join(out, 'manifest.csv'), manifestCsv(entries));
+  await writeOutput(join(out, 'manifest.json'), manifestJson(entries));
+  if (failed > 0) throw new UserError(`${failed} of ${items.length} pictures were not made; see above.`);
+}

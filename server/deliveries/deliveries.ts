@@ -1,0 +1,246 @@
+/** Deliveries: starting one, its state, and what can be done with it while it runs. */
+import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { Deliverable } from '../../core/output/deliverable-schema.ts';
+import { outputSize } from '../../core/output/output-size.ts';
+import { completeRecipe } from '../../core/recipe/complete.ts';
+import type { App } from '../app.ts';
+import { UserError } from '../decode/user-error.ts';
+import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';
+import { jobById } from '../jobs/jobs.ts';
+import { DELIVER, enqueueMany } from '../queue.ts';
+import { listDeliverables } from './deliverables.ts';
+import { type NamedFrame, type NamedItem, nameItems } from './name-items.ts';
+
+export type ItemState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled' | 'skipped';
+
+export interface ItemRow {
+  id: string;
+  frame_id: string;
+  frame: string;
+  deliverable: string;
+  file: string;
+  placed: string | null;
+  state: ItemState;
+  progress: number;
+  error: string | null;
+  bytes: number | null;
+  width: number | null;
+  height: number | null;
+  quality: number | null;
+  encodes: number | null;
+  sha256: string | null;
+}
+
+export interface DeliveryRow {
+  id: string;
+  job_id: string;
+  paused: boolean;
+  cancelled: boolean;
+  created_at: string;
+}
+
+/** Pairs of a frame's and a deliverable's id. */
+export type Pick = [string, string];
+
+/** Most pictures of one delivery. */
+const MOST_ITEMS = 20_000;
+
+interface DeliveredFrame extends NamedFrame {
+  row: FrameRow & { facts: FrameFacts };
+}
+
+async function namedPicks(
+  app: App,
+  jobId: string,
+  picks: readonly Pick[]
+): Promise<NamedItem<DeliveredFrame>[]> {
+  if (picks.length === 0) throw new UserError('Tick at least one picture.');
+  if (picks.length > MOST_ITEMS)
+    throw new UserError(`A delivery holds up to ${MOST_ITEMS} pictures. Split it.`);
+  const job = await jobById(app, jobId);
+  if (!job) throw new UserError('This job no longer exists.');
+  const frames = new Map((await framesOfJob(app, jobId)).map((frame) => [frame.id, frame]));
+  const deliverables = new Map((await listDeliverables(app)).map((row) => [row.id, row.document]));
+  const chosen = picks.map(([frameId, deliverableId]) => {
+    const row = frames.get(frameId);
+    const deliverable = deliverables.get(deliverableId);
+    if (!row || !deliverable)
+      throw new UserError('A chosen frame or deliverable no longer exists. Reload the page.');
+    if (row.state !== 'ready' || !row.facts)
+      throw new UserError(`${row.name} is not ready to be delivered yet.`);
+    const { crop } = completeRecipe(row.recipe);
+    const frame: DeliveredFrame = {
+      id: row.id,
+      name: row.name,
+      room: row.room,
+      taken: row.facts.taken,
+      ratio: crop.enabled ? crop.ratio : 'original',
+      row: row as DeliveredFrame['row']
+    };
+    return { frame, deliverable };
+  });
+  return nameItems(job, chosen);
+}
+
+/** Bytes for one pixel at about quality 90, by format; 16 bits double it. */
+const BYTES: Record<Deliverable['format'], number> = {
+  jpeg: 0.42,
+  webp: 0.25,
+  avif: 0.22,
+  png: 1.7,
+  tiff: 2.2
+};
+/** Seconds before the first picture of a frame, and for a picture of a megapixel: figures of two usual cores. */
+const FRAME_SECONDS = 0.28;
+const PICTURE_SECONDS = 0.22;
+
+export interface Planned {
+  items: { frame: string; deliverable: string; file: string }[];
+  /** Expected bytes and seconds. */
+  bytes: number;
+  seconds: number;
+}
+
+/** What a delivery would make, with an estimate; refuses what starting it would refuse. */
+export async function planDelivery(app: App, jobId: string, picks: readonly Pick[]): Promise<Planned> {
+  const items = await namedPicks(app, jobId, picks);
+  let bytes = 0;
+  let seconds = 0;
+  const seen = new Set<string>();
+  for (const { frame, deliverable } of items) {
+    const { size } = frame.row.facts;
+    const full: FrameSize = { width: Math.round(size.width * 0.9), height: Math.round(size.height * 0.9) };
+    const { width, height } = outputSize(full, deliverable);
+    const megapixels = (width * height) / 1e6;
+    const plain = width * height * BYTES[deliverable.format] * (deliverable.depth === 16 ? 2 : 1);
+    bytes += deliverable.limit === null ? plain : Math.min(plain, deliverable.limit * 1000);
+    seconds += PICTURE_SECONDS * megapixels * (deliverable.limit === null ? 1 : 1.6) + 0.2;
+    if (!seen.has(frame.id)) seconds += (FRAME_SECONDS * size.width * size.height) / 1e6;
+    seen.add(frame.id);
+  }
+  return {
+    items: items.map(({ frame, deliverable, file }) => ({
+      frame: frame.name,
+      deliverable: deliverable.name,
+      file
+    })),
+    bytes: Math.round(bytes),
+    seconds: Math.round(seconds)
+  };
+}
+
+/** Queues a delivery of frames as their recipes stand now. */
+export async function startDelivery(app: App, jobId: string, picks: readonly Pick[]): Promise<string> {
+  const items = await namedPicks(app, jobId, picks);
+  const rows = items.map(({ frame, deliverable, file, rights }, position) => ({
+    position,
+    frame_id: frame.id,
+    deliverable,
+    recipe: frame.row.recipe,
+    rights,
+    file
+  }));
+  const client = await app.db.connect();
+  let id: string;
+  try {
+    await client.query('begin');
+    const made = await client.query<{ id: string }>(
+      'insert into deliveries (job_id) values ($1) returning id',
+      [jobId]
+    );
+    id = made.rows[0].id;
+    await client.query(
+      `insert into delivery_items (delivery_id, position, frame_id, deliverable, recipe, rights, file)
+       select $1, position, frame_id, deliverable, recipe, rights, file
+       from jsonb_to_recordset($2::jsonb)
+         as r(position int, frame_id uuid, deliverable jsonb, recipe jsonb, rights jsonb, file text)`,
+      [id, JSON.stringify(rows)]
+    );
+    await client.query('commit');
+  } catch (error) {
+    await client.query('rollback');
+    throw error;
+  } finally {
+    client.release();
+  }
+  await enqueueFrames(app, id);
+  return id;
+}
+
+/** Queues every frame of a delivery that still has pictures to make. */
+async function enqueueFrames(app: App, deliveryId: string): Promise<void> {
+  const { rows } = await app.db.query<{ frame_id: string }>(
+    `select frame_id from delivery_items where delivery_id = $1 and state = 'queued'
+     group by frame_id order by min(position)`,
+    [deliveryId]
+  );
+  await enqueueMany(
+    app,
+    DELIVER,
+    rows.map(({ frame_id }) => `${deliveryId}:${frame_id}`)
+  );
+}
+
+export async function deliveriesOfJob(app: App, jobId: string): Promise<DeliveryRow[]> {
+  const { rows } = await app.db.query<DeliveryRow>(
+    'select id, job_id, paused, cancelled, created_at from deliveries where job_id = $1 order by created_at desc limit 30',
+    [jobId]
+  );
+  return rows;
+}
+
+export async function deliveryById(app: App, id: string): Promise<DeliveryRow | null> {
+  const { rows } = await app.db.query<DeliveryRow>(
+    'select id, job_id, paused, cancelled, created_at from deliveries where id = $1',
+    [id]
+  );
+  return rows[0] ?? null;
+}
+
+export async function itemsOf(app: App, deliveryId: string): Promise<ItemRow[]> {
+  const { rows } = await app.db.query<ItemRow>(
+    `select i.id, i.frame_id, f.name as frame, i.deliverable->>'name' as deliverable, i.file, i.placed, i.state, i.progress,
+       i.error, i.bytes::float8 as bytes, i.width, i.height, i.quality, i.encodes, i.sha256
+     from delivery_items i join frames f on f.id = i.frame_id where i.delivery_id = $1 order by i.position`,
+    [deliveryId]
+  );
+  return rows;
+}
+
+export type DeliveryAction = 'pause' | 'resume' | 'cancel' | 'retry';
+
+export async function actOnDelivery(app: App, id: string, action: DeliveryAction): Promise<void> {
+  if (action === 'pause' || action === 'resume') {
+    await app.db.query('update deliveries set paused = $2 where id = $1', [id, action === 'pause']);
+  } else if (action === 'cancel') {
+    await app.db.query('update deliveries set cancelled = true, paused = false where id = $1', [id]);
+    const { rows } = await app.db.query<{ id: string }>(
+      `update delivery_items set state = 'cancelled', finished_at = now()
+       where delivery_id = $1 and state in ('queued', 'running') returning id`,
+      [id]
+    );
+    for (const item of rows) app.running.get(item.id)?.abort();
+  } else {
+    await app.db.query('update deliveries set cancelled = false, paused = false where id = $1', [id]);
+    await app.db.query(
+      `update delivery_items set state = 'queued', progress = 0, error = null
+       where delivery_id = $1 and state in ('failed', 'cancelled')`,
+      [id]
+    );
+  }
+  if (action === 'resume' || action === 'retry') await enqueueFrames(app, id);
+}
+
+/** Asks again for what this machine left undone when it last stopped. */
+export async function resumeDeliveries(app: App): Promise<void> {
+  await app.db.query(
+    `update delivery_items set state = 'queued', progress = 0 where state = 'running' and worker = $1`,
+    [app.worker]
+  );
+  const { rows } = await app.db.query<{ id: string }>(
+    `select distinct d.id from deliveries d join delivery_items i on i.delivery_id = d.id
+     where i.state = 'queued' and not d.paused and not d.cancelled`
+  );
+  for (const { id } of rows) await enqueueFrames(app, id);
+}

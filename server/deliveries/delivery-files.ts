@@ -1,0 +1,92 @@
+/** The finished pictures of a delivery as files: one, or all in a ZIP with manifest and report. */
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import type { Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
+import { lengthsCsv } from '../../core/lines/measure-lengths.ts';
+import type { LengthUnit } from '../../core/lines/measure-lengths.ts';
+import type { App } from '../app.ts';
+import { UserError } from '../decode/user-error.ts';
+import { jobById } from '../jobs/jobs.ts';
+import { deliveryFolder, pathInFolder } from './delivery-folder.ts';
+import type { DeliveryRow } from './deliveries.ts';
+import { type ManifestEntry, finishedItems, manifestCsv, manifestJson } from './manifest.ts';
+import { reportPdf } from './report-pdf.ts';
+
+/** ZIP times before 1980 do not exist; a fixed one keeps the same pictures the same file. */
+const STAMP = new Date(Date.UTC(2000, 0, 1, 12));
+
+interface Finished {
+  entries: ManifestEntry[];
+  pathOf: (file: string) => string;
+  head: { job: string; client: string; site: string; date: string };
+}
+
+async function finished(app: App, delivery: DeliveryRow): Promise<Finished> {
+  const job = (await jobById(app, delivery.job_id))!;
+  const folder = deliveryFolder(app.deliveries, job);
+  const entries = await finishedItems(app, delivery.id);
+  if (entries.length === 0) throw new UserError('Nothing of this delivery is finished yet.');
+  const date = new Date(delivery.created_at).toISOString().slice(0, 10);
+  return {
+    entries,
+    pathOf: (file) => pathInFolder(folder, file),
+    head: { job: job.name, client: job.client, site: job.site, date }
+  };
+}
+
+export async function deliveryReport(app: App, delivery: DeliveryRow): Promise<Buffer> {
+  const { head, entries, pathOf } = await finished(app, delivery);
+  return reportPdf(head, entries, pathOf);
+}
+
+/** Lengths read on a frame's front, by the name of their file. */
+function lengthFiles(entries: readonly ManifestEntry[]): Map<string, string> {
+  const files = new Map<string, string>();
+  for (const { frame, report } of entries) {
+    if (!report.lengths) continue;
+    const name = `${frame.replace(/\.[^.]+$/, '')}-lengths.csv`;
+    files.set(name, lengthsCsv(report.lengths.measured, report.lengths.unit as LengthUnit));
+  }
+  return files;
+}
+
+/** A ZIP that is made as it is read: its pictures never lie in memory together. */
+export async function deliveryZip(app: App, delivery: DeliveryRow): Promise<Readable> {
+  const { head, entries, pathOf } = await finished(app, delivery);
+  for (const { file } of entries) {
+    if (!(await stat(pathOf(file)).catch(() => null)))
+      throw new UserError(`${file} is no longer in the delivery folder. Run the delivery again.`);
+  }
+  const zip = new ZipFile();
+  const options = { mtime: STAMP, mode: 0o100644 };
+  // Pictures are compressed already.
+  for (const { file } of entries)
+    zip.addReadStreamLazy(file, { ...options, compress: false }, (ready) =>
+      ready(null, createReadStream(pathOf(file)))
+    );
+  zip.addBuffer(Buffer.from(manifestCsv(entries)), 'manifest.csv', options);
+  zip.addBuffer(Buffer.from(manifestJson(entries)), 'manifest.json', options);
+  for (const [name, csv] of lengthFiles(entries)) zip.addBuffer(Buffer.from(csv), name, options);
+  zip.addBuffer(await reportPdf(head, entries, pathOf), 'report.pdf', options);
+  zip.end();
+  return zip.outputStream as Readable;
+}
+
+/** Path of one finished picture; null when it is not there. */
+export async function picturePath(
+  app: App,
+  itemId: string
+): Promise<{ path: string; file: string; type: string } | null> {
+  const { rows } = await app.db.query<{ placed: string; job_id: string; format: string }>(
+    `select i.placed, d.job_id, i.deliverable->>'format' as format from delivery_items i
+     join deliveries d on d.id = i.delivery_id where i.id = $1 and i.state = 'done'`,
+    [itemId]
+  );
+  if (rows.length === 0) return null;
+  const job = await jobById(app, rows[0].job_id);
+  const path = pathInFolder(deliveryFolder(app.deliveries, job!), rows[0].placed);
+  return (await stat(path).catch(() => null))
+    ? { path, file: rows[0].placed, type: `image/${rows[0].format}` }
+    : null;
+}

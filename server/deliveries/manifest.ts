@@ -1,0 +1,82 @@
+/** What a delivery made: for a person as CSV (RFC 4180), for a program as JSON. */
+import type { App } from '../app.ts';
+import type { Report } from '../render/report.ts';
+
+export interface ManifestEntry {
+  file: string;
+  frame: string;
+  deliverable: string;
+  bytes: number;
+  width: number;
+  height: number;
+  sha256: string;
+  report: Report;
+}
+
+/** Finished pictures of a delivery, in order. */
+export async function finishedItems(app: App, deliveryId: string): Promise<ManifestEntry[]> {
+  const { rows } = await app.db.query<ManifestEntry>(
+    `select i.placed as file, f.name as frame, i.deliverable->>'name' as deliverable, i.bytes::float8 as bytes,
+       i.width, i.height, i.sha256, i.report
+     from delivery_items i join frames f on f.id = i.frame_id
+     where i.delivery_id = $1 and i.state = 'done' order by i.position`,
+    [deliveryId]
+  );
+  return rows;
+}
+
+const COLUMNS = [
+  'file',
+  'frame',
+  'deliverable',
+  'bytes',
+  'width',
+  'height',
+  'sha256',
+  'plumb_degrees',
+  'level_degrees',
+  'straight_px',
+  'fringe_px',
+  'falloff_ev',
+  'cover_percent',
+  'sampling',
+  'proportion'
+];
+
+/** A field in quotes where it needs them; texts that a spreadsheet would run as a formula are defused. */
+function field(value: string | number | null | undefined): string {
+  if (value === null || value === undefined) return '';
+  const text = typeof value === 'number' ? String(value) : value.replace(/^([=+\-@\t])/, "'$1");
+  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+}
+
+const rounded = (value: number | null | undefined): number | null =>
+  value === null || value === undefined ? null : Math.round(value * 1000) / 1000;
+
+export function manifestCsv(entries: readonly ManifestEntry[]): string {
+  const rows = entries.map(
+    ({ file, frame, deliverable, bytes, width, height, sha256, report: { readings } }) => [
+      file,
+      frame,
+      deliverable,
+      bytes,
+      width,
+      height,
+      sha256,
+      rounded(readings.plumb?.rms),
+      rounded(readings.level?.rms),
+      rounded(readings.straight?.rms),
+      rounded(readings.fringe?.worst),
+      rounded(readings.falloff),
+      rounded(readings.cover),
+      rounded(readings.sampling),
+      readings.proportion
+    ]
+  );
+  return [COLUMNS, ...rows].map((row) => row.map(field).join(',')).join('\r\n') + '\r\n';
+}
+
+export function manifestJson(entries: readonly ManifestEntry[]): string {
+  const files = entries.map(({ report, ...entry }) => ({ ...entry, readings: report.readings, report }));
+  return JSON.stringify({ manifest: 'line-true', version: 1, files }, null, 2) + '\n';
+}

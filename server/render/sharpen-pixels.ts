@@ -1,0 +1,21 @@
+/** Output sharpening in bands over the pool. */
+import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { SharpenOptions } from '../../core/output/sharpen.ts';
+import { type Pool, inBands } from './pool.ts';
+import { sharedUint16, sharedUint8 } from './shared-array.ts';
+
+const BAND = 256;
+
+export async function sharpenInPool(
+  pixels: Uint8Array | Uint16Array,
+  size: FrameSize,
+  options: SharpenOptions,
+  pool: Pool,
+  signal?: AbortSignal
+): Promise<Uint8Array | Uint16Array> {
+  const out = pixels instanceof Uint16Array ? sharedUint16(pixels.length) : sharedUint8(pixels.length);
+  await inBands(size.height, BAND, signal, (from, to) =>
+    pool.run({ pixels, size, out, options, from, to }, { name: 'sharpenRows', signal })
+  );
+  return out;
+}

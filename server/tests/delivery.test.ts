@@ -1,0 +1,409 @@
+/** Deliveries: what is made, what it says of itself, and that nothing is lost on the way. */
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { converter, differenceCiede2000 } from 'culori';
+import { unzipSync } from 'fflate';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { type Deliverable, completeDeliverable } from '../../core/output/deliverable-schema.ts';
+import { fitBytes } from '../../core/output/fit-bytes.ts';
+import { seededRandom } from '../../scenes/random.ts';
+import { type Pick, actOnDelivery, itemsOf, planDelivery, startDelivery } from '../deliveries/deliveries.ts';
+import {
+  addDeliverable,
+  importDeliverables,
+  listDeliverables,
+  soundDeliverable
+} from '../deliveries/deliverables.ts';
+import { deliveryFolder, pathInFolder, placeFile } from '../deliveries/delivery-folder.ts';
+import { deliveryReport, deliveryZip } from '../deliveries/delivery-files.ts';
+import { deliveryById } from '../deliveries/deliveries.ts';
+import { nameItems } from '../deliveries/name-items.ts';
+import { addFrame } from '../frames/add-frame.ts';
+import { frameById, nameRoom, saveRecipe } from '../frames/frame-row.ts';
+import { jobById } from '../jobs/jobs.ts';
+import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
+
+let test: TestApp;
+const frames: Record<string, string> = {};
+let folder = '';
+const NAMES = ['SML_0101.dng', 'CPR_0003.dng'];
+
+const deliverable = (settings: Partial<Deliverable> & { name: string }): Deliverable =>
+  completeDeliverable(settings);
+const exif = (path: string): Record<string, unknown> =>
+  (
+    JSON.parse(execFileSync('exiftool', ['-j', '-n', '-G1', path]).toString()) as Record<string, unknown>[]
+  )[0];
+
+/** Waits for the end of a delivery. */
+const ended = (id: string) =>
+  until(async () => {
+    const items = await itemsOf(test.app, id);
+    return items.every(({ state }) => !['queued', 'running'].includes(state)) && items;
+  }, 120);
+async function deliver(picks: Pick[]) {
+  const id = await startDelivery(test.app, test.jobId, picks);
+  return { id, items: await ended(id) };
+}
+async function streamed(stream: AsyncIterable<Uint8Array>): Promise<Buffer> {
+  const parts: Uint8Array[] = [];
+  for await (const part of stream) parts.push(part);
+  return Buffer.concat(parts);
+}
+
+beforeAll(async () => {
+  test = await openTestApp();
+  for (const name of NAMES) {
+    const bytes = readFileSync(join(inject('photographs'), name));
+    frames[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes))).id;
+    await until(async () => (await frameById(test.app, frames[name]))?.state === 'ready');
+  }
+  await saveRecipe(test.app, frames['SML_0101.dng'], 0, { lines: { roll: -1.3, pitch: 9.5 } });
+  folder = deliveryFolder(test.app.deliveries, (await jobById(test.app, test.jobId))!);
+});
+afterAll(() => test.remove());
+
+describe('a delivery', () => {
+  it('makes every picture once, in its ratio, size and limit, with manifest, report and ZIP', async () => {
+    const listing = await addDeliverable(
+      test.app,
+      deliverable({ name: 'Web', ratio: '4:3', sizeKind: 'long', width: 900, limit: 90, quality: 95 })
+    );
+    const feed = await addDeliverable(
+      test.app,
+      deliverable({ name: 'Feed', ratio: '4:5', sizeKind: 'exact', width: 400, height: 500, format: 'webp' })
+    );
+    const picks: Pick[] = Object.values(frames).flatMap(
+      (frame) =>
+        [
+          [frame, listing],
+          [frame, feed]
+        ] as Pick[]
+    );
+    const plan = await planDelivery(test.app, test.jobId, picks);
+    expect(plan.items.map(({ file }) => file)).toContain('Test-job-SML_0101-Web.jpg');
+    const { id, items } = await deliver(picks);
+    expect(items.map(({ state }) => state)).toEqual(['done', 'done', 'done', 'done']);
+    for (const item of items) {
+      const bytes = readFileSync(join(folder, item.placed!));
+      expect(createHash('sha256').update(bytes).digest('hex')).toBe(item.sha256);
+      const { width, height } = await sharp(bytes).metadata();
+      expect([width, height]).toEqual(item.deliverable === 'Web' ? [900, 675] : [400, 500]);
+      if (item.deliverable === 'Web') {
+        expect(bytes.length).toBeLessThanOrEqual(90_000);
+        expect(item.encodes).toBeLessThanOrEqual(6);
+      }
+    }
+    expect(readdirSync(folder).sort()).toEqual(items.map(({ placed }) => placed).sort());
+
+    const delivery = (await deliveryById(test.app, id))!;
+    const zipped = await streamed(await deliveryZip(test.app, delivery));
+    const files = unzipSync(zipped);
+    expect(Object.keys(files).sort()).toEqual(
+      [...items.map(({ placed }) => placed!), 'manifest.csv', 'manifest.json', 'report.pdf'].sort()
+    );
+    const manifest = JSON.parse(Buffer.from(files['manifest.json']).toString()) as {
+      files: { file: string; sha256: string; readings: { cover: number } }[];
+    };
+    for (const { file, sha256, readings } of manifest.files) {
+      expect(createHash('sha256').update(files[file]).digest('hex')).toBe(sha256);
+      expect(readings.cover).toBe(100);
+    }
+    expect(Buffer.from(files['manifest.csv']).toString().split('\r\n')).toHaveLength(6);
+    const pdf = join(mkdtempSync(join(tmpdir(), 'line-true-pdf-')), 'report.pdf');
+    writeFileSync(pdf, await deliveryReport(test.app, delivery));
+    const text = execFileSync('pdftotext', ['-layout', pdf, '-']).toString();
+    expect(text).toMatch(/Test job/);
+    expect(text).toMatch(/SML_0101\.dng/);
+    expect(text).toMatch(/Fenwright 24 mm/);
+    expect(text).toMatch(/Not measured: plumb: no plumb lines are marked/);
+    expect(text).toMatch(/roll -1\.30°, pitch 9\.50°/);
+    // The same again is the same to the byte, under names of its own.
+    const again = await deliver(picks);
+    expect(again.items.map(({ sha256 }) => sha256)).toEqual(items.map(({ sha256 }) => sha256));
+    expect(again.items[0].placed).toBe('Test-job-SML_0101-Web-2.jpg');
+    const replaced = unzipSync(
+      await streamed(await deliveryZip(test.app, (await deliveryById(test.app, again.id))!))
+    );
+    expect(Object.keys(replaced)).toContain('Test-job-SML_0101-Web-2.jpg');
+  });
+
+  it('writes profile, resolution, rights and texts as they were asked for, and no place unless asked', async () => {
+    const texts = {
+      title: '{job}, {room}',
+      caption: 'Frame {number} & <more> “quoted”',
+      creator: 'Imre Calloway',
+      copyright: '© 2026 Imre Calloway',
+      keywords: 'brick, front ,library'
+    };
+    await nameRoom(test.app, frames['SML_0101.dng'], 'West front');
+    for (const format of ['jpeg', 'tiff', 'png', 'webp', 'avif'] as const) {
+      const id = await addDeliverable(
+        test.app,
+        deliverable({
+          name: `All ${format}`,
+          format,
+          sizeKind: 'long',
+          width: 300,
+          ppi: 240,
+          space: 'display-p3',
+          metadata: format === 'webp' ? 'rights' : 'all',
+          ...texts
+        })
+      );
+      const { items } = await deliver([[frames['SML_0101.dng'], id]]);
+      const tags = exif(join(folder, items[0].placed!));
+      expect(tags['XMP-dc:Title'], format).toBe('Test job, West front');
+      expect(tags['XMP-dc:Description']).toBe('Frame 0101 & <more> “quoted”');
+      expect(tags['XMP-dc:Subject']).toEqual(['brick', 'front', 'library']);
+      expect(tags['XMP-dc:Rights']).toBe('© 2026 Imre Calloway');
+      expect(tags['XMP-dc:Creator']).toBe('Imre Calloway');
+      expect(JSON.stringify(tags)).not.toMatch(/GPS(Lat|Long)/);
+      const names = Object.entries(tags).filter(([name]) =>
+        name.startsWith('ICC_Profile:ProfileDescription')
+      );
+      expect(names.length).toBe(1);
+      if (format === 'jpeg' || format === 'png') expect(tags['IFD0:Model']).toBe('F2');
+      if (format === 'webp') expect(JSON.stringify(tags)).not.toMatch(/Fenwright|FNumber/);
+      if (format === 'jpeg') expect(tags['IFD0:XResolution'] ?? tags['JFIF:XResolution']).toBe(240);
+    }
+    const bare = await addDeliverable(
+      test.app,
+      deliverable({ name: 'Bare', sizeKind: 'long', width: 300, metadata: 'none', ...texts })
+    );
+    const placed = await addDeliverable(
+      test.app,
+      deliverable({ name: 'Placed', sizeKind: 'long', width: 300, metadata: 'all', keepPosition: true })
+    );
+    const { items } = await deliver([
+      [frames['SML_0101.dng'], bare],
+      [frames['SML_0101.dng'], placed]
+    ]);
+    expect(JSON.stringify(exif(join(folder, items[0].placed!)))).not.toMatch(/Calloway|Fenwright|XMP/);
+    expect(exif(join(folder, items[1].placed!))['GPS:GPSLatitude']).toBeCloseTo(41.5125, 3);
+  });
+
+  it('shows the same colours in Display P3 and in 16 bits as in sRGB, by an independent reckoning', async () => {
+    const common = { sizeKind: 'long', width: 420, format: 'tiff', sharpening: 'none' } as const;
+    const ids = await Promise.all(
+      [
+        deliverable({ name: 'S8', ...common }),
+        deliverable({ name: 'S16', ...common, depth: 16 }),
+        deliverable({ name: 'P8', ...common, space: 'display-p3' }),
+        deliverable({ name: 'P16', ...common, space: 'display-p3', depth: 16 })
+      ].map((document) => addDeliverable(test.app, document))
+    );
+    const { items } = await deliver(ids.map((id) => [frames['CPR_0003.dng'], id] as Pick));
+    const paths = items.map(({ placed }) => join(folder, placed!));
+    // LibTIFF's own reader: depth, colours and the profile's length.
+    for (const [i, path] of paths.entries()) {
+      const said = execFileSync('tiffinfo', [path], { stdio: ['ignore', 'pipe', 'ignore'] }).toString();
+      expect(said).toMatch(new RegExp(`Bits/Sample: ${i % 2 === 0 ? 8 : 16}`));
+      expect(said).toMatch(/ICC Profile: <present>/);
+    }
+    const pixels = async (path: string, depth: 8 | 16): Promise<Uint8Array | Uint16Array> => {
+      const raw = sharp(path, { ignoreIcc: true }).raw({ depth: depth === 16 ? 'ushort' : 'uchar' });
+      const { data } = await (depth === 16 ? raw.toColourspace('rgb16') : raw).toBuffer({
+        resolveWithObject: true
+      });
+      return depth === 16 ? new Uint16Array(data.buffer, data.byteOffset, data.length / 2) : data;
+    };
+    const [s8, s16, p8, p16] = await Promise.all(paths.map((path, i) => pixels(path, i % 2 === 0 ? 8 : 16)));
+    const difference = differenceCiede2000();
+    const toLab = converter('lab65');
+    let checked = 0;
+    const rounded: number[] = [];
+    for (let i = 0; i < s8.length; i += 3 * 97) {
+      const of = (from: ArrayLike<number>, top: number, mode: 'rgb' | 'p3') =>
+        toLab({ mode, r: from[i] / top, g: from[i + 1] / top, b: from[i + 2] / top });
+      const [a, b, c, d] = [
+        of(s8, 255, 'rgb'),
+        of(s16, 65535, 'rgb'),
+        of(p8, 255, 'p3'),
+        of(p16, 65535, 'p3')
+      ];
+      expect(difference(a, b)).toBeLessThan(1);
+      // A colour at the border of sRGB was clipped there, and is not in P3.
+      if ([s8[i], s8[i + 1], s8[i + 2]].some((value) => value < 4 || value > 251)) continue;
+      checked++;
+      expect(difference(b, d)).toBeLessThan(1);
+      rounded.push(difference(a, c));
+    }
+    expect(checked).toBeGreaterThan(300);
+    // Steps of 8 bits are coarse in the darkest colours, and fall otherwise in the two spaces.
+    rounded.sort((x, y) => x - y);
+    expect(rounded[Math.floor(rounded.length * 0.97)]).toBeLessThan(1);
+    expect(rounded.reduce((sum, x) => sum + x, 0) / rounded.length).toBeLessThan(0.5);
+  });
+});
+
+describe('limits of size', () => {
+  it('hold for 200 random pictures, in at most six encodes, near the limit when the steps of quality allow', async () => {
+    const random = seededRandom(515);
+    let near = 0;
+    let told = 0;
+    for (let n = 0; n < 200; n++) {
+      const [width, height] = [100 + Math.floor(random() * 160), 80 + Math.floor(random() * 120)];
+      const [f, g, swing, noise] = [random() * 0.4, random() * 0.4, random() * 110, random() * 50];
+      const pixels = new Uint8Array(width * height * 3);
+      for (let i = 0; i < width * height; i++) {
+        const [x, y] = [i % width, Math.floor(i / width)];
+        const value = 128 + swing * Math.sin(x * f) * Math.cos(y * g) + (random() - 0.5) * noise;
+        for (let c = 0; c < 3; c++)
+          pixels[i * 3 + c] = Math.max(0, Math.min(255, value + c * 9 * (((x >> 4) + (y >> 4)) % 2)));
+      }
+      const format = (['jpeg', 'webp'] as const)[n % 2];
+      const encode = (quality: number): Promise<Buffer> =>
+        sharp(pixels, { raw: { width, height, channels: 3 } })
+          [format]({ quality })
+          .toBuffer();
+      const limit = Math.round((await encode(95)).length * (0.08 + random()));
+      const result = await fitBytes(encode, limit, 95);
+      expect(result.encodes).toBeLessThanOrEqual(6);
+      if (!result.ok) expect(result.smallest).toBeGreaterThan(limit);
+      else {
+        expect(result.encoded.length).toBeLessThanOrEqual(limit);
+        if (result.quality === 95) continue;
+        told++;
+        if (result.encoded.length >= 0.95 * limit || (await encode(result.quality + 1)).length > limit)
+          near++;
+      }
+    }
+    expect(told).toBeGreaterThan(100);
+    expect(near / told).toBeGreaterThan(0.95);
+  });
+});
+
+describe('what goes wrong', () => {
+  it('is said for each picture, and the others are made; retry makes what was cancelled', async () => {
+    const tiny = await addDeliverable(
+      test.app,
+      deliverable({ name: 'Tiny', sizeKind: 'long', width: 1200, limit: 5 })
+    );
+    const fine = await addDeliverable(test.app, deliverable({ name: 'Fine', sizeKind: 'long', width: 200 }));
+    const picks: Pick[] = [
+      [frames['SML_0101.dng'], tiny],
+      [frames['SML_0101.dng'], fine]
+    ];
+    const { items } = await deliver(picks);
+    expect(items[0]).toMatchObject({
+      state: 'failed',
+      error: expect.stringMatching(/cannot be made smaller than \d+ kB/)
+    });
+    expect(items[1].state).toBe('done');
+
+    const id = await startDelivery(test.app, test.jobId, picks);
+    await actOnDelivery(test.app, id, 'cancel');
+    for (const { state } of await ended(id)) expect(['cancelled', 'done']).toContain(state);
+    await actOnDelivery(test.app, id, 'retry');
+    await until(async () => (await itemsOf(test.app, id))[1].state === 'done');
+    expect((await itemsOf(test.app, id))[0].state).toMatch(/failed|running|queued/);
+  });
+
+  it('rests while paused, and goes on', async () => {
+    const [{ id: shipped }] = await listDeliverables(test.app);
+    const id = await startDelivery(
+      test.app,
+      test.jobId,
+      Object.values(frames).map((frame): Pick => [frame, shipped])
+    );
+    await actOnDelivery(test.app, id, 'pause');
+    await new Promise((resolve) => setTimeout(resolve, 4000));
+    const resting = await itemsOf(test.app, id);
+    expect(resting.some(({ state }) => state === 'queued')).toBe(true);
+    expect(resting.some(({ state }) => state === 'running')).toBe(false);
+    await actOnDelivery(test.app, id, 'resume');
+    expect((await ended(id)).every(({ state }) => state === 'done')).toBe(true);
+  });
+
+  it('refuses names that are the same, unknown tokens, no pictures for watermarks, and a wrong file as a whole', async () => {
+    const same = await addDeliverable(test.app, deliverable({ name: 'Same', pattern: '{job}' }));
+    await expect(
+      startDelivery(
+        test.app,
+        test.jobId,
+        Object.values(frames).map((frame): Pick => [frame, same])
+      )
+    ).rejects.toThrow(/would both be named Test-job.jpg. Add \{frame\}/);
+    await expect(soundDeliverable({ name: 'x', pattern: '{place}' })).rejects.toThrow(/uses \{place\}/);
+    const watermark = {
+      text: '',
+      png: Buffer.from('no picture').toString('base64'),
+      place: 'middle',
+      size: 20,
+      opacity: 50
+    };
+    await expect(soundDeliverable({ name: 'x', watermark })).rejects.toThrow(/no picture that can be read/);
+    const before = (await listDeliverables(test.app)).length;
+    await expect(
+      importDeliverables(test.app, [{ name: 'good' }, { name: 'bad', quality: 300 }])
+    ).rejects.toThrow(/quality/);
+    expect((await listDeliverables(test.app)).length).toBe(before);
+    await expect(startDelivery(test.app, test.jobId, [])).rejects.toThrow(/Tick at least one/);
+    const frame = { id: 'a', name: 'A.dng', room: '../x\u0000', taken: null, ratio: '4:3' };
+    const [item] = nameItems({ name: 'Job', client: '', site: '' }, [
+      { frame, deliverable: deliverable({ name: 'd', pattern: '{room}/{frame}' }) }
+    ]);
+    expect(item.file).toBe('x-A.jpg');
+  });
+
+  it('never writes outside the folder, and does with files that exist what was asked', async () => {
+    expect(() => pathInFolder('/a/b', '../c.jpg')).toThrow(/outside/);
+    const place = mkdtempSync(join(tmpdir(), 'line-true-place-'));
+    writeFileSync(join(place, 'a.jpg'), '');
+    expect(await placeFile(place, 'a.jpg', 'number')).toBe('a-2.jpg');
+    expect(await placeFile(place, 'a.jpg', 'number', new Set(['a-2.jpg']))).toBe('a-3.jpg');
+    expect(await placeFile(place, 'a.jpg', 'skip')).toBeNull();
+    expect(await placeFile(place, 'a.jpg', 'replace')).toBe('a.jpg');
+    mkdirSync(join(place, 'x'));
+    expect(existsSync(join(place, 'x'))).toBe(true);
+  });
+
+  it('takes 5,000 pictures into the queue, and lets go of them', async () => {
+    const documents = Array.from({ length: 2500 }, (_, i) => deliverable({ name: `Many ${i}` }));
+    await test.app.db.query(
+      'insert into deliverables (document) select value from jsonb_array_elements($1::jsonb)',
+      [JSON.stringify(documents)]
+    );
+    const many = (await listDeliverables(test.app)).filter(({ document }) =>
+      document.name.startsWith('Many ')
+    );
+    const picks = many.flatMap(({ id }) => Object.values(frames).map((frame): Pick => [frame, id]));
+    expect(picks).toHaveLength(5000);
+    const id = await startDelivery(test.app, test.jobId, picks);
+    await actOnDelivery(test.app, id, 'cancel');
+    const items = await ended(id);
+    expect(items).toHaveLength(5000);
+    await test.app.db.query(`delete from deliverables where document->>'name' like 'Many %'`);
+  });
+
+  it('finishes with every file once and whole after the server stopped in the middle', async () => {
+    const rows = await listDeliverables(test.app);
+    const ids = rows
+      .filter(({ document }) => ['Web', 'Feed', 'Fine'].includes(document.name))
+      .map(({ id }) => id);
+    await test.app.db.query(
+      `update deliverables set document = document || '{"pattern": "{frame}-{deliverable}-restart"}'`
+    );
+    const picks = Object.values(frames).flatMap((frame) => ids.map((id): Pick => [frame, id]));
+    const id = await startDelivery(test.app, test.jobId, picks);
+    await until(async () => (await itemsOf(test.app, id)).some(({ state }) => state === 'done'));
+    await test.close();
+    test.app = await test.reopen();
+    const items = await ended(id);
+    expect(items.map(({ state }) => state)).toEqual(picks.map(() => 'done'));
+    const files = readdirSync(folder).filter((file) => file.includes('restart'));
+    expect(files.sort()).toEqual(items.map(({ placed }) => placed!).sort());
+    expect(files.filter((file) => /-2\.|part/.test(file))).toEqual([]);
+    for (const item of items)
+      expect(
+        createHash('sha256')
+          .update(readFileSync(join(folder, item.placed!)))
+          .digest('hex')
+      ).toBe(item.sha256);
+  });
+});

@@ -1,0 +1,32 @@
+import { json } from '@sveltejs/kit';
+import { answer, isId, notFound } from '$lib/answer.ts';
+import { getApp } from '$server/app.ts';
+import { type DeliveryAction, actOnDelivery, deliveryById, itemsOf } from '$server/deliveries/deliveries.ts';
+import { validator } from '$server/recipe/validate.ts';
+import type { RequestHandler } from './$types';
+
+const validAction = validator<{ action: DeliveryAction }>(
+  {
+    $id: 'delivery-action',
+    type: 'object',
+    additionalProperties: false,
+    required: ['action'],
+    properties: { action: { enum: ['pause', 'resume', 'cancel', 'retry'] } }
+  },
+  'action'
+);
+
+export const GET: RequestHandler = ({ params }) =>
+  answer(async () => {
+    const app = await getApp();
+    const delivery = isId(params.delivery) ? await deliveryById(app, params.delivery) : null;
+    return delivery ? json({ delivery, items: await itemsOf(app, delivery.id) }) : notFound('delivery');
+  });
+
+export const POST: RequestHandler = ({ params, request }) =>
+  answer(async () => {
+    if (!isId(params.delivery)) return notFound('delivery');
+    const { action } = validAction(await request.json());
+    await actOnDelivery(await getApp(), params.delivery, action);
+    return json({});
+  });
