@@ -42,8 +42,8 @@ const between = (a: Rectangle, b: Rectangle, t: number): Rectangle => ({
 });
 
 /** As far from one crop (inside) towards another as stays inside. */
-function asFarAsInside(from: Rectangle, to: Rectangle, outline: readonly Point[]): Rectangle {
-  if (isInside(to, outline)) return to;
+function asFarAsInside(from: Rectangle, to: Rectangle, outline: readonly Point[] | null): Rectangle {
+  if (!outline || isInside(to, outline)) return to;
   let low = 0;
   let high = 1;
   for (let i = 0; i < 24; i++) {
@@ -54,19 +54,19 @@ function asFarAsInside(from: Rectangle, to: Rectangle, outline: readonly Point[]
   return between(from, to, low);
 }
 
-/** Drags a handle of a valid crop to a point, as far as there are real pixels. */
+/** Drags a handle of a valid crop to a point, as far as there are real pixels (anywhere without an outline). */
 export function resizeCrop(
   crop: Rectangle,
   handle: CropHandle,
   point: Point,
   ratio: number | null,
-  outline: readonly Point[]
+  outline: readonly Point[] | null
 ): Rectangle {
   return asFarAsInside(crop, dragged(crop, handle, point, ratio), outline);
 }
 
 /** Moves a valid crop to a centre, sliding along the border of the real pixels where it meets it. */
-export function moveCrop(crop: Rectangle, [x, y]: Point, outline: readonly Point[]): Rectangle {
+export function moveCrop(crop: Rectangle, [x, y]: Point, outline: readonly Point[] | null): Rectangle {
   const across = asFarAsInside(crop, { ...crop, x, y }, outline);
   const slidX = asFarAsInside(across, { ...across, x }, outline);
   return asFarAsInside(slidX, { ...slidX, y }, outline);

@@ -102,12 +102,12 @@ export async function encode(
   const image = withTexts(
     space === 'srgb'
       ? plain.withIccProfile('srgb', { attach: true }).withMetadata({ density: ppi })
-      : (await tagged(plain, space, ppi)).withMetadata({ density: ppi })
+      : await tagged(plain, space, ppi)
   );
   return inFormat(image, format, quality, ppi).toBuffer();
 }
 
-/** A picture whose values are those of a space already: asked for a profile, the encoder would convert them. */
+/** A picture whose values are those of a space already, and its resolution: asked for either, the encoder would convert them. */
 async function tagged(plain: Sharp, space: OutputSpace, ppi: number): Promise<Sharp> {
   const png = await plain.png({ compressionLevel: 0 }).toBuffer();
   const withProfile = embedProfile(png, 'png', await profileOf(space), ppi);

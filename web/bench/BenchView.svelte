@@ -199,7 +199,7 @@
     <div class="columns">
       {#if bench.view.step === 'lens'}<LensDeck {bench} {sheet} {job} {ready} />{/if}
       {#if bench.view.step === 'lines'}<LinesDeck {bench} {sheet} {job} {ready} />{/if}
-      {#if bench.view.step === 'crop'}<CropDeck {bench} />{/if}
+      {#if bench.view.step === 'crop'}<CropDeck {bench} {sheet} {job} />{/if}
     </div>
     <HistogramView {histogram} />
   </div>

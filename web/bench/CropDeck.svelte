@@ -1,65 +1,201 @@
+<!-- The Crop step: the job's ratios side by side, how the crop is guided, and its size. -->
 <script lang="ts">
-  import { RATIOS, type RatioName, ratioValue, turnedRatio } from '$core/crop/ratios.ts';
+  import { recomposed } from '$core/crop/compose.ts';
   import { largestCrop } from '$core/crop/largest-rectangle.ts';
+  import { RATIOS, type RatioName, ratioValue, readRatio, turnedRatio } from '$core/crop/ratios.ts';
+  import { GUIDES, type Guide } from '$core/crop/snap-crop.ts';
+  import { call } from '$lib/call.ts';
+  import type { Job } from '$server/jobs/jobs.ts';
+  import RatioPictures from './RatioPictures.svelte';
+  import type Sheet from './Sheet.svelte';
   import type { Bench } from './bench-state.svelte.ts';
+  import { isTurnable } from './crop-view.ts';
 
-  let { bench }: { bench: Bench } = $props();
+  let { bench, sheet, job }: { bench: Bench; sheet: Sheet; job: Job } = $props();
   const crop = $derived(bench.recipe.crop);
-  const offered = RATIOS.filter((ratio) => !['2:3', '3:4', '9:16', '7:5'].includes(ratio));
+  let ratios = $derived(job.ratios);
+  let typed = $state('');
+  let error = $state('');
+  const offered = $derived(RATIOS.filter((ratio) => !ratios.includes(ratio)));
+  const GUIDE_WORDS: Record<Guide, string> = {
+    none: 'no guide',
+    halves: 'halves',
+    thirds: 'thirds',
+    golden: 'golden section',
+    diagonals: 'diagonals',
+    grid: 'ruler grid'
+  };
+  const own = $derived(crop.ratio in crop.own);
 
-  /** A new ratio about the same middle, as large as the old crop allows inside the real pixels. */
-  function choose(ratio: RatioName): void {
-    bench.change('crop', { ratio, rectangle: null, enabled: true });
+  async function keepRatios(next: RatioName[]): Promise<void> {
+    try {
+      await call(`/api/jobs/${job.id}`, { method: 'PATCH', body: { ratios: next } });
+      ratios = next;
+      job.ratios = next;
+      error = '';
+    } catch (reason) {
+      error = (reason as Error).message;
+    }
   }
-
+  const add = (ratio: RatioName): Promise<void> => {
+    choose(ratio);
+    return keepRatios([...ratios, ratio]);
+  };
+  function addTyped(): void {
+    const ratio = readRatio(typed);
+    if (!ratio) {
+      error = 'Write a ratio as 7:5, or a size as 1200x630.';
+      return;
+    }
+    typed = '';
+    if (ratios.includes(ratio)) choose(ratio);
+    else void add(ratio);
+  }
+  function choose(ratio: RatioName): void {
+    bench.change('crop', { ratio, enabled: true });
+  }
   function largest(): void {
     const value = ratioValue(crop.ratio, bench.optics.size);
     const found = largestCrop(bench.plan.valid, value);
-    bench.change('crop', { rectangle: crop.ratio === 'free' ? found : null, enabled: true });
+    if (!found) return;
+    const others = Object.fromEntries(Object.entries(crop.own).filter(([ratio]) => ratio !== crop.ratio));
+    const placed = { shiftX: 0, shiftY: 0, scale: 100 };
+    if (bench.view.cropAlone) bench.changeSteps({ crop: recomposed(crop, found, true), lines: placed });
+    else
+      bench.changeSteps({
+        crop: { rectangle: crop.ratio === 'free' ? found : null, own: others, enabled: true },
+        lines: placed
+      });
   }
-  const shown = (ratio: RatioName): boolean =>
-    crop.ratio === ratio || (!offered.includes(crop.ratio) && turnedRatio(crop.ratio) === ratio);
+  function turn(): void {
+    const turned = turnedRatio(crop.ratio);
+    if (ratios.includes(turned)) choose(turned);
+    else void add(turned);
+  }
+  function follow(): void {
+    const others = Object.fromEntries(Object.entries(crop.own).filter(([ratio]) => ratio !== crop.ratio));
+    bench.change('crop', { own: others });
+  }
   const inches = (pixels: number): string => (pixels / 300).toFixed(1);
 </script>
 
-<section class="column wide" aria-label="Ratio">
-  <h2>Ratio</h2>
-  <div class="ratios">
-    {#each offered as ratio (ratio)}
-      <button class="tool" aria-pressed={crop.enabled && shown(ratio)} onclick={() => choose(ratio)}>
-        {shown(ratio) ? crop.ratio : ratio}
-      </button>
-    {/each}
-    <button
-      class="tool"
-      disabled={turnedRatio(crop.ratio) === crop.ratio}
-      title="Turn the ratio by a quarter"
-      onclick={() => choose(turnedRatio(crop.ratio))}>Turn</button
+<section class="column ratios" aria-label="Ratios of this job">
+  <RatioPictures
+    {bench}
+    {sheet}
+    {ratios}
+    {choose}
+    drop={ratios.length > 1 ? (ratio) => keepRatios(ratios.filter((other) => other !== ratio)) : null}
+  />
+</section>
+<section class="column" aria-label="Crop">
+  <div class="tools">
+    <select
+      class="choice"
+      aria-label="Add a ratio"
+      value=""
+      onchange={(e) => {
+        void add(e.currentTarget.value);
+        e.currentTarget.value = '';
+      }}
+    >
+      <option value="" disabled>add a ratio</option>
+      {#each offered as ratio (ratio)}<option>{ratio}</option>{/each}
+    </select>
+    <input
+      class="typed"
+      aria-label="Ratio or size"
+      placeholder="7:5, 1200x630"
+      bind:value={typed}
+      onkeydown={(e) => e.key === 'Enter' && addTyped()}
+      onchange={addTyped}
+    />
+    <button class="tool" disabled={!isTurnable(crop.ratio)} title="Turn the ratio by a quarter" onclick={turn}
+      >Turn</button
     >
   </div>
-  <button class="tool main" onclick={largest}>Largest</button>
-  {#if bench.plan.cropMoved && crop.rectangle}
-    <span class="quiet">The crop was moved to stay on real pixels.</span>
-  {/if}
+  <div class="tools">
+    <button class="tool main" onclick={largest}>Largest</button>
+    <label title="Changes reach this ratio alone, or all that follow the composition">
+      <input type="checkbox" bind:checked={bench.view.cropAlone} /> this ratio alone
+    </label>
+    <button class="tool" disabled={!own} title="Let this ratio follow the composition again" onclick={follow}
+      >Follow again</button
+    >
+  </div>
+  <p class="said" role="status">
+    {#if error}
+      {error}
+    {:else if bench.plan.cropMoved}
+      The crop was moved to stay on real pixels.
+    {:else if crop.blank && bench.readings.cover < 100}
+      {(100 - bench.readings.cover).toFixed(1)} % of the crop is blank.
+    {/if}
+  </p>
 </section>
-<section class="column" aria-label="Size">
-  <h2>Size</h2>
-  <p>{bench.plan.output.width} × {bench.plan.output.height} px</p>
+<section class="column narrow" aria-label="Guides and size">
+  <div class="tools">
+    <select class="choice" aria-label="Guide" bind:value={bench.view.guide}>
+      {#each GUIDES as guide (guide)}<option value={guide}>{GUIDE_WORDS[guide]}</option>{/each}
+    </select>
+    <label title="Edges, middle and guide come to rest on marks and on the picture's middle">
+      <input type="checkbox" bind:checked={bench.view.snap} /> snap
+    </label>
+  </div>
+  <label class="blank">
+    <input
+      type="checkbox"
+      checked={crop.blank}
+      onchange={(e) => bench.change('crop', { blank: e.currentTarget.checked })}
+    /> allow blank corners
+  </label>
+  <p class="size">{bench.plan.output.width} × {bench.plan.output.height} px</p>
   <p class="quiet">
-    {((bench.plan.output.width * bench.plan.output.height) / 1e6).toFixed(1)} MP · prints {inches(
+    {((bench.plan.output.width * bench.plan.output.height) / 1e6).toFixed(1)} MP · {inches(
       bench.plan.output.width
     )} × {inches(bench.plan.output.height)} in at 300 ppi
   </p>
 </section>
 
 <style>
-  .ratios {
+  .tools {
     display: flex;
-    flex-wrap: wrap;
-    gap: 5px;
+    align-items: center;
+    gap: 6px;
+    margin-bottom: 7px;
+  }
+  .ratios {
+    flex: 1 1 420px;
+    padding: 6px 10px;
+    overflow-x: auto;
+  }
+  .narrow {
+    flex: 0 1 235px;
+  }
+  label {
+    display: flex;
+    align-items: center;
+    gap: 4px;
+    font-size: 12px;
+    white-space: nowrap;
+  }
+  .blank {
     margin-bottom: 8px;
   }
-  .wide {
-    flex: 1 1 520px;
+  .typed {
+    width: 104px;
+    height: 27px;
+    padding: 0 6px;
+    font-size: 12px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    background: var(--panel);
+  }
+  .said {
+    font-size: 12px;
+    color: var(--accent);
+  }
+  .size {
+    font-weight: 600;
   }
 </style>

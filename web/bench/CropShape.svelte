@@ -1,9 +1,12 @@
-<!-- The crop on the sheet: the surroundings veiled, thirds, and handles at corners, edges and inside. -->
+<!-- The crop on the sheet: the surroundings veiled, its guide, and handles at corners, edges and inside. -->
 <script lang="ts">
-  import { Group, Line, Rect } from 'svelte-konva';
+  import { Group, Line, Rect, Text } from 'svelte-konva';
   import type { Point } from '$core/camera/frame-geometry.ts';
   import { type CropHandle, moveCrop, resizeCrop } from '$core/crop/resize-crop.ts';
   import { ratioValue } from '$core/crop/ratios.ts';
+  import { recomposed } from '$core/crop/compose.ts';
+  import { guideShares, snapHandle, snapMoved } from '$core/crop/snap-crop.ts';
+  import { snapTargets } from './crop-view.ts';
   import type { Rectangle } from '$core/crop/rectangle.ts';
   import type { View } from '$core/pipeline/map-mesh.ts';
   import type { Bench } from './bench-state.svelte.ts';
@@ -29,23 +32,58 @@
   function apply(rectangle: Rectangle, done: boolean): void {
     // Shift and scale are in what was dragged: applied again, they would move it twice.
     bench.changeSteps(
-      { crop: { rectangle, enabled: true }, lines: { shiftX: 0, shiftY: 0, scale: 100 } },
+      {
+        crop: recomposed(bench.recipe.crop, rectangle, bench.view.cropAlone),
+        lines: { shiftX: 0, shiftY: 0, scale: 100 }
+      },
       !done
     );
     if (done) start = null;
   }
 
+  /** Snapping reaches this far, in screen pixels. */
+  const REACH = 7;
+  const reach = $derived(bench.view.snap ? REACH * view.pixel : 0);
+  const valid = $derived(bench.recipe.crop.blank ? null : bench.plan.valid);
+
   function resize(handle: CropHandle, at: Point, done: boolean): void {
     start ??= crop;
     const ratio = ratioValue(bench.recipe.crop.ratio, bench.optics.size);
-    apply(resizeCrop(start, handle, toUpright(at, view), ratio, bench.plan.valid), done);
+    const to = snapHandle(handle, toUpright(at, view), snapTargets(bench), reach);
+    apply(resizeCrop(start, handle, to, ratio, valid), done);
   }
 
   function move(at: Point, done: boolean): void {
     start ??= crop;
     const [x, y] = toUpright([at[0] + size[0] / 2, at[1] + size[1] / 2], view);
-    apply(moveCrop(start, [x, y], bench.plan.valid), done);
+    const wanted = snapMoved({ ...start, x, y }, snapTargets(bench), bench.view.guide, reach);
+    apply(moveCrop(start, [wanted.x, wanted.y], valid), done);
   }
+
+  const guideLines = $derived.by(() => {
+    const [left, top] = corner;
+    const [width, height] = size;
+    const { guide } = bench.view;
+    if (guide === 'diagonals') {
+      const side = Math.min(width, height);
+      // The bisectors of the corners, where many compositions rest.
+      return [
+        [left, top, left + side, top + side],
+        [left + width, top, left + width - side, top + side],
+        [left, top + height, left + side, top + height - side],
+        [left + width, top + height, left + width - side, top + height - side]
+      ];
+    }
+    return guideShares(guide).flatMap((share) => [
+      [left + width * share, top, left + width * share, top + height],
+      [left, top + height * share, left + width, top + height * share]
+    ]);
+  });
+  const sizeText = $derived.by(() => {
+    const { width, height } = bench.plan.output;
+    const printed = [width, height].map((pixels) => (pixels / 300).toFixed(1)).join(' × ');
+    return `${width} × ${height} px · sampling ${bench.readings.sampling.toFixed(2)} · ${printed} in at 300 ppi`;
+  });
 
   const veil = $derived([
     { x: 0, y: 0, width: view.width, height: corner[1] },
@@ -98,33 +136,24 @@
     }}
   />
   <Group listening={false}>
-    {#each [1, 2] as third (third)}
-      {#each [3, 1] as strokeWidth (strokeWidth)}
-        {@const look = {
-          stroke: strokeWidth === 3 ? '#111' : '#fff',
-          strokeWidth: strokeWidth / 1.6,
-          opacity: strokeWidth === 3 ? 0.25 : 0.8
-        }}
-        <Line
-          points={[
-            corner[0] + (size[0] * third) / 3,
-            corner[1],
-            corner[0] + (size[0] * third) / 3,
-            corner[1] + size[1]
-          ]}
-          {...look}
-        />
-        <Line
-          points={[
-            corner[0],
-            corner[1] + (size[1] * third) / 3,
-            corner[0] + size[0],
-            corner[1] + (size[1] * third) / 3
-          ]}
-          {...look}
-        />
-      {/each}
+    {#each guideLines as points, i (i)}
+      <Line {points} stroke="#111" strokeWidth={1.9} opacity={0.25} />
+      <Line {points} stroke="#fff" strokeWidth={0.65} opacity={0.8} />
     {/each}
+    {#if bench.view.moving}
+      <Text
+        x={corner[0] + 8}
+        y={corner[1] + 8}
+        text={sizeText}
+        fontFamily="IBM Plex Sans"
+        fontStyle="600"
+        fontSize={13}
+        fill="#fff"
+        stroke="#111"
+        strokeWidth={3}
+        fillAfterStrokeEnabled
+      />
+    {/if}
   </Group>
   {#each HANDLES as handle (`${handle.x} ${handle.y}`)}
     {@const x = corner[0] + ((handle.x + 1) / 2) * size[0]}

@@ -86,7 +86,32 @@
     untrack(() => preview?.draw(wanted));
   });
 
+  let smallDrawn: ((picture: HTMLCanvasElement | null) => void) | null = null;
+
+  /** The frame as its recipe stands, in a small view of its own; null when a newer one was asked for meanwhile. */
+  export function drawSmall(view: View): Promise<HTMLCanvasElement | null> {
+    if (!opened || !preview) return Promise.resolve(null);
+    smallDrawn?.(null);
+    const { projection, falloff } = bench.plan;
+    preview.draw({ target: 'small', projection, falloff, fringes: bench.fringes, view, draft: true });
+    return new Promise((resolve) => (smallDrawn = resolve));
+  }
+
+  function showSmall(picture: Drawn): void {
+    const drawn = document.createElement('canvas');
+    drawn.width = picture.width;
+    drawn.height = picture.height;
+    const data = new ImageData(new Uint8ClampedArray(picture.pixels), picture.width, picture.height);
+    drawn.getContext('2d')!.putImageData(data, 0, 0);
+    smallDrawn?.(drawn);
+    smallDrawn = null;
+  }
+
   function show(picture: Drawn): void {
+    if (picture.target === 'small') {
+      showSmall(picture);
+      return;
+    }
     const target = picture.target === 'sheet' ? canvas : magnifier;
     if (!target) return;
     if (target.width !== picture.width) target.width = picture.width;

@@ -6,6 +6,7 @@ import type { Curve } from '$core/lens/curve.ts';
 import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
+import type { Guide } from '$core/crop/snap-crop.ts';
 import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
 import { type Plan, planFrame } from '$core/pipeline/plan.ts';
 import { measureReadings } from '$core/readings/measure.ts';
@@ -52,6 +53,10 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     asShot: false,
     grid: false,
     tool: 'plumb' as LinesTool,
+    /** The Crop step: lines over the crop, whether it comes to rest on them, and whether other ratios follow. */
+    guide: 'thirds' as Guide,
+    snap: true,
+    cropAlone: false,
     linesPage: 'marks' as LinesPage,
     /** Ids of the marks that are chosen together. */
     chosen: [] as string[],
@@ -164,6 +169,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     },
     get recipe() {
       return recipe;
+    },
+    get terms() {
+      return terms;
     },
     get profile() {
       return profile;

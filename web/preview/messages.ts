@@ -18,10 +18,13 @@ export interface OpenRequest {
   toWorking: Matrix3;
 }
 
+/** What a picture is drawn for. */
+export type Target = 'sheet' | 'magnifier' | 'small';
+
 export interface DrawRequest {
   kind: 'draw';
   /** Which canvas the picture is for: each has its own newest request. */
-  target: 'sheet' | 'magnifier';
+  target: Target;
   number: number;
   projection: Projection;
   falloff: Falloff | null;
@@ -65,7 +68,7 @@ export type WorkerAnswer =
   | { kind: 'answer'; number: number; answer: Answers[keyof Answers] }
   | {
       kind: 'drawn';
-      target: 'sheet' | 'magnifier';
+      target: Target;
       number: number;
       draft: boolean;
       /** True when the picture was made from full-size pixels, or needs none. */

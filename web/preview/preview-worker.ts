@@ -31,7 +31,7 @@ interface Resampled {
 let open: Open | null = null;
 let kept: Resampled | null = null;
 /** Newest request number of each target: older ones are not worth finishing. */
-const newest: Record<DrawRequest['target'], number> = { sheet: 0, magnifier: 0 };
+const newest: Record<DrawRequest['target'], number> = { sheet: 0, magnifier: 0, small: 0 };
 
 const say = (message: WorkerAnswer, transfer: Transferable[] = []): void =>
   postMessage(message, { transfer });

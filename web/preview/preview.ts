@@ -27,7 +27,7 @@ export interface PreviewListeners {
 export function openPreview(frame: Omit<OpenRequest, 'kind'>, listeners: PreviewListeners): Preview {
   const worker = new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module' });
   const waiting: Partial<Record<DrawRequest['target'], Wanted>> = {};
-  const busy: Record<DrawRequest['target'], boolean> = { sheet: false, magnifier: false };
+  const busy: Record<DrawRequest['target'], boolean> = { sheet: false, magnifier: false, small: false };
   let ready = false;
   let number = 0;
   const asked = new Map<number, (answer: never) => void>();

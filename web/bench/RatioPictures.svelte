@@ -1,0 +1,126 @@
+<!-- The frame in every ratio of its job, small and live. -->
+<script lang="ts">
+  import { viewAbout } from './sheet-view.ts';
+  import type Sheet from './Sheet.svelte';
+  import type { Bench } from './bench-state.svelte.ts';
+  import { ratioCrops } from './crop-view.ts';
+
+  interface Props {
+    bench: Bench;
+    sheet: Sheet;
+    ratios: readonly string[];
+    choose: (ratio: string) => void;
+    /** Takes a ratio off the list; null when it is the last. */
+    drop: ((ratio: string) => void) | null;
+  }
+  let { bench, sheet, ratios, choose, drop }: Props = $props();
+
+  /** Size of the picture that all the small ones are cut from, and largest of one of them. */
+  const WHOLE = { width: 420, height: 300 };
+  const MOST = { width: 150, height: 104 };
+  const crops = $derived(ratioCrops(bench, ratios));
+  const shown = $derived(
+    crops.some(({ ratio }) => ratio === bench.recipe.crop.ratio)
+      ? crops
+      : [...crops, ...ratioCrops(bench, [bench.recipe.crop.ratio])]
+  );
+  const canvases: Record<string, HTMLCanvasElement> = $state({});
+
+  const bounds = $derived.by(() => {
+    const left = Math.min(...shown.map(({ crop }) => crop.x - crop.width / 2));
+    const right = Math.max(...shown.map(({ crop }) => crop.x + crop.width / 2));
+    const top = Math.min(...shown.map(({ crop }) => crop.y - crop.height / 2));
+    const bottom = Math.max(...shown.map(({ crop }) => crop.y + crop.height / 2));
+    const pixel = Math.max((right - left) / WHOLE.width, (bottom - top) / WHOLE.height);
+    return viewAbout([(left + right) / 2, (top + bottom) / 2], pixel, WHOLE);
+  });
+
+  $effect(() => {
+    const view = bounds;
+    const crops = shown;
+    void sheet.drawSmall($state.snapshot(view) as typeof view).then((picture) => {
+      if (!picture) return;
+      for (const { ratio, crop } of crops) {
+        const canvas = canvases[ratio];
+        if (!canvas) continue;
+        const scale = Math.min(MOST.width / crop.width, MOST.height / crop.height);
+        canvas.width = Math.max(8, Math.round(crop.width * scale));
+        canvas.height = Math.max(8, Math.round(crop.height * scale));
+        const [x, y] = [
+          (crop.x - crop.width / 2 - view.left) / view.pixel,
+          (crop.y - crop.height / 2 - view.top) / view.pixel
+        ];
+        canvas
+          .getContext('2d')!
+          .drawImage(
+            picture,
+            x,
+            y,
+            crop.width / view.pixel,
+            crop.height / view.pixel,
+            0,
+            0,
+            canvas.width,
+            canvas.height
+          );
+        canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1);
+      }
+    });
+  });
+</script>
+
+<ul>
+  {#each shown as { ratio, own } (ratio)}
+    <li class:current={bench.recipe.crop.ratio === ratio}>
+      <button class="pick" aria-pressed={bench.recipe.crop.ratio === ratio} onclick={() => choose(ratio)}>
+        <canvas bind:this={canvases[ratio]} width="8" height="8"></canvas>
+        <span>{ratio}{own ? ' · alone' : ''}</span>
+      </button>
+      {#if drop && ratios.includes(ratio) && bench.recipe.crop.ratio !== ratio}
+        <button class="drop" aria-label={`Take ${ratio} off the job's ratios`} onclick={() => drop(ratio)}
+          >×</button
+        >
+      {/if}
+    </li>
+  {/each}
+</ul>
+
+<style>
+  ul {
+    display: flex;
+    align-items: flex-end;
+    gap: 8px;
+  }
+  li {
+    position: relative;
+  }
+  .pick {
+    display: flex;
+    flex-direction: column;
+    align-items: center;
+    justify-content: flex-end;
+    height: 140px;
+    padding: 5px 6px;
+    border: 1px solid transparent;
+    font-size: 12px;
+    white-space: nowrap;
+  }
+  .pick:hover {
+    border-color: var(--line);
+  }
+  .current .pick {
+    border-color: var(--accent);
+    background: var(--panel);
+    font-weight: 600;
+  }
+  canvas {
+    margin-bottom: 4px;
+  }
+  .drop {
+    position: absolute;
+    right: 3px;
+    bottom: 5px;
+    width: 15px;
+    color: var(--faint);
+  }
+</style>

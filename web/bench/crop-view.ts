@@ -1,0 +1,39 @@
+/** What a frame's crop is in each ratio of its job, for the small pictures. */
+import { ratioValue } from '$core/crop/ratios.ts';
+import type { Rectangle } from '$core/crop/rectangle.ts';
+import { placeMarks } from '$core/readings/measure.ts';
+import type { SnapTargets } from '$core/crop/snap-crop.ts';
+import { planFrame } from '$core/pipeline/plan.ts';
+import type { Bench } from './bench-state.svelte.ts';
+
+export interface RatioCrop {
+  ratio: string;
+  crop: Rectangle;
+  /** It no longer follows the composition. */
+  own: boolean;
+}
+
+export function ratioCrops(bench: Bench, ratios: readonly string[]): RatioCrop[] {
+  const { recipe, optics } = bench;
+  return ratios.map((ratio) => {
+    const plan = planFrame(
+      optics,
+      { ...recipe, crop: { ...recipe.crop, ratio, enabled: true } },
+      bench.terms
+    );
+    return { ratio, crop: plan.crop, own: ratio in recipe.crop.own };
+  });
+}
+
+/** Marks and the picture's middle, for edges and guides to come to rest on. */
+export function snapTargets({ recipe, plan }: Bench): SnapTargets {
+  const placed = placeMarks(recipe.lines.marks, plan);
+  const of = (kind: string, axis: 0 | 1): number[] =>
+    placed.filter((mark) => mark.kind === kind).map(({ a, b }) => (a[axis] + b[axis]) / 2);
+  return { x: [0, ...of('plumb', 0)], y: [0, ...of('level', 1)] };
+}
+
+export const isTurnable = (ratio: string): boolean => {
+  const value = ratioValue(ratio, { width: 3, height: 2 });
+  return ratio !== 'original' && value !== null && value !== 1;
+};
