@@ -159,6 +159,17 @@
     };
   });
 
+  /** A drag outside the crop turns the picture about the crop's middle. */
+  let rotating: { from: number; roll: number } | null = null;
+  const outsideCrop = ([x, y]: Point): boolean => {
+    const { left, top, width, height } = cropBox;
+    return x < left - 12 || y < top - 12 || x > left + width + 12 || y > top + height + 12;
+  };
+  const angleOf = ([x, y]: Point): number => {
+    const { left, top, width, height } = cropBox;
+    return (Math.atan2(y - top - height / 2, x - left - width / 2) * 180) / Math.PI;
+  };
+
   const at = (event: PointerEvent | MouseEvent): Point => {
     const box = canvas.getBoundingClientRect();
     return [event.clientX - box.left, event.clientY - box.top];
@@ -184,13 +195,19 @@
     ) {
       void useLensTool(place);
     } else if (bench.view.step === 'lines' && !bench.view.asShot && !event.evt.altKey) linesTool.down(place);
+    else if (bench.view.step === 'crop' && !bench.view.asShot && outsideCrop(place))
+      rotating = { from: angleOf(place), roll: bench.recipe.lines.roll };
     else if (bench.view.zoom === '1:1') panning = { from: place, centre: { ...bench.view.centre } };
   }
 
   function move(event: PointerEvent): void {
     pointer = at(event);
     linesTool.move(pointer);
-    if (panning) {
+    if (rotating) {
+      const roll = rotating.roll + angleOf(pointer) - rotating.from;
+      const turned = Math.round((((roll + 540) % 360) - 180) * 100) / 100;
+      if (Math.abs(turned) <= 45) bench.change('lines', { roll: turned, enabled: true }, true);
+    } else if (panning) {
       bench.view.centre = {
         x: panning.centre.x - (pointer[0] - panning.from[0]) * view.pixel,
         y: panning.centre.y - (pointer[1] - panning.from[1]) * view.pixel
@@ -200,6 +217,8 @@
 
   function up(event: PointerEvent): void {
     panning = null;
+    if (rotating) bench.commit();
+    rotating = null;
     linesTool.up(event.shiftKey);
   }
 
