@@ -3,6 +3,7 @@ import { readFile, readdir, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import sharp from 'sharp';
 import { completeRecipe } from '../../core/recipe/complete.ts';
+import type { PartialRecipe } from '../../core/recipe/schema.ts';
 import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
 import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
 import { allocatePlanes } from '../../core/pipeline/planes.ts';
@@ -38,25 +39,41 @@ async function removeOlder(folder: string, prefix: string, current: string): Pro
   }
 }
 
-export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
-  const path = derivedPath(app.data, frame.sha256, `thumbnail-${frame.id}-${frame.version}.jpg`);
-  const kept = await readFile(path).catch(() => null);
-  if (kept) return kept;
+/** A small JPEG of the frame by a recipe, from its proxy. */
+async function smallPicture(
+  app: App,
+  frame: FrameRow,
+  partial: PartialRecipe,
+  edge: number
+): Promise<Buffer> {
   const facts = frame.facts!;
-  const recipe = completeRecipe(frame.recipe);
+  const recipe = completeRecipe(partial);
   const choice = await choiceFor(app, facts, recipe.lens.profile);
   const { optics, terms } = setupFrame(facts, recipe.lens, choice);
   const plan = planFrame(optics, recipe, terms);
-  const size = limitedSize(plan.output, EDGE);
+  const size = limitedSize(plan.output, edge);
   const source = await readProxy(app, frame);
   const pixels = await renderPixels(
     { source, plan, facts, fringes: frameFringes(recipe.lens), size, depth: 8 },
     app.pool
   );
-  const bytes = await sharp(pixels, { raw: { ...size, channels: 3 } })
+  return sharp(pixels, { raw: { ...size, channels: 3 } })
     .jpeg({ quality: 84 })
     .toBuffer();
+}
+
+export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
+  const path = derivedPath(app.data, frame.sha256, `thumbnail-${frame.id}-${frame.version}.jpg`);
+  const kept = await readFile(path).catch(() => null);
+  if (kept) return kept;
+  const bytes = await smallPicture(app, frame, frame.recipe, EDGE);
   await writeWhole(path, bytes);
   await removeOlder(dirname(path), `thumbnail-${frame.id}-`, basename(path));
   return bytes;
+}
+
+/** The frame without its recipe, large enough to be looked at beside a finished picture. */
+export function asShotPicture(app: App, frame: FrameRow): Promise<Buffer> {
+  const off = { enabled: false };
+  return smallPicture(app, frame, { lens: off, lines: off, crop: off }, 1100);
 }

@@ -18,6 +18,7 @@
   import ReadingsBar from './ReadingsBar.svelte';
   import Sheet from './Sheet.svelte';
   import { createBench } from './bench-state.svelte.ts';
+  import { nudgeCrop } from './crop-view.ts';
   import { changeMarks, nudgeAngle, trueUpFromMarks } from './true-up.ts';
 
   interface Props {
@@ -60,6 +61,8 @@
     ['T', 'True up from the marks'],
     ['Arrows', 'In Lines: roll (left, right) and pitch (up, down), Shift x10'],
     [', .', 'In Lines: yaw, Shift x10'],
+    ['Arrows', 'In Crop: move it by a pixel, Shift by 10'],
+    ['Drag outside', 'In Crop: turn the picture'],
     ['Delete', 'Remove the chosen lines'],
     ['Z / Shift Z', 'Undo / redo, with Ctrl'],
     ['Enter / Escape', 'End or drop the straight mark being drawn'],
@@ -78,6 +81,13 @@
     ',': ['yaw', -1],
     '>': ['yaw', 1],
     '<': ['yaw', -1]
+  };
+
+  const CROP_NUDGES: Record<string, [number, number]> = {
+    arrowright: [1, 0],
+    arrowleft: [-1, 0],
+    arrowup: [0, -1],
+    arrowdown: [0, 1]
   };
 
   async function leave(to: string | undefined): Promise<void> {
@@ -113,6 +123,9 @@
     else if (bench.view.step === 'lines' && NUDGES[key]) {
       const [name, direction] = NUDGES[key];
       nudgeAngle(bench, name, direction * 0.05 * (event.shiftKey ? 10 : 1));
+    } else if (bench.view.step === 'crop' && CROP_NUDGES[key]) {
+      const [dx, dy] = CROP_NUDGES[key];
+      nudgeCrop(bench, dx * (event.shiftKey ? 10 : 1), dy * (event.shiftKey ? 10 : 1));
     } else if (bench.view.step === 'lines' && key === 'delete' && bench.view.chosen.length > 0)
       changeMarks(bench, bench.view.chosen, null);
     else if (key === 'enter' && bench.view.lensTool === 'curve') void sheet.endCurve();

@@ -1,4 +1,6 @@
 /** What a frame's crop is in each ratio of its job, for the small pictures. */
+import { recomposed } from '$core/crop/compose.ts';
+import { moveCrop } from '$core/crop/resize-crop.ts';
 import { ratioValue } from '$core/crop/ratios.ts';
 import type { Rectangle } from '$core/crop/rectangle.ts';
 import { placeMarks } from '$core/readings/measure.ts';
@@ -37,3 +39,15 @@ export const isTurnable = (ratio: string): boolean => {
   const value = ratioValue(ratio, { width: 3, height: 2 });
   return ratio !== 'original' && value !== null && value !== 1;
 };
+
+/** Moves the crop by pixels of the output, as far as there are real pixels. */
+export function nudgeCrop(bench: Bench, dx: number, dy: number): void {
+  const { crop, valid, output } = bench.plan;
+  const pixel = crop.width / output.width;
+  const outline = bench.recipe.crop.blank ? null : valid;
+  const moved = moveCrop(crop, [crop.x + dx * pixel, crop.y + dy * pixel], outline);
+  bench.changeSteps({
+    crop: recomposed(bench.recipe.crop, moved, bench.view.cropAlone),
+    lines: { shiftX: 0, shiftY: 0, scale: 100 }
+  });
+}

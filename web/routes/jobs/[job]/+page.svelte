@@ -139,6 +139,7 @@
 <TopBand>
   <span class="quiet">/</span><a href="/">Jobs</a><span class="quiet">/</span><span>{data.job.name}</span>
   {#snippet actions()}
+    <a class="tool" href={`/jobs/${data.job.id}/deliver`}>Deliver</a>
     <a class="tool" href="/lenses">Catalogue</a>
     <button class="tool" onclick={() => folder.click()}>Add a folder</button>
     <button class="tool main" onclick={() => files.click()}>Add frames</button>

@@ -1,0 +1,231 @@
+<!-- One delivery: its progress, what can be done with it, and its pictures. -->
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { Modal, Progressbar } from 'flowbite-svelte';
+  import { call } from '$lib/call.ts';
+  import type { DeliveryAction, DeliveryRow, ItemRow } from '$server/deliveries/deliveries.ts';
+  import { bytesText } from './delivery-text.ts';
+
+  interface Props {
+    id: string;
+    frames: { id: string; version: number }[];
+  }
+  let { id, frames }: Props = $props();
+  let delivery = $state<DeliveryRow | null>(null);
+  let items = $state<ItemRow[]>([]);
+  let error = $state('');
+  let looked = $state<ItemRow | null>(null);
+  let looking = $state(false);
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let gone = false;
+
+  const count = (...states: ItemRow['state'][]): number =>
+    items.filter(({ state }) => states.includes(state)).length;
+  const open = $derived(count('queued', 'running'));
+  const share = $derived(
+    items.length === 0
+      ? 0
+      : items.reduce(
+          (sum, { state, progress }) => sum + (state === 'running' ? progress : state === 'queued' ? 0 : 1),
+          0
+        ) / items.length
+  );
+  const bytes = $derived(items.reduce((sum, item) => sum + (item.bytes ?? 0), 0));
+  /** Rows shown at most: a list of thousands would only be slow. */
+  const MOST_ROWS = 300;
+
+  async function refresh(): Promise<void> {
+    clearTimeout(timer);
+    try {
+      const answer = await call<{ delivery: DeliveryRow; items: ItemRow[] }>(`/api/deliveries/${id}`);
+      ({ delivery, items } = answer);
+      error = '';
+    } catch (reason) {
+      error = (reason as Error).message;
+    }
+    if (!gone && (open > 0 || error)) timer = setTimeout(refresh, delivery?.paused ? 1500 : 500);
+  }
+  async function act(action: DeliveryAction): Promise<void> {
+    await call(`/api/deliveries/${id}`, { method: 'POST', body: { action } });
+    await refresh();
+  }
+  onMount(() => {
+    void refresh();
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+    };
+  });
+
+  const stateText = (item: ItemRow): string =>
+    ({
+      queued: delivery?.paused ? 'resting' : 'waiting',
+      running: `${Math.round(item.progress * 100)} %`,
+      done: `${item.width} × ${item.height}, ${bytesText(item.bytes ?? 0)}`,
+      failed: item.error ?? 'failed',
+      cancelled: 'cancelled',
+      skipped: 'exists already: skipped'
+    })[item.state];
+  const versionOf = (frame: string): number => frames.find(({ id: other }) => other === frame)?.version ?? 0;
+</script>
+
+<div class="head">
+  <span class="bar"><Progressbar progress={Math.round(share * 100)} size="h-2" /></span>
+  <span data-testid="delivery-state">
+    {count('done')} of {items.length} done{count('failed') > 0 ? `, ${count('failed')} failed` : ''}{count(
+      'skipped'
+    ) > 0
+      ? `, ${count('skipped')} skipped`
+      : ''}{count('cancelled') > 0 ? `, ${count('cancelled')} cancelled` : ''}{delivery?.paused && open > 0
+      ? ', resting'
+      : ''} · {bytesText(bytes)}
+  </span>
+  {#if open > 0}
+    {#if delivery?.paused}
+      <button class="tool" onclick={() => act('resume')}>Go on</button>
+    {:else}
+      <button class="tool" onclick={() => act('pause')}>Pause</button>
+    {/if}
+    <button class="tool" onclick={() => act('cancel')}>Cancel</button>
+  {:else if count('failed', 'cancelled') > 0}
+    <button class="tool" onclick={() => act('retry')}>Retry {count('failed', 'cancelled')}</button>
+  {/if}
+  <span class="push"></span>
+  {#if count('done') > 0}
+    <a class="tool" href={`/api/deliveries/${id}/manifest`} download>Manifest</a>
+    <a class="tool" href={`/api/deliveries/${id}/report`} target="_blank">Report</a>
+    <a class="tool main" href={`/api/deliveries/${id}/zip`} download>All as ZIP</a>
+  {/if}
+</div>
+{#if error}<p class="bad" role="alert">{error}</p>{/if}
+<ul aria-label="Pictures of this delivery">
+  {#each items.slice(0, MOST_ROWS) as item (item.id)}
+    <li data-state={item.state}>
+      {#if item.state === 'done'}
+        <button
+          class="picture"
+          title="Look at it beside the frame as shot"
+          aria-label={`Look at ${item.placed}`}
+          onclick={() => {
+            looked = item;
+            looking = true;
+          }}
+          ><img
+            loading="lazy"
+            src={`/api/deliveries/${id}/items/${item.id}?small=320`}
+            alt={item.placed}
+          /></button
+        >
+      {:else}
+        <span class="picture quiet"
+          >{item.state === 'running' ? `${Math.round(item.progress * 100)} %` : ''}</span
+        >
+      {/if}
+      <span class="name" title={item.placed ?? item.file}>{item.placed ?? item.file}</span>
+      <span class="line">
+        <span class:bad={item.state === 'failed'} class="quiet">{stateText(item)}</span>
+        {#if item.state === 'done'}
+          <a href={`/api/deliveries/${id}/items/${item.id}`} download>Download</a>
+        {/if}
+      </span>
+    </li>
+  {/each}
+</ul>
+{#if items.length > MOST_ROWS}
+  <p class="more quiet">and {items.length - MOST_ROWS} more; all are in the ZIP and the delivery folder.</p>
+{/if}
+
+<Modal title={looked?.placed ?? ''} bind:open={looking} size="xl">
+  {#if looked}
+    <div class="beside">
+      <figure>
+        <img
+          src={`/api/frames/${looked.frame_id}/thumbnail?shot&v=${versionOf(looked.frame_id)}`}
+          alt="As shot"
+        />
+        <figcaption>{looked.frame} as shot</figcaption>
+      </figure>
+      <figure>
+        <img src={`/api/deliveries/${id}/items/${looked.id}?small=1100`} alt={looked.placed} />
+        <figcaption>
+          {looked.deliverable}: {stateText(looked)}{looked.quality ? `, quality ${looked.quality}` : ''}
+        </figcaption>
+      </figure>
+    </div>
+  {/if}
+</Modal>
+
+<style>
+  .head {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    padding: 10px 12px;
+  }
+  .bar {
+    width: 180px;
+  }
+  .push {
+    flex: 1;
+  }
+  ul {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
+    gap: 12px;
+    padding: 4px 12px 14px;
+  }
+  li {
+    display: flex;
+    flex-direction: column;
+    min-width: 0;
+    line-height: 1.45;
+  }
+  .picture {
+    display: grid;
+    place-items: center;
+    height: 132px;
+    background: #d9d9d9;
+  }
+  .picture img {
+    max-width: 100%;
+    max-height: 132px;
+  }
+  .name {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    font-size: 12px;
+    margin-top: 3px;
+  }
+  .line {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    font-size: 12px;
+  }
+  .line a {
+    text-decoration: underline;
+  }
+  .bad {
+    color: var(--accent);
+  }
+  .more {
+    padding: 0 12px 12px;
+  }
+  .beside {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 14px;
+    align-items: center;
+  }
+  .beside img {
+    max-width: 100%;
+    max-height: 520px;
+    margin: 0 auto;
+  }
+  figcaption {
+    text-align: center;
+    padding-top: 6px;
+    font-size: 12px;
+  }
+</style>

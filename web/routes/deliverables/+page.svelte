@@ -1,0 +1,150 @@
+<!-- The studio's deliverables: ready-made ones, its own, and all their settings. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { goto, invalidateAll } from '$app/navigation';
+  import { type Deliverable, completeDeliverable } from '$core/output/deliverable-schema.ts';
+  import { call } from '$lib/call.ts';
+  import DeliverableForm from '../../deliver/DeliverableForm.svelte';
+  import { whatText } from '../../deliver/delivery-text.ts';
+  import TopBand from '../../jobs/TopBand.svelte';
+  import type { PageProps } from './$types';
+
+  let { data }: PageProps = $props();
+  let current = $state(untrack(() => data.deliverables[0].id));
+  let said = $state('');
+  const row = $derived(data.deliverables.find(({ id }) => id === current) ?? data.deliverables[0]);
+  let files: HTMLInputElement;
+
+  async function act(work: () => Promise<string | void>, done: string): Promise<void> {
+    try {
+      const id = await work();
+      await invalidateAll();
+      if (id) current = id;
+      said = done;
+    } catch (reason) {
+      said = (reason as Error).message;
+    }
+  }
+  const add = (document: Deliverable, done: string): Promise<void> =>
+    act(async () => {
+      const { id } = await call<{ id: string }>('/api/deliverables', { method: 'POST', body: document });
+      return id;
+    }, done);
+  const copy = (): Promise<void> =>
+    add(
+      { ...row.document, name: `${row.document.name} copy`.slice(0, 80) },
+      'Copied: change it to your needs.'
+    );
+  const save = (document: Deliverable): Promise<void> =>
+    act(() => call(`/api/deliverables/${row.id}`, { method: 'PUT', body: document }), 'Saved.');
+  const remove = (): Promise<void> =>
+    act(async () => {
+      await call(`/api/deliverables/${row.id}`, { method: 'DELETE' });
+      return data.deliverables[0].id;
+    }, 'Removed.');
+  async function take(): Promise<void> {
+    const [file] = files.files ?? [];
+    files.value = '';
+    if (!file) return;
+    await act(async () => {
+      let body: unknown;
+      try {
+        body = JSON.parse(await file.text());
+      } catch {
+        throw new Error(`${file.name} is not JSON.`);
+      }
+      await call('/api/deliverables/file', { method: 'POST', body });
+    }, `Added what ${file.name} holds.`);
+  }
+</script>
+
+<svelte:head><title>Deliverables · Line True</title></svelte:head>
+<TopBand>
+  <span class="quiet">/</span><a href="/">Jobs</a>
+  {#if data.job}
+    <span class="quiet">/</span><a href={`/jobs/${data.job.id}`}>{data.job.name}</a>
+    <span class="quiet">/</span><a href={`/jobs/${data.job.id}/deliver`}>Deliver</a>
+  {/if}
+  <span class="quiet">/</span><span>Deliverables</span>
+  {#snippet actions()}
+    <button class="tool" onclick={() => files.click()}>Import</button>
+    <a class="tool" href="/api/deliverables/file" download>Export</a>
+    <button
+      class="tool main"
+      onclick={() =>
+        add(completeDeliverable({ name: 'New deliverable' }), 'Made: name it and say what it is.')}
+      >New</button
+    >
+    {#if data.job}<button class="tool" onclick={() => goto(`/jobs/${data.job!.id}/deliver`)}>Done</button
+      >{/if}
+  {/snippet}
+</TopBand>
+<input
+  class="hidden"
+  type="file"
+  accept=".json,application/json"
+  bind:this={files}
+  onchange={take}
+  data-testid="deliverables-file"
+/>
+<main class="page">
+  <ul aria-label="Deliverables">
+    {#each data.deliverables as { id, document, shipped } (id)}
+      <li>
+        <button class="entry" aria-pressed={id === row.id} onclick={() => (current = id)}>
+          <strong>{document.name}</strong>{#if shipped}<span class="mark">ready-made</span>{/if}
+          <span class="quiet">{whatText(document)}</span>
+        </button>
+      </li>
+    {/each}
+  </ul>
+  <section aria-label="Settings">
+    {#key row.id}
+      <DeliverableForm document={row.document} fixed={row.shipped} {save} {copy} {remove} {said} />
+    {/key}
+  </section>
+</main>
+
+<style>
+  .page {
+    display: grid;
+    grid-template-columns: 290px 1fr;
+    gap: 18px;
+    padding: 16px 28px;
+  }
+  ul {
+    border: 1px solid var(--line);
+    background: var(--panel);
+    align-self: start;
+    max-height: calc(100vh - 90px);
+    overflow-y: auto;
+  }
+  .entry {
+    display: block;
+    width: 100%;
+    padding: 8px 12px;
+    text-align: left;
+    border-bottom: 1px solid var(--soft);
+    border-left: 3px solid transparent;
+    line-height: 1.4;
+  }
+  .entry[aria-pressed='true'] {
+    border-left-color: var(--accent);
+    background: var(--paper);
+  }
+  .entry .quiet {
+    display: block;
+    font-size: 12px;
+  }
+  .mark {
+    font-size: 11px;
+    border: 1px solid var(--line);
+    padding: 0 5px;
+    margin-left: 6px;
+  }
+  section {
+    border: 1px solid var(--line);
+    background: var(--panel);
+    padding: 14px 18px;
+  }
+</style>

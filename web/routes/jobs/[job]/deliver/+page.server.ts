@@ -1,0 +1,29 @@
+import { error } from '@sveltejs/kit';
+import { isId } from '$lib/answer.ts';
+import { completeRecipe } from '$core/recipe/complete.ts';
+import { getApp } from '$server/app.ts';
+import { listDeliverables } from '$server/deliveries/deliverables.ts';
+import { deliveriesOfJob } from '$server/deliveries/deliveries.ts';
+import { deliveryFolder } from '$server/deliveries/delivery-folder.ts';
+import { framesOfJob } from '$server/frames/frame-row.ts';
+import { jobById } from '$server/jobs/jobs.ts';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params }) => {
+  const app = await getApp();
+  const job = isId(params.job) ? await jobById(app, params.job) : null;
+  if (!job) error(404, 'This job no longer exists.');
+  const frames = (await framesOfJob(app, job.id))
+    .filter(({ state }) => state === 'ready')
+    .map(({ id, name, room, version, recipe }) => {
+      const { crop } = completeRecipe(recipe);
+      return { id, name, room, version, ratio: crop.enabled ? crop.ratio : 'original' };
+    });
+  return {
+    job,
+    frames,
+    deliverables: await listDeliverables(app),
+    deliveries: await deliveriesOfJob(app, job.id),
+    folder: deliveryFolder(app.deliveries, job)
+  };
+};

@@ -1,0 +1,295 @@
+<!-- Deliver: which frames become which deliverables, and what became of them. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { SvelteSet } from 'svelte/reactivity';
+  import { invalidateAll } from '$app/navigation';
+  import { call } from '$lib/call.ts';
+  import type { Pick, Planned } from '$server/deliveries/deliveries.ts';
+  import TopBand from '../../../../jobs/TopBand.svelte';
+  import DeliveryProgress from '../../../../deliver/DeliveryProgress.svelte';
+  import { bytesText, secondsText, whatText } from '../../../../deliver/delivery-text.ts';
+  import type { PageProps } from './$types';
+
+  let { data }: PageProps = $props();
+  /** "frame deliverable" of every tick. */
+  const ticked = new SvelteSet<string>();
+  let planned = $state<Planned | null>(null);
+  let said = $state('');
+  let current = $state(untrack(() => data.deliveries[0]?.id ?? ''));
+  const key = (frame: string, deliverable: string): string => `${frame} ${deliverable}`;
+  const picks = $derived(
+    data.frames.flatMap((frame) =>
+      data.deliverables
+        .filter(({ id }) => ticked.has(key(frame.id, id)))
+        .map(({ id }): Pick => [frame.id, id])
+    )
+  );
+
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  $effect(() => {
+    const wanted = picks;
+    clearTimeout(timer);
+    if (wanted.length === 0) {
+      planned = null;
+      said = '';
+      return;
+    }
+    timer = setTimeout(async () => {
+      try {
+        planned = await call<Planned>(`/api/jobs/${data.job.id}/deliveries/plan`, {
+          method: 'POST',
+          body: { picks: wanted }
+        });
+        said = '';
+      } catch (reason) {
+        planned = null;
+        said = (reason as Error).message;
+      }
+    }, 200);
+  });
+
+  function tick(keys: string[], on: boolean): void {
+    for (const one of keys) {
+      if (on) ticked.add(one);
+      else ticked.delete(one);
+    }
+  }
+  const rowKeys = (frame: string): string[] => data.deliverables.map(({ id }) => key(frame, id));
+  const columnKeys = (deliverable: string): string[] => data.frames.map(({ id }) => key(id, deliverable));
+  const all = (keys: string[]): boolean => keys.length > 0 && keys.every((one) => ticked.has(one));
+
+  async function start(): Promise<void> {
+    try {
+      const { id } = await call<{ id: string }>(`/api/jobs/${data.job.id}/deliveries`, {
+        method: 'POST',
+        body: { picks }
+      });
+      await invalidateAll();
+      current = id;
+      said = '';
+    } catch (reason) {
+      said = (reason as Error).message;
+    }
+  }
+
+  async function setRoom(frame: string, room: string): Promise<void> {
+    await call(`/api/frames/${frame}`, { method: 'PATCH', body: { room } });
+    await invalidateAll();
+  }
+</script>
+
+<svelte:head><title>Deliver {data.job.name} · Line True</title></svelte:head>
+<TopBand>
+  <span class="quiet">/</span><a href="/">Jobs</a><span class="quiet">/</span><a href={`/jobs/${data.job.id}`}
+    >{data.job.name}</a
+  ><span class="quiet">/</span><span>Deliver</span>
+  {#snippet actions()}
+    <a class="tool" href={`/deliverables?job=${data.job.id}`}>Deliverables</a>
+  {/snippet}
+</TopBand>
+<main class="page">
+  <section class="choose" aria-label="What is delivered">
+    <div class="scroll">
+      <table>
+        <thead>
+          <tr>
+            <th class="left">Frame</th>
+            <th class="left">Room</th>
+            {#each data.deliverables as { id, document } (id)}
+              <th>
+                <label title={whatText(document)}>
+                  <input
+                    type="checkbox"
+                    aria-label={`All frames as ${document.name}`}
+                    checked={all(columnKeys(id))}
+                    onchange={(e) => tick(columnKeys(id), e.currentTarget.checked)}
+                  />
+                  <span>{document.name}</span>
+                  <span class="quiet what">{whatText(document)}</span>
+                </label>
+              </th>
+            {/each}
+          </tr>
+        </thead>
+        <tbody>
+          {#each data.frames as frame (frame.id)}
+            <tr>
+              <th class="left frame">
+                <label>
+                  <input
+                    type="checkbox"
+                    aria-label={`All of ${frame.name}`}
+                    checked={all(rowKeys(frame.id))}
+                    onchange={(e) => tick(rowKeys(frame.id), e.currentTarget.checked)}
+                  />
+                  <img src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`} alt="" />
+                  {frame.name}
+                </label>
+              </th>
+              <td class="left">
+                <input
+                  class="room"
+                  aria-label={`Room of ${frame.name}`}
+                  value={frame.room}
+                  placeholder="room"
+                  onchange={(e) => setRoom(frame.id, e.currentTarget.value)}
+                />
+              </td>
+              {#each data.deliverables as { id, document } (id)}
+                <td>
+                  <input
+                    type="checkbox"
+                    aria-label={`${frame.name} as ${document.name}`}
+                    checked={ticked.has(key(frame.id, id))}
+                    onchange={(e) => tick([key(frame.id, id)], e.currentTarget.checked)}
+                  />
+                </td>
+              {/each}
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </div>
+    <div class="foot">
+      <button class="tool main" disabled={picks.length === 0 || planned === null} onclick={start}
+        >Deliver {picks.length === 0 ? '' : picks.length}</button
+      >
+      <p role="status" class:bad={said !== ''}>
+        {#if said}
+          {said}
+        {:else if planned}
+          About {secondsText(planned.seconds)} and {bytesText(planned.bytes)}; first
+          <span class="file">{planned.items[0].file}</span>
+        {:else}
+          Tick which frames become which deliverables.
+        {/if}
+      </p>
+      <span class="push"></span>
+      <span class="quiet folder" title={data.folder}>Delivery folder: {data.folder}</span>
+    </div>
+  </section>
+  {#if data.deliveries.length > 0}
+    <section class="runs" aria-label="Deliveries">
+      <nav>
+        {#each data.deliveries as delivery, i (delivery.id)}
+          <button class="tool" aria-pressed={current === delivery.id} onclick={() => (current = delivery.id)}
+            >{data.deliveries.length - i}. {new Date(delivery.created_at).toLocaleString('en-GB', {
+              day: 'numeric',
+              month: 'short',
+              hour: '2-digit',
+              minute: '2-digit'
+            })}</button
+          >
+        {/each}
+      </nav>
+      {#key current}
+        <DeliveryProgress id={current} frames={data.frames} />
+      {/key}
+    </section>
+  {/if}
+</main>
+
+<style>
+  .page {
+    padding: 16px 28px;
+    display: flex;
+    flex-direction: column;
+    gap: 16px;
+  }
+  .choose,
+  .runs {
+    border: 1px solid var(--line);
+    background: var(--panel);
+  }
+  .scroll {
+    max-height: 300px;
+    overflow: auto;
+  }
+  table {
+    width: 100%;
+    border-collapse: collapse;
+  }
+  thead th {
+    position: sticky;
+    top: 0;
+    background: var(--panel);
+    border-bottom: 1px solid var(--line);
+    padding: 7px 8px;
+    vertical-align: bottom;
+    font-weight: 600;
+    z-index: 1;
+  }
+  thead label {
+    display: flex;
+    flex-direction: column;
+    align-items: center;
+    gap: 2px;
+  }
+  .what {
+    font-weight: 400;
+    font-size: 11px;
+    max-width: 130px;
+    line-height: 1.2;
+    text-align: center;
+  }
+  td,
+  tbody th {
+    text-align: center;
+    padding: 3px 8px;
+    border-bottom: 1px solid var(--soft);
+    font-weight: 400;
+  }
+  .left {
+    text-align: left;
+  }
+  .frame label {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    white-space: nowrap;
+  }
+  .frame img {
+    height: 26px;
+    width: 39px;
+    object-fit: cover;
+  }
+  .room {
+    width: 120px;
+    height: 25px;
+    padding: 0 6px;
+    font-size: 12px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+  }
+  .foot {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    padding: 9px 12px;
+    border-top: 1px solid var(--line);
+  }
+  .push {
+    flex: 1;
+  }
+  .file {
+    font-family: var(--font-mono);
+    font-size: 12px;
+  }
+  .folder {
+    max-width: 380px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    font-size: 12px;
+  }
+  .bad {
+    color: var(--accent);
+  }
+  nav {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    padding: 9px 12px;
+    border-bottom: 1px solid var(--line);
+  }
+</style>
