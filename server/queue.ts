@@ -20,9 +20,9 @@ export async function enqueue(app: App, queue: string, id: string): Promise<void
   await app.boss.send(queue, { id }, QUEUE);
 }
 
-/** Asks for many at once. */
+/** Asks for many in their order: put in together, they would all have the same time and come in any order. */
 export async function enqueueMany(app: App, queue: string, ids: readonly string[]): Promise<void> {
-  if (ids.length > 0) await app.boss.insert(ids.map((id) => ({ name: queue, data: { id }, ...QUEUE })));
+  for (const id of ids) await enqueue(app, queue, id);
 }
 
 /** Starts taking work, after asking again for what this machine left undone when it last stopped. */

@@ -2,6 +2,7 @@
 import { mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, join, parse, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
+import exifr from 'exifr';
 import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
 import type { LensProfile } from '../../core/lens/profile.ts';
 import type { Deliverable } from '../../core/output/deliverable-schema.ts';
@@ -22,6 +23,9 @@ import { UsageError, readJson, writeOutput } from './files.ts';
 
 /** Endings of photographs; anything else in the folder is left alone. */
 const PHOTOGRAPHS = /\.(dng|nef|cr2|cr3|arw|raf|rw2|orf|pef|jpe?g|png|tiff?)$/i;
+
+/** What is read of a file before it is opened, for its name. */
+const DATE = { pick: ['DateTimeOriginal'], reviveValues: false };
 
 interface Photograph extends NamedFrame {
   path: string;
@@ -51,7 +55,11 @@ async function photographsOf(folder: string): Promise<Photograph[]> {
       const recipe = validRecipe(known ? await readJson(beside) : {});
       const { crop } = completeRecipe(recipe);
       const ratio = crop.enabled ? crop.ratio : 'original';
-      return { id: name, name, room: '', taken: null, ratio, path: join(folder, name), recipe };
+      const path = join(folder, name);
+      // A file that cannot be read at all is told when its pictures are made.
+      const tags = (await exifr.parse(path, DATE).catch(() => null)) as
+        { DateTimeOriginal?: string } | null | undefined;
+      return { id: name, name, room: '', taken: tags?.DateTimeOriginal ?? null, ratio, path, recipe };
     })
   );
 }

@@ -66,7 +66,7 @@ async function makePicture(
   item: Claimed,
   placed: string,
   folder: string,
-  open: () => Promise<OpenedFrame>
+  open: (onProgress: (share: number) => void) => Promise<OpenedFrame>
 ): Promise<void> {
   const controller = new AbortController();
   app.running.set(item.id, controller);
@@ -79,7 +79,7 @@ async function makePicture(
       .catch(() => {});
   };
   try {
-    const opened = await open();
+    const opened = await open((share) => onProgress(0.3 * share));
     const { bytes, size, quality, encodes, report } = await renderPicture(
       opened,
       pictureRequest(item.deliverable, item.rights),
@@ -119,16 +119,19 @@ export async function runDelivery(app: App, id: string): Promise<void> {
   const folder = deliveryFolder(app.deliveries, job);
   await mkdir(folder, { recursive: true });
   let opened: Promise<OpenedFrame> | null = null;
-  const openFor = (recipe: PartialRecipe) => (): Promise<OpenedFrame> =>
-    (opened ??= openFrame(
-      {
-        path: originalPath(app.data, frame.sha256),
-        name: frame.name,
-        recipe,
-        choose: (facts) => choiceFor(app, facts, recipe.lens?.profile)
-      },
-      app.pool
-    ));
+  const openFor =
+    (recipe: PartialRecipe) =>
+    (onProgress: (share: number) => void): Promise<OpenedFrame> =>
+      (opened ??= openFrame(
+        {
+          path: originalPath(app.data, frame.sha256),
+          name: frame.name,
+          recipe,
+          choose: (facts) => choiceFor(app, facts, recipe.lens?.profile)
+        },
+        app.pool,
+        { onProgress }
+      ));
   // One name at a time: two pictures must not settle on the same.
   let naming: Promise<unknown> = Promise.resolve();
   const work = async (): Promise<void> => {

@@ -42,6 +42,7 @@
     return keepRatios([...ratios, ratio]);
   };
   function addTyped(): void {
+    if (!typed.trim()) return;
     const ratio = readRatio(typed);
     if (!ratio) {
       error = 'Write a ratio as 7:5, or a size as 1200x630.';
@@ -88,7 +89,7 @@
     drop={ratios.length > 1 ? (ratio) => keepRatios(ratios.filter((other) => other !== ratio)) : null}
   />
 </section>
-<section class="column" aria-label="Crop">
+<section class="column crop-tools" aria-label="Crop">
   <div class="tools">
     <select
       class="choice"
@@ -107,7 +108,6 @@
       aria-label="Ratio or size"
       placeholder="7:5, 1200x630"
       bind:value={typed}
-      onkeydown={(e) => e.key === 'Enter' && addTyped()}
       onchange={addTyped}
     />
     <button class="tool" disabled={!isTurnable(crop.ratio)} title="Turn the ratio by a quarter" onclick={turn}
@@ -165,12 +165,15 @@
     margin-bottom: 7px;
   }
   .ratios {
-    flex: 1 1 420px;
-    padding: 6px 10px;
+    flex: 1 1 560px;
+    padding: 6px 8px;
     overflow-x: auto;
   }
   .narrow {
-    flex: 0 1 235px;
+    flex: 0 0 205px;
+  }
+  .crop-tools {
+    flex: 0 0 312px;
   }
   label {
     display: flex;

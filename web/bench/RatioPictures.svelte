@@ -17,7 +17,7 @@
 
   /** Size of the picture that all the small ones are cut from, and largest of one of them. */
   const WHOLE = { width: 420, height: 300 };
-  const MOST = { width: 150, height: 104 };
+  const MOST = { width: 128, height: 104 };
   const crops = $derived(ratioCrops(bench, ratios));
   const shown = $derived(
     crops.some(({ ratio }) => ratio === bench.recipe.crop.ratio)
@@ -89,7 +89,7 @@
   ul {
     display: flex;
     align-items: flex-end;
-    gap: 8px;
+    gap: 2px;
   }
   li {
     position: relative;
