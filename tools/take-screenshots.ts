@@ -116,8 +116,53 @@ await openBench(page, side, '2');
 await press('By itself');
 await page.waitForFunction(() => /agree within/.test(document.querySelector('.said')?.textContent ?? ''));
 await shoot('bench-lines-found');
+/** Drags on the picture, between shares of its sheet. */
+async function draw(from: [number, number], to: [number, number]): Promise<void> {
+  const { x, y, width, height } = (await (await page.$('[data-testid=picture]'))!.boundingBox())!;
+  await page.mouse.move(x + from[0] * width, y + from[1] * height);
+  await page.mouse.down();
+  await page.mouse.move(x + to[0] * width, y + to[1] * height, { steps: 5 });
+  await page.mouse.up();
+}
+await setRecipe(front, {});
+await openBench(page, front, '2');
+await page.select('select[aria-label="What becomes true"]', 'front');
+await press('By itself');
+await page.waitForFunction(() => /agree within/.test(document.querySelector('.said')?.textContent ?? ''));
+await page.click('::-p-aria(Residuals[role="tab"])');
+await page.waitForSelector('[aria-label="Plumb lines"] .js-plotly-plot .point');
+await shoot('bench-residuals');
+await page.click('::-p-aria(Lengths[role="tab"])');
+await pause(500);
+await draw([0.2592, 0.756], [0.2592, 0.388]);
+await page.locator('[aria-label="Known length 1"]').fill('8.2');
+await page.keyboard.press('Tab');
+await draw([0.2592, 0.53], [0.738, 0.53]);
+await draw([0.4765, 0.745], [0.4765, 0.62]);
+await pause(800);
+await shoot('bench-lengths');
+await setRecipe(street, {
+  lines: { roll: 1.6, pitch: 7 },
+  crop: { ratio: '4:3', rectangle: { x: 0.02, y: -0.06, width: 1.05, height: 0.7875 } }
+});
 await openBench(page, street, '3');
+await page.waitForSelector('.pick canvas[data-drawn]');
 await shoot('bench-crop');
+await page.goto(`${address}/jobs/${library.id}/deliver`, { waitUntil: 'networkidle0' });
+for (const name of ['Listing 4x3', 'Banner 16x9']) await page.click(`[aria-label="All frames as ${name}"]`);
+await (await page.waitForSelector(
+  '::-p-xpath(//button[starts-with(normalize-space(), "Deliver ")][not(@disabled)])'
+))!.click();
+await page.waitForFunction(
+  () =>
+    / (\d+) of \1 done/.test(` ${document.querySelector('[data-testid=delivery-state]')?.textContent ?? ''}`),
+  { timeout: 240000 }
+);
+await pause(1500);
+await shoot('deliver');
+await page.goto(`${address}/deliverables?job=${library.id}`, { waitUntil: 'networkidle0' });
+await shoot('deliverables');
+await setRecipe(front, { lines: { marks: cornerMarks(), roll: -1.3, pitch: 9.5 }, crop: { ratio: '4:3' } });
 await openBench(page, front, '3');
 await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export"])'))!.click();
 await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export JPEG"])'))!.click();
