@@ -1,3 +1,5 @@
+import { deliverableSchema } from './deliverable-schema.ts';
+
 /** Settings of an export: the one definition for interface, server and docs. */
 export const exportSchema = {
   $id: 'export',
@@ -15,16 +17,8 @@ export const exportSchema = {
       label: 'Long edge',
       description: 'Longest edge in pixels; null is full size. Never enlarges.'
     },
-    ppi: {
-      type: 'integer',
-      default: 300,
-      minimum: 1,
-      maximum: 10000,
-      step: 1,
-      unit: 'ppi',
-      label: 'Resolution'
-    },
-    keepPosition: { type: 'boolean', default: false, label: 'Keep the GPS position' }
+    ppi: deliverableSchema.properties.ppi,
+    keepPosition: deliverableSchema.properties.keepPosition
   }
 } as const;
 

@@ -15,6 +15,17 @@ const run = (...args: string[]): Promise<{ code: number; out: string; err: strin
     );
   });
 
+const deliver = (folder: string, out: string, ...more: string[]) =>
+  run(
+    'deliver',
+    join(place, folder),
+    '--deliverables',
+    join(place, 'deliverables.json'),
+    '--out',
+    out,
+    ...more
+  );
+
 beforeAll(() => {
   place = mkdtempSync(join(tmpdir(), 'line-true-folder-'));
   const folder = join(place, 'Quay 3');
@@ -35,15 +46,7 @@ beforeAll(() => {
 describe('line-true deliver', () => {
   it('makes every deliverable of every photograph, says so line by line, and leaves a manifest', async () => {
     const out = join(place, 'out');
-    const told = await run(
-      'deliver',
-      join(place, 'Quay 3'),
-      '--deliverables',
-      join(place, 'deliverables.json'),
-      '--out',
-      out,
-      '--json'
-    );
+    const told = await deliver('Quay 3', out, '--json');
     expect(told.err).toBe('');
     expect(told.code).toBe(0);
     const lines = told.out
@@ -69,14 +72,7 @@ describe('line-true deliver', () => {
     };
     expect(manifest.files.find(({ file }) => file === 'Quay-3_0101.jpg')!.report.rotation.pitch).toBe(9.5);
     // Once more: new names, the same pictures.
-    const again = await run(
-      'deliver',
-      join(place, 'Quay 3'),
-      '--deliverables',
-      join(place, 'deliverables.json'),
-      '--out',
-      out
-    );
+    const again = await deliver('Quay 3', out);
     expect(again.out).toMatch(/4\/4 SML_0101_2026-05-14\.tif: 300 × /);
     expect(readFileSync(join(out, 'Quay-3_0101-2.jpg')).equals(web)).toBe(true);
   });
@@ -84,28 +80,12 @@ describe('line-true deliver', () => {
   it('names what fails, makes the rest, and says so in its exit code', async () => {
     writeFileSync(join(place, 'Quay 3', 'broken.dng'), 'no photograph');
     const out = join(place, 'broken');
-    const told = await run(
-      'deliver',
-      join(place, 'Quay 3'),
-      '--deliverables',
-      join(place, 'deliverables.json'),
-      '--out',
-      out
-    );
+    const told = await deliver('Quay 3', out);
     expect(told.code).toBe(1);
     expect(told.err).toMatch(/broken/);
     expect(told.err).toMatch(/2 of 6 pictures were not made/);
     expect(readdirSync(out)).toHaveLength(6);
-    expect(
-      await run(
-        'deliver',
-        join(place, 'nowhere'),
-        '--deliverables',
-        join(place, 'deliverables.json'),
-        '--out',
-        out
-      )
-    ).toMatchObject({
+    expect(await deliver('nowhere', out)).toMatchObject({
       code: 1,
       err: expect.stringMatching(/There is no folder/)
     });

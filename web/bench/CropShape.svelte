@@ -1,11 +1,12 @@
 <!-- The crop on the sheet: the surroundings veiled, its guide, and handles at corners, edges and inside. -->
 <script lang="ts">
-  import { Group, Line, Rect, Text } from 'svelte-konva';
+  import { Group, Line, Rect } from 'svelte-konva';
   import type { Point } from '$core/camera/frame-geometry.ts';
   import { type CropHandle, moveCrop, resizeCrop } from '$core/crop/resize-crop.ts';
   import { ratioValue } from '$core/crop/ratios.ts';
   import { recomposed } from '$core/crop/compose.ts';
   import { guideShares, snapHandle, snapMoved } from '$core/crop/snap-crop.ts';
+  import SheetText from './SheetText.svelte';
   import { snapTargets } from './crop-view.ts';
   import type { Rectangle } from '$core/crop/rectangle.ts';
   import type { View } from '$core/pipeline/map-mesh.ts';
@@ -141,18 +142,7 @@
       <Line {points} stroke="#fff" strokeWidth={0.65} opacity={0.8} />
     {/each}
     {#if bench.view.moving}
-      <Text
-        x={corner[0] + 8}
-        y={corner[1] + 8}
-        text={sizeText}
-        fontFamily="IBM Plex Sans"
-        fontStyle="600"
-        fontSize={13}
-        fill="#fff"
-        stroke="#111"
-        strokeWidth={3}
-        fillAfterStrokeEnabled
-      />
+      <SheetText x={corner[0] + 8} y={corner[1] + 8} text={sizeText} />
     {/if}
   </Group>
   {#each HANDLES as handle (`${handle.x} ${handle.y}`)}

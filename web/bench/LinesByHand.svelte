@@ -38,8 +38,13 @@
   );
 </script>
 
-<section class="column" aria-label="Angles">
-  {#each ANGLES as { name, fine } (name)}
+{#snippet numbers(
+  all: readonly {
+    name: 'roll' | 'pitch' | 'yaw' | 'shiftX' | 'shiftY' | 'scale' | 'stretch';
+    fine: readonly [number, number];
+  }[]
+)}
+  {#each all as { name, fine } (name)}
     <NumberControl
       setting={settings[name]}
       value={lines[name]}
@@ -48,6 +53,9 @@
       change={(value, moving) => bench.change('lines', { [name]: value }, moving)}
     />
   {/each}
+{/snippet}
+<section class="column" aria-label="Angles">
+  {@render numbers(ANGLES)}
   <div class="tools">
     <button
       class="tool"
@@ -77,15 +85,7 @@
   <button class="tool" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</button>
 </section>
 <section class="column" aria-label="Place">
-  {#each PLACE as { name, fine } (name)}
-    <NumberControl
-      setting={settings[name]}
-      value={lines[name]}
-      range={[...fine]}
-      idle={off}
-      change={(value, moving) => bench.change('lines', { [name]: value }, moving)}
-    />
-  {/each}
+  {@render numbers(PLACE)}
 </section>
 <CarryDialog step="lines" bind:open={carrying} {bench} {job} {ready} />
 

@@ -1,12 +1,13 @@
 <!-- Everything of the Lines step that lies over the picture: marks, the known rectangle, lengths and the lasso. -->
 <script lang="ts">
-  import { Line, Rect, Text } from 'svelte-konva';
+  import { Line, Rect } from 'svelte-konva';
   import type { KonvaDragTransformEvent } from 'svelte-konva';
   import type { Point } from '$core/camera/frame-geometry.ts';
   import { decimalsFor, measureLengths } from '$core/lines/measure-lengths.ts';
   import { fieldToUpright } from '$core/pipeline/projection.ts';
   import type { View } from '$core/pipeline/map-mesh.ts';
   import MarkShape from './MarkShape.svelte';
+  import SheetText from './SheetText.svelte';
   import type { Bench } from './bench-state.svelte.ts';
   import type { createLinesTool } from './lines-tool.svelte.ts';
   import { toSheet } from './sheet-view.ts';
@@ -97,19 +98,7 @@
     moved={(end, at, done) => moveEnd(item.id, end, at, done)}
     hovered={(inside) => (bench.view.litMark = inside ? item.id : null)}
   />
-  <Text
-    x={(a[0] + b[0]) / 2 + 6}
-    y={(a[1] + b[1]) / 2 - 18}
-    text={label(item.id)}
-    fontFamily="IBM Plex Sans"
-    fontStyle="600"
-    fontSize={14}
-    fill="#fff"
-    stroke="#111"
-    strokeWidth={3}
-    fillAfterStrokeEnabled
-    listening={false}
-  />
+  <SheetText x={(a[0] + b[0]) / 2 + 6} y={(a[1] + b[1]) / 2 - 18} text={label(item.id)} />
 {/each}
 {#if corners.length > 0}
   <Line

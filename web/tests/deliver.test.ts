@@ -1,14 +1,13 @@
 /** Ratios, crops, a deliverable and a delivery through the real interface; the ZIP is opened and checked. */
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { unzipSync } from 'fflate';
 import type { Browser, Page } from 'puppeteer-core';
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Recipe } from '../../core/recipe/schema.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
+import { jobWithFrames } from './job-with-frames.ts';
 import { type Running, newDataFolder, startApp } from './start-app.ts';
 
 let app: Running;
@@ -16,7 +15,7 @@ let browser: Browser;
 let page: Page;
 let bench: BenchPage;
 let jobId = '';
-const ids: Record<string, string> = {};
+let ids: Record<string, string> = {};
 const NAMES = ['SML_0101.dng', 'CPR_0003.dng'];
 
 const cropOf = async (name: string): Promise<Recipe['crop']> => {
@@ -56,27 +55,7 @@ beforeAll(async () => {
   page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
   bench = benchPage(page);
-  const post = async <T>(path: string, body: BodyInit, type: string): Promise<T> => {
-    const response = await fetch(`${app.address}/api${path}`, {
-      method: 'POST',
-      body,
-      headers: { 'content-type': type }
-    });
-    return (await response.json()) as T;
-  };
-  jobId = (await post<{ id: string }>('/jobs', '{"name":"Deliver"}', 'application/json')).id;
-  for (const name of NAMES) {
-    const bytes = readFileSync(join(inject('photographs'), name));
-    ids[name] = (
-      await post<{ id: string }>(`/jobs/${jobId}/frames?name=${name}`, bytes, 'application/octet-stream')
-    ).id;
-  }
-  await page.goto(`${app.address}/jobs/${jobId}`, { waitUntil: 'domcontentloaded' });
-  await page.waitForFunction(
-    (n) => document.querySelectorAll('.frame[data-state=ready] img').length === n,
-    { timeout: 90000 },
-    NAMES.length
-  );
+  ({ jobId, ids } = await jobWithFrames(page, app.address, 'Deliver', NAMES));
 });
 afterAll(async () => {
   await browser?.close();

@@ -1,8 +1,6 @@
 /** Truing up by itself through the real interface, against the demo camera's truth. */
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Recipe } from '../../core/recipe/schema.ts';
 import { type Point, fieldToSensor } from '../../core/camera/frame-geometry.ts';
 import { projectPoint } from '../../scenes/camera/capture.ts';
@@ -12,6 +10,7 @@ import sharp from 'sharp';
 import { exportedVerticals } from './exported-verticals.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
+import { jobWithFrames } from './job-with-frames.ts';
 import { type Running, newDataFolder, startApp } from './start-app.ts';
 
 let app: Running;
@@ -19,7 +18,7 @@ let browser: Browser;
 let page: Page;
 let bench: BenchPage;
 let jobUrl = '';
-const ids: Record<string, string> = {};
+let ids: Record<string, string> = {};
 const NAMES = [
   'SML_0101.dng',
   'SML_0130.dng',
@@ -50,28 +49,9 @@ beforeAll(async () => {
   browser = await openBrowser();
   page = await browser.newPage();
   bench = benchPage(page);
-  const post = async <T>(path: string, body: BodyInit, type: string): Promise<T> => {
-    const response = await fetch(`${app.address}/api${path}`, {
-      method: 'POST',
-      body,
-      headers: { 'content-type': type }
-    });
-    return (await response.json()) as T;
-  };
-  const { id } = await post<{ id: string }>('/jobs', '{"name":"Lines"}', 'application/json');
-  jobUrl = `${app.address}/jobs/${id}`;
-  for (const name of NAMES) {
-    const bytes = readFileSync(join(inject('photographs'), name));
-    ids[name] = (
-      await post<{ id: string }>(`/jobs/${id}/frames?name=${name}`, bytes, 'application/octet-stream')
-    ).id;
-  }
-  await page.goto(jobUrl, { waitUntil: 'domcontentloaded' });
-  await page.waitForFunction(
-    (n) => document.querySelectorAll('.frame[data-state=ready] img').length === n,
-    { timeout: 90000 },
-    NAMES.length
-  );
+  const made = await jobWithFrames(page, app.address, 'Lines', NAMES);
+  ids = made.ids;
+  jobUrl = `${app.address}/jobs/${made.jobId}`;
 });
 afterAll(async () => {
   await browser?.close();

@@ -1,0 +1,41 @@
+/** A job with photographs of the demo camera, ready to be worked on. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from 'puppeteer-core';
+import { inject } from 'vitest';
+
+export interface JobWithFrames {
+  jobId: string;
+  /** Frames' ids by their names. */
+  ids: Record<string, string>;
+}
+
+/** Makes the job over HTTP and leaves its page open once all frames are ready. */
+export async function jobWithFrames(
+  page: Page,
+  address: string,
+  jobName: string,
+  names: readonly string[]
+): Promise<JobWithFrames> {
+  const post = async (path: string, body: BodyInit, type: string): Promise<string> => {
+    const response = await fetch(`${address}/api${path}`, {
+      method: 'POST',
+      body,
+      headers: { 'content-type': type }
+    });
+    return ((await response.json()) as { id: string }).id;
+  };
+  const jobId = await post('/jobs', JSON.stringify({ name: jobName }), 'application/json');
+  const ids: Record<string, string> = {};
+  for (const name of names) {
+    const bytes = readFileSync(join(inject('photographs'), name));
+    ids[name] = await post(`/jobs/${jobId}/frames?name=${name}`, bytes, 'application/octet-stream');
+  }
+  await page.goto(`${address}/jobs/${jobId}`, { waitUntil: 'domcontentloaded' });
+  await page.waitForFunction(
+    (n) => document.querySelectorAll('.frame[data-state=ready] img').length === n,
+    { timeout: 90000 },
+    names.length
+  );
+  return { jobId, ids };
+}
