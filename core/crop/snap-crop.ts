@@ -2,15 +2,18 @@
 import type { CropHandle } from './resize-crop.ts';
 import type { Rectangle } from './rectangle.ts';
 
-export const GUIDES = ['none', 'halves', 'thirds', 'golden', 'diagonals', 'grid'] as const;
+export const GUIDES = ['none', 'halves', 'thirds', 'golden', 'diagonals', 'grid', 'safe'] as const;
 export type Guide = (typeof GUIDES)[number];
 
+/** Margin in which a deliverable may be covered or cut by where it is shown. */
+const SAFE = 0.05;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
 /** Shares of width or height at which a guide's lines run, edges left out. */
 export function guideShares(guide: Guide): number[] {
   if (guide === 'halves') return [0.5];
   if (guide === 'thirds') return [1 / 3, 2 / 3];
+  if (guide === 'safe') return [SAFE, 1 - SAFE];
   if (guide === 'golden') return [1 - GOLDEN, GOLDEN];
   if (guide === 'grid') return Array.from({ length: 11 }, (_, i) => (i + 1) / 12);
   return [];

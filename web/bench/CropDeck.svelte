@@ -23,7 +23,8 @@
     thirds: 'thirds',
     golden: 'golden section',
     diagonals: 'diagonals',
-    grid: 'ruler grid'
+    grid: 'ruler grid',
+    safe: 'safe area'
   };
   const own = $derived(crop.ratio in crop.own);
 

@@ -1,5 +1,6 @@
 <!-- The readings bar: measured figures of the corrected picture, under the sheet. -->
 <script lang="ts">
+  import { FULL_FRAME_HALF_DIAGONAL } from '$core/camera/focal-length.ts';
   import { SAMPLING_WARNING } from '$core/readings/measure.ts';
   import type { LineAngles } from '$core/lines/line-angles.ts';
   import type { Bench } from './bench-state.svelte.ts';
@@ -13,6 +14,17 @@
     lines
       ? `${lines.count} ${lines.count === 1 ? 'line' : 'lines'}, worst ${lines.worst.toFixed(2)}°`
       : 'Draw lines in step 2 to measure this.';
+  const FOCAL_WORDS = {
+    file: 'as the file says',
+    profile: 'from the lens profile',
+    hand: 'set by hand',
+    solved: 'solved from lines',
+    assumed: 'assumed, as nothing tells it'
+  };
+  const proportionTitle = $derived(
+    `How width against height is known. Focal length ${FOCAL_WORDS[bench.optics.focalFrom]}: ` +
+      `${(bench.optics.focal * FULL_FRAME_HALF_DIAGONAL).toFixed(1)} mm in 36 × 24 mm terms.`
+  );
   const light = (id: string | null): void => {
     bench.view.litMark = id;
   };
@@ -91,8 +103,8 @@
       ? readings.proportion
       : `${readings.proportion}, height ${readings.stretch > 0 ? '+' : '−'}${Math.abs(readings.stretch).toFixed(1)} %`,
     readings.rectangle
-      ? `How width against height is known. The known rectangle is ${Math.abs(readings.rectangle.error).toFixed(2)} % too ${readings.rectangle.error > 0 ? 'wide' : 'narrow'}.`
-      : 'How width against height is known'
+      ? `${proportionTitle} The known rectangle is ${Math.abs(readings.rectangle.error).toFixed(2)} % too ${readings.rectangle.error > 0 ? 'wide' : 'narrow'}.`
+      : proportionTitle
   )}
   {@render reading(
     'Output',
