@@ -155,7 +155,9 @@ await (await page.waitForSelector(
 ))!.click();
 await page.waitForFunction(
   () =>
-    / (\d+) of \1 done/.test(` ${document.querySelector('[data-testid=delivery-state]')?.textContent ?? ''}`),
+    / ([1-9]\d*) of \1 done/.test(
+      ` ${document.querySelector('[data-testid=delivery-state]')?.textContent ?? ''}`
+    ),
   { timeout: 240000 }
 );
 await pause(1500);

@@ -47,7 +47,7 @@ export function readingRows({ readings }: Report): [string, string][] {
 
 function methodOf({ lens, rotation, focal }: Report): string[] {
   const source = {
-    profile: lens.profile ? `profile ${lens.profile.maker} ${lens.profile.lens}` : 'a profile',
+    profile: lens.profile ? `by the profile ${lens.profile.lens}` : 'by a profile',
     picture: 'straightened by edges of the picture',
     hand: 'set by hand',
     none: 'left as the lens drew it'

@@ -81,7 +81,7 @@
   const inches = (pixels: number): string => (pixels / 300).toFixed(1);
 </script>
 
-<section class="column ratios" aria-label="Ratios of this job">
+<section class="column ratios" style:flex="1 1 560px" aria-label="Ratios of this job">
   <RatioPictures
     {bench}
     {sheet}
@@ -90,7 +90,7 @@
     drop={ratios.length > 1 ? (ratio) => keepRatios(ratios.filter((other) => other !== ratio)) : null}
   />
 </section>
-<section class="column crop-tools" aria-label="Crop">
+<section class="column" style:flex="0 0 300px" aria-label="Crop">
   <div class="tools">
     <select
       class="choice"
@@ -134,7 +134,7 @@
     {/if}
   </p>
 </section>
-<section class="column narrow" aria-label="Guides and size">
+<section class="column" style:flex="0 0 200px" aria-label="Guides and size">
   <div class="tools">
     <select class="choice" aria-label="Guide" bind:value={bench.view.guide}>
       {#each GUIDES as guide (guide)}<option value={guide}>{GUIDE_WORDS[guide]}</option>{/each}
@@ -166,15 +166,8 @@
     margin-bottom: 7px;
   }
   .ratios {
-    flex: 1 1 560px;
     padding: 6px 8px;
     overflow-x: auto;
-  }
-  .narrow {
-    flex: 0 0 205px;
-  }
-  .crop-tools {
-    flex: 0 0 312px;
   }
   label {
     display: flex;

@@ -100,7 +100,7 @@
     align-items: center;
     justify-content: flex-end;
     height: 140px;
-    padding: 5px 6px;
+    padding: 5px 4px;
     border: 1px solid transparent;
     font-size: 12px;
     white-space: nowrap;

@@ -78,7 +78,7 @@
       ? `, ${count('skipped')} skipped`
       : ''}{count('cancelled') > 0 ? `, ${count('cancelled')} cancelled` : ''}{delivery?.paused && open > 0
       ? ', resting'
-      : ''} · {bytesText(bytes)}
+      : ''}{bytes > 0 ? ` · ${bytesText(bytes)}` : ''}
   </span>
   {#if open > 0}
     {#if delivery?.paused}
