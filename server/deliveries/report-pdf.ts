@@ -4,10 +4,11 @@ import PDFDocument from 'pdfkit';
 import sharp from 'sharp';
 import { ROOT } from '../paths.ts';
 import type { Report } from '../render/report.ts';
-import { PLEX_SEMIBOLD } from '../render/watermark.ts';
 import type { ManifestEntry } from './manifest.ts';
 
-const PLEX = join(ROOT, 'node_modules/@fontsource/ibm-plex-sans/files/ibm-plex-sans-latin-400-normal.woff');
+const FONTS = join(ROOT, 'node_modules/@fontsource/ibm-plex-sans/files');
+const PLEX = join(FONTS, 'ibm-plex-sans-latin-400-normal.woff');
+const PLEX_SEMIBOLD = join(FONTS, 'ibm-plex-sans-latin-600-normal.woff');
 const INK = '#22262a';
 const FAINT = '#5c6166';
 const ACCENT = '#b3541e';

@@ -1,15 +1,9 @@
 /** A text or a picture laid over the finished pixels. */
-import { join } from 'node:path';
 import sharp from 'sharp';
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
 import type { Watermark } from '../../core/output/deliverable-schema.ts';
 import { UserError } from '../decode/user-error.ts';
-import { ROOT } from '../paths.ts';
 
-export const PLEX_SEMIBOLD = join(
-  ROOT,
-  'node_modules/@fontsource/ibm-plex-sans/files/ibm-plex-sans-latin-600-normal.woff'
-);
 /** Distance from the edges, as a share of the shorter one. */
 const MARGIN = 0.03;
 const TEXT_HEIGHT = 200;
@@ -29,8 +23,7 @@ async function overlayOf({ text, png, size }: Watermark, picture: FrameSize): Pr
     : sharp({
         text: {
           text: `<span foreground="white">${text.replace(/[&<>]/g, (c) => ESCAPES[c])}</span>`,
-          font: 'IBM Plex Sans SemiBold',
-          fontfile: PLEX_SEMIBOLD,
+          font: 'sans bold',
           rgba: true,
           height: TEXT_HEIGHT,
           width: 20 * TEXT_HEIGHT
@@ -43,9 +36,14 @@ async function overlayOf({ text, png, size }: Watermark, picture: FrameSize): Pr
       .resize({ width, height: picture.height, fit: 'inside', withoutEnlargement: false })
       .raw()
       .toBuffer({ resolveWithObject: true });
+    if (!data.some((value, i) => i % 4 === 3 && value > 0)) throw new Error('Nothing to be seen.');
     return { data, width: info.width, height: info.height };
   } catch {
-    throw new UserError('The watermark is no picture that can be read. Choose a PNG file.');
+    throw new UserError(
+      png
+        ? 'The watermark is no picture that can be read. Choose a PNG file.'
+        : 'The text of the watermark cannot be drawn: this machine has no font for it. Choose a PNG file instead.'
+    );
   }
 }
 
