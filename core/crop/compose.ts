@@ -30,9 +30,13 @@ export function wantedCrop({ ratio, rectangle, own }: CropSettings, value: numbe
   return same ? rectangle : reshaped(rectangle, value);
 }
 
+/** Crops touched by themselves, but for the one in hand: that follows the composition again. */
+export const withoutOwn = ({ own, ratio }: CropSettings): CropSettings['own'] =>
+  Object.fromEntries(Object.entries(own).filter(([name]) => name !== ratio));
+
 /** Settings after the crop in hand was changed: alone, or with all that follow the composition. */
 export function recomposed(crop: CropSettings, rectangle: Rectangle, alone: boolean): Partial<CropSettings> {
-  const others = Object.fromEntries(Object.entries(crop.own).filter(([ratio]) => ratio !== crop.ratio));
+  const others = withoutOwn(crop);
   return alone
     ? { own: { ...others, [crop.ratio]: rectangle }, enabled: true }
     : { rectangle, own: others, enabled: true };

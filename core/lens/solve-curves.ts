@@ -5,7 +5,7 @@
  */
 import type { Point } from '../camera/frame-geometry.ts';
 import { leastSquares } from '../solve/levenberg-marquardt.ts';
-import type { Curve } from './curve.ts';
+import { type Curve, thinned } from './curve.ts';
 import { distanceFrom, fitLine } from './fit-line.ts';
 import { type LensModel, foldRadius, lensModel, undistort } from './lens-model.ts';
 import type { LensProjection } from './lens-projection.ts';
@@ -52,12 +52,6 @@ const MOST_SAMPLES = 80;
 const ROUGH_SAMPLES = 40;
 /** Curves needed for the centre to be solved too: in two directions, two of each on either side. */
 const CURVES_FOR_CENTRE = 5;
-
-/** Evenly thinned samples: hundreds of points along one edge say no more than dozens. */
-function thin(points: readonly Point[], most = MOST_SAMPLES): Point[] {
-  if (points.length <= most) return [...points];
-  return Array.from({ length: most }, (_, i) => points[Math.round((i * (points.length - 1)) / (most - 1))]);
-}
 
 /** Distances of samples from straight, in field units as photographed. */
 function bends(points: readonly Point[], model: LensModel): number[] {
@@ -159,7 +153,7 @@ function coversDirections(curves: readonly Point[][]): boolean {
 /** The curves that one lens can make straight together. */
 function withoutOutliers(curves: readonly Curve[], options: SolveCurvesOptions): readonly Curve[] {
   const noise = options.noise ?? NOISE;
-  const rough = new Map(curves.map((curve) => [curve, thin(curve.points, ROUGH_SAMPLES)]));
+  const rough = new Map(curves.map((curve) => [curve, thinned(curve.points, ROUGH_SAMPLES)]));
   const fitTo = (of: readonly Curve[]): Fit =>
     fitBest(
       of.map((curve) => rough.get(curve)!),
@@ -216,7 +210,7 @@ export function solveCurves(curves: readonly Curve[], options: SolveCurvesOption
   }
   const used = options.robust ? withoutOutliers(long, options) : long;
   const found = fitBest(
-    used.map(({ points }) => thin(points)),
+    used.map(({ points }) => thinned(points, MOST_SAMPLES)),
     options
   );
   const projection = options.projection ?? 'rectilinear';
@@ -234,8 +228,8 @@ export function solveCurves(curves: readonly Curve[], options: SolveCurvesOption
     .filter(({ points }) => points.length >= 3)
     .map(({ id, points }) => ({
       id,
-      before: rms(bends(thin(points), before)),
-      after: rms(bends(thin(points), after))
+      before: rms(bends(thinned(points, MOST_SAMPLES), before)),
+      after: rms(bends(thinned(points, MOST_SAMPLES), after))
     }));
   const names = new Set(used.map((curve) => curve.id));
   const counted = residuals.filter(({ id }) => names.has(id));

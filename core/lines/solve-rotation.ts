@@ -51,7 +51,7 @@ const SHORTEST = 0.01;
 /** An angle less certain than this, in degrees, is not decided by the marks. */
 const LOOSEST = 2;
 /** Larger turns than this are a sign of wrong marks, and no crop would be left. */
-const LARGEST: Angles = { roll: 45, pitch: 60, yaw: 60 };
+export const LARGEST: Angles = { roll: 45, pitch: 60, yaw: 60 };
 
 interface Plane {
   id: string;

@@ -8,12 +8,14 @@
  */
 import { Matrix, SingularValueDecomposition, pseudoInverse } from 'ml-matrix';
 import type { Point } from '../camera/frame-geometry.ts';
+import { thinned } from '../lens/curve.ts';
 import { distanceFrom, fitLine } from '../lens/fit-line.ts';
 import { type LensModel, foldRadius, lensModel, undistort } from '../lens/lens-model.ts';
 import { leastSquares } from '../solve/levenberg-marquardt.ts';
 import { type KnownRectangle, sidesRatio } from './known-rectangle.ts';
 import { type Mark, counts } from './mark.ts';
 import { type Angles, type Matrix3, type Vector3, apply, rotationFromAngles } from './rotation.ts';
+import { LARGEST } from './solve-rotation.ts';
 import { cross, dot } from './vector.ts';
 
 /** A mark with the edge under it, where one was traced. */
@@ -62,20 +64,11 @@ const MOST_SAMPLES = 24;
 const WORTH = 14;
 /** Standard error of a known ratio, relative. */
 const RATIO_ERROR = 0.001;
-const LARGEST: Angles = { roll: 45, pitch: 60, yaw: 60 };
 
 interface State {
   angles: Angles;
   focal: number;
   model: LensModel;
-}
-
-function thin(points: readonly Point[]): readonly Point[] {
-  if (points.length <= MOST_SAMPLES) return points;
-  return Array.from(
-    { length: MOST_SAMPLES },
-    (_, i) => points[Math.round((i * (points.length - 1)) / (MOST_SAMPLES - 1))]
-  );
 }
 
 /** The direction, in camera rays, that a mark should hold. */
@@ -113,7 +106,7 @@ export function solveTogether(lines: readonly TracedMark[], options: SolveTogeth
   const { noise = 1 / 3 / 3600, endError = 1 / 3600 } = options;
   const used = lines
     .filter(({ mark, points }) => counts(mark) && points.length >= 2)
-    .map(({ mark, points }) => ({ mark, points: thin(points) }));
+    .map(({ mark, points }) => ({ mark, points: thinned(points, MOST_SAMPLES) }));
   const level = used.filter(({ mark }) => mark.kind === 'level');
   const plumb = used.filter(({ mark }) => mark.kind === 'plumb');
   const hasFront = level.some(({ mark }) => !mark.recedes) || rectangle !== null;

@@ -1,6 +1,6 @@
 <!-- The Crop step: the job's ratios side by side, how the crop is guided, and its size. -->
 <script lang="ts">
-  import { recomposed } from '$core/crop/compose.ts';
+  import { withoutOwn } from '$core/crop/compose.ts';
   import { largestCrop } from '$core/crop/largest-rectangle.ts';
   import { RATIOS, type RatioName, ratioValue, readRatio, turnedRatio } from '$core/crop/ratios.ts';
   import { GUIDES, type Guide } from '$core/crop/snap-crop.ts';
@@ -9,7 +9,7 @@
   import RatioPictures from './RatioPictures.svelte';
   import type Sheet from './Sheet.svelte';
   import type { Bench } from './bench-state.svelte.ts';
-  import { isTurnable } from './crop-view.ts';
+  import { UNSHIFTED, isTurnable, placeCrop } from './crop-view.ts';
 
   let { bench, sheet, job }: { bench: Bench; sheet: Sheet; job: Job } = $props();
   const crop = $derived(bench.recipe.crop);
@@ -60,13 +60,11 @@
     const value = ratioValue(crop.ratio, bench.optics.size);
     const found = largestCrop(bench.plan.valid, value);
     if (!found) return;
-    const others = Object.fromEntries(Object.entries(crop.own).filter(([ratio]) => ratio !== crop.ratio));
-    const placed = { shiftX: 0, shiftY: 0, scale: 100 };
-    if (bench.view.cropAlone) bench.changeSteps({ crop: recomposed(crop, found, true), lines: placed });
+    if (bench.view.cropAlone) placeCrop(bench, found);
     else
       bench.changeSteps({
-        crop: { rectangle: crop.ratio === 'free' ? found : null, own: others, enabled: true },
-        lines: placed
+        crop: { rectangle: crop.ratio === 'free' ? found : null, own: withoutOwn(crop), enabled: true },
+        lines: UNSHIFTED
       });
   }
   function turn(): void {
@@ -75,8 +73,7 @@
     else void add(turned);
   }
   function follow(): void {
-    const others = Object.fromEntries(Object.entries(crop.own).filter(([ratio]) => ratio !== crop.ratio));
-    bench.change('crop', { own: others });
+    bench.change('crop', { own: withoutOwn(crop) });
   }
   const inches = (pixels: number): string => (pixels / 300).toFixed(1);
 </script>

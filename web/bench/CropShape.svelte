@@ -4,10 +4,9 @@
   import type { Point } from '$core/camera/frame-geometry.ts';
   import { type CropHandle, moveCrop, resizeCrop } from '$core/crop/resize-crop.ts';
   import { ratioValue } from '$core/crop/ratios.ts';
-  import { recomposed } from '$core/crop/compose.ts';
   import { guideShares, snapHandle, snapMoved } from '$core/crop/snap-crop.ts';
   import SheetText from './SheetText.svelte';
-  import { snapTargets } from './crop-view.ts';
+  import { placeCrop, snapTargets } from './crop-view.ts';
   import type { Rectangle } from '$core/crop/rectangle.ts';
   import type { View } from '$core/pipeline/map-mesh.ts';
   import type { Bench } from './bench-state.svelte.ts';
@@ -31,14 +30,7 @@
   let start: Rectangle | null = null;
 
   function apply(rectangle: Rectangle, done: boolean): void {
-    // Shift and scale are in what was dragged: applied again, they would move it twice.
-    bench.changeSteps(
-      {
-        crop: recomposed(bench.recipe.crop, rectangle, bench.view.cropAlone),
-        lines: { shiftX: 0, shiftY: 0, scale: 100 }
-      },
-      !done
-    );
+    placeCrop(bench, rectangle, !done);
     if (done) start = null;
   }
 

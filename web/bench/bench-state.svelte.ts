@@ -2,7 +2,7 @@
 import type { Point } from '$core/camera/frame-geometry.ts';
 import { halfDiagonal } from '$core/camera/frame-geometry.ts';
 import type { FrameEdges } from '$server/frames/prepare-frame.ts';
-import type { Curve } from '$core/lens/curve.ts';
+import { type Curve, thinned } from '$core/lens/curve.ts';
 import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
@@ -28,12 +28,8 @@ export type LinesTool = 'plumb' | 'level' | 'edge' | 'choose' | 'rectangle' | 'l
 
 const MOST_STEPS_BACK = 200;
 
-/** At most as many points as a recipe holds for one curve, evenly chosen. */
-function thinned(points: Point[]): Point[] {
-  const most = MOST_CURVE_POINTS / 2;
-  if (points.length <= most) return points;
-  return Array.from({ length: most }, (_, i) => points[Math.round((i * (points.length - 1)) / (most - 1))]);
-}
+/** Points of one straight mark: half of what a recipe holds, which is plenty. */
+const MOST_POINTS = MOST_CURVE_POINTS / 2;
 
 export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   const facts = frame.facts!;
@@ -216,7 +212,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     addCurves(added: Point[][]) {
       const curves = added.map((points) => ({
         id: crypto.randomUUID().slice(0, 8),
-        points: thinned(points)
+        points: thinned(points, MOST_POINTS)
       }));
       change('lens', { curves: [...recipe.lens.curves, ...curves] });
     },

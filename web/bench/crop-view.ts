@@ -40,14 +40,20 @@ export const isTurnable = (ratio: string): boolean => {
   return ratio !== 'original' && value !== null && value !== 1;
 };
 
+/** Shift and scale are in a crop that was placed by hand: applied again, they would move it twice. */
+export const UNSHIFTED = { shiftX: 0, shiftY: 0, scale: 100 };
+
+/** Takes a crop placed by hand: for the ratio in hand alone, or for all that follow the composition. */
+export function placeCrop(bench: Bench, rectangle: Rectangle, moving = false): void {
+  const crop = recomposed(bench.recipe.crop, rectangle, bench.view.cropAlone);
+  bench.changeSteps({ crop, lines: UNSHIFTED }, moving);
+}
+
 /** Moves the crop by pixels of the output, as far as there are real pixels. */
 export function nudgeCrop(bench: Bench, dx: number, dy: number): void {
   const { crop, valid, output } = bench.plan;
   const pixel = crop.width / output.width;
   const outline = bench.recipe.crop.blank ? null : valid;
   const moved = moveCrop(crop, [crop.x + dx * pixel, crop.y + dy * pixel], outline);
-  bench.changeSteps({
-    crop: recomposed(bench.recipe.crop, moved, bench.view.cropAlone),
-    lines: { shiftX: 0, shiftY: 0, scale: 100 }
-  });
+  placeCrop(bench, moved);
 }
