@@ -1,5 +1,5 @@
 /**
- * Matrices between linear RGB spaces, all with a D65 white (IEC 61966-2-1, ITU-R BT.2020-2, SMPTE EG 432-1),
+ * Matrices between linear RGB spaces, all with a D65 white (IEC 61966-2-1, ITU-R BT.2020-2),
  * row by row, to seven places.
  */
 import type { Matrix3 } from '../lines/rotation.ts';
@@ -10,9 +10,4 @@ export const SRGB_TO_REC2020: Matrix3 = [
 
 export const REC2020_TO_SRGB: Matrix3 = [
   1.660491, -0.5876411, -0.0728499, -0.1245505, 1.1328999, -0.0083494, -0.0181508, -0.1005789, 1.1187297
-];
-
-/** To Display P3, which has sRGB's white and transfer function and wider primaries. */
-export const SRGB_TO_DISPLAY_P3: Matrix3 = [
-  0.822462, 0.177538, 0, 0.0331942, 0.9668058, 0, 0.0170826, 0.0723974, 0.9105199
 ];

@@ -4,7 +4,7 @@ import type { Point } from '../camera/frame-geometry.ts';
 import { lensModel } from '../lens/lens-model.ts';
 import { IDENTITY, rotationFromAngles } from '../lines/rotation.ts';
 import { type Projection, uprightToSensor } from '../pipeline/projection.ts';
-import { fitCrop, isInside } from './fit-crop.ts';
+import { fitCrop, isInside, likeness } from './fit-crop.ts';
 import { largestCrop, largestRectangle } from './largest-rectangle.ts';
 import { pixelSize } from './ratios.ts';
 import { moveCrop, resizeCrop } from './resize-crop.ts';
@@ -78,6 +78,22 @@ describe('largest crop', () => {
     expect(largestRectangle(diamond, 3)!.height).toBeCloseTo(0.5, 3);
   });
 
+  it('stays by the middle of the composition where it is as large there', () => {
+    const plain = validArea({
+      size: { width: 6000, height: 4000 },
+      focal: 1,
+      model: lensModel({}),
+      rotation: IDENTITY
+    });
+    const square = largestRectangle(plain, 1, [0.1, 0.02])!;
+    expect(square.x).toBeCloseTo(0.1, 2);
+    expect(square.height).toBeCloseTo(4000 / 3605.55, 3);
+    // Too far to the side: as near as it can.
+    const beside = largestRectangle(plain, 1, [0.7, 0])!;
+    expect(beside.x + beside.width / 2).toBeCloseTo(3000 / 3605.55, 2);
+    expect(largestRectangle(plain, 1.5)!.width).toBeCloseTo(6000 / 3605.55, 4);
+  });
+
   it('has no room in nothing', () => {
     expect(largestRectangle([], 1)).toBeNull();
     expect(
@@ -110,6 +126,44 @@ describe('fitting and dragging', () => {
           expect(isInside(fitted, outline)).toBe(true);
           expect(fitted.width / fitted.height).toBeCloseTo(wanted, 6);
           expect(fitCrop(fitted, outline)).toBe(fitted);
+        }
+      ),
+      { numRuns: 60 }
+    );
+  });
+
+  it('changes a crop no more than it must: no other place and size on a grid is more like it', () => {
+    const place = fc.double({ min: -0.5, max: 0.5, noNaN: true });
+    fc.assert(
+      fc.property(
+        projection,
+        ratio,
+        place,
+        place,
+        fc.double({ min: 0.4, max: 1.4, noNaN: true }),
+        (p, wanted, x, y, height) => {
+          const outline = validArea(p);
+          const crop = { x, y, width: height * wanted, height };
+          const like = (other: typeof crop): number =>
+            likeness(
+              height / 2,
+              Math.min(height, other.height) / 2,
+              Math.abs(other.x - x) / wanted,
+              Math.abs(other.y - y)
+            );
+          const fitted = fitCrop(crop, outline)!;
+          const found = like(fitted);
+          for (let share = 1; share > 0.3; share -= 0.04)
+            for (let i = -6; i <= 6; i++)
+              for (let j = -6; j <= 6; j++) {
+                const other = {
+                  x: x + (i / 15) * crop.width,
+                  y: y + (j / 15) * height,
+                  width: crop.width * share,
+                  height: height * share
+                };
+                if (like(other) > found + 1e-3) expect(isInside(other, outline)).toBe(false);
+              }
         }
       ),
       { numRuns: 60 }

@@ -1,11 +1,10 @@
 /** A kind of output: the one definition for interface, server, command line and docs. */
+import { type OutputSpace, SPACES } from '../colour/rgb-spaces.ts';
 import { RATIO_PATTERN, type RatioName } from '../crop/ratios.ts';
 
 export const FORMATS = ['jpeg', 'tiff', 'png', 'webp', 'avif'] as const;
 export type OutputFormat = (typeof FORMATS)[number];
 export const SIZE_KINDS = ['full', 'long', 'short', 'exact', 'megapixels'] as const;
-export const SPACES = ['srgb', 'display-p3'] as const;
-export type OutputSpace = (typeof SPACES)[number];
 export const SHARPENING = ['none', 'screen', 'print'] as const;
 export type Sharpening = (typeof SHARPENING)[number];
 export const METADATA = ['none', 'rights', 'all'] as const;

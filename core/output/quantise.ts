@@ -3,10 +3,9 @@
  * transfer in one pass, since each alone would cost a pass over memory.
  */
 import { type FrameSize, halfDiagonal } from '../camera/frame-geometry.ts';
-import { TABLE_SIZE, type Rendering, displayTable } from '../colour/display-table.ts';
-import { REC2020_TO_SRGB, SRGB_TO_DISPLAY_P3 } from '../colour/primaries.ts';
-import { srgbDecode, srgbEncode } from '../colour/srgb-transfer.ts';
-import type { OutputSpace } from './deliverable-schema.ts';
+import { TABLE_SIZE, type Rendering, displayTable, lightTable } from '../colour/display-table.ts';
+import { REC2020_TO_SRGB } from '../colour/primaries.ts';
+import { type OutputSpace, RGB_SPACES, betweenSpaces, encodeValue } from '../colour/rgb-spaces.ts';
 import { type Falloff, falloffGains } from '../lens/falloff.ts';
 import { type Matrix3, multiply } from '../lines/rotation.ts';
 import type { MapMesh } from '../pipeline/map-mesh.ts';
@@ -48,29 +47,50 @@ function gainNodes(mesh: MapMesh, { falloff, size }: Look): Float32Array[] {
   return gains;
 }
 
+/** Encoded values of a space for linear ones 0..1 in TABLE_SIZE steps, with one more to interpolate to. */
+const encodings = new Map<OutputSpace, Float32Array>();
+
+function encodingOf(space: OutputSpace): Float32Array {
+  const known = encodings.get(space);
+  if (known) return known;
+  const { transfer } = RGB_SPACES[space];
+  const table = Float32Array.from({ length: TABLE_SIZE + 1 }, (_, i) =>
+    encodeValue(transfer, Math.min(1, i / (TABLE_SIZE - 1)))
+  );
+  encodings.set(space, table);
+  return table;
+}
+
+/** A table's value between its entries, for 0..1 (beyond: its ends). */
+function lookUp(table: Float32Array, value: number): number {
+  if (value <= 0) return table[0];
+  if (value >= 1) return table[TABLE_SIZE - 1];
+  const position = value * (TABLE_SIZE - 1);
+  const i = position | 0;
+  return table[i] + (table[i + 1] - table[i]) * (position - i);
+}
+
 /**
- * The same picture in Display P3. Tone is given per colour in sRGB's primaries, so that both spaces show the same; what
+ * The same picture in a wider space. Tone is given per colour in sRGB's primaries, so that all spaces show the same; what
  * lies outside sRGB has a colour below zero there, which keeps its sign through the curve.
  */
-function inDisplayP3(emit: Emit, table: Float32Array): { emit: Emit; encode: (linear: number) => number } {
-  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = SRGB_TO_DISPLAY_P3;
-  const top = TABLE_SIZE - 1;
-  const light = Float32Array.from(table, srgbDecode);
-  const clipped = (value: number): number => srgbEncode(Math.max(0, Math.min(1, value)));
+function inSpace(
+  space: OutputSpace,
+  rendering: Rendering,
+  emit: Emit
+): { emit: Emit; encode: (linear: number) => number } {
+  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = betweenSpaces(RGB_SPACES.srgb, RGB_SPACES[space]);
+  const light = lightTable(rendering);
+  const encoding = encodingOf(space);
   return {
     /** Display-linear, with its sign; beyond 1 there is no more light. */
-    encode(linear) {
-      const size = Math.min(1, Math.abs(linear)) * top;
-      const i = size | 0;
-      const value = light[i] + (light[i + 1] - light[i]) * (size - i);
-      return linear < 0 ? -value : value;
-    },
+    encode: (linear) => (linear < 0 ? -lookUp(light, -linear) : lookUp(light, linear)),
     emit: (at, r, g, b, blank) =>
       emit(
         at,
-        clipped(m0 * r + m1 * g + m2 * b),
-        clipped(m3 * r + m4 * g + m5 * b),
-        clipped(m6 * r + m7 * g + m8 * b),
+        lookUp(encoding, m0 * r + m1 * g + m2 * b),
+        lookUp(encoding, m3 * r + m4 * g + m5 * b),
+        lookUp(encoding, m6 * r + m7 * g + m8 * b),
         blank
       )
   };
@@ -87,17 +107,10 @@ function eachEncoded(planes: Planes, mesh: MapMesh, options: QuantiseOptions, ta
   const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = multiply(REC2020_TO_SRGB, toWorking);
   const left = [0, 0, 0];
   const slope = [0, 0, 0];
-  const top = TABLE_SIZE - 1;
-  const wide = options.space === 'display-p3' ? inDisplayP3(take, table) : null;
+  const { space = 'srgb' } = options;
+  const wide = space === 'srgb' ? null : inSpace(space, rendering, take);
   const emit = wide?.emit ?? take;
-  const plainEncode = (linear: number): number => {
-    if (linear <= 0) return table[0];
-    if (linear >= 1) return table[top];
-    const position = linear * top;
-    const i = position | 0;
-    return table[i] + (table[i + 1] - table[i]) * (position - i);
-  };
-  const encode = wide?.encode ?? plainEncode;
+  const encode = wide?.encode ?? ((linear: number): number => lookUp(table, linear));
   for (let row = from; row < to; row++) {
     const position = (row + 0.5) / step;
     const meshRow = Math.floor(position);

@@ -77,10 +77,10 @@ function planCrop(
   size: FrameSize,
   valid: readonly Point[]
 ): { crop: Rectangle; moved: boolean } {
-  const { enabled, ratio, blank } = recipe.crop;
+  const { enabled, ratio, blank, middle } = recipe.crop;
   const value = ratioValue(enabled ? ratio : 'original', size);
   const own = enabled ? wantedCrop(recipe.crop, value) : null;
-  const composed = own ?? largestCrop(valid, value);
+  const composed = own ?? largestCrop(valid, value, (enabled && middle) || undefined);
   if (!composed) return { crop: SPECK, moved: false };
   const placed = recipe.lines.enabled ? placeInCrop(composed, recipe.lines) : composed;
   if ((placed === composed && !own) || (enabled && blank)) return { crop: placed, moved: false };

@@ -151,6 +151,16 @@ export const cropSchema = {
       description: 'Centre and size in upright coordinates; null is the largest of the ratio.',
       oneOf: [{ type: 'null' }, rectangle]
     },
+    middle: {
+      default: null,
+      label: 'Middle',
+      description:
+        'Where the largest crop stays as near to as its size allows, in upright coordinates; null is the view’s.',
+      oneOf: [
+        { type: 'null' },
+        { type: 'array', minItems: 2, maxItems: 2, items: { type: 'number', minimum: -20, maximum: 20 } }
+      ]
+    },
     own: {
       type: 'object',
       default: {},

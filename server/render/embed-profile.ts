@@ -33,7 +33,7 @@ function embedInPng(png: Buffer, profile: Buffer, ppi: number): Buffer {
   resolution.writeUInt8(1, 8);
   return Buffer.concat([
     png.subarray(0, headerEnd),
-    pngChunk('iCCP', Buffer.concat([Buffer.from('sRGB\0\0', 'latin1'), deflateSync(profile)])),
+    pngChunk('iCCP', Buffer.concat([Buffer.from('ICC profile\0\0', 'latin1'), deflateSync(profile)])),
     pngChunk('pHYs', resolution),
     ...rest
   ]);

@@ -2,7 +2,9 @@
 import sharp, { type Exif, type Sharp, type TiffOptions } from 'sharp';
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import type { Deliverable, OutputFormat, OutputSpace } from '../../core/output/deliverable-schema.ts';
+import type { OutputSpace } from '../../core/colour/rgb-spaces.ts';
+import type { Deliverable, OutputFormat } from '../../core/output/deliverable-schema.ts';
+import { iccProfile } from '../../core/output/icc-profile.ts';
 import { embedProfile } from './embed-profile.ts';
 import { type Rights, xmpPacket } from './xmp.ts';
 
@@ -96,7 +98,7 @@ export async function encode(
     if (format !== 'png' && format !== 'tiff') throw new Error(`${format} holds 8 bits per channel here.`);
     const deep = withTexts(sharp(pixels, { raw: { ...size, channels: 3 } })).toColourspace('rgb16');
     const bytes = await (format === 'png' ? deep.png(PNG) : deep.tiff(tiffOptions(ppi))).toBuffer();
-    return embedProfile(bytes, format, await profileOf(space), ppi);
+    return embedProfile(bytes, format, Buffer.from(iccProfile(space)), ppi);
   }
   const plain = sharp(pixels, { raw: { ...size, channels: 3 } });
   const image = withTexts(
@@ -110,7 +112,7 @@ export async function encode(
 /** A picture whose values are those of a space already, and its resolution: asked for either, the encoder would convert them. */
 async function tagged(plain: Sharp, space: OutputSpace, ppi: number): Promise<Sharp> {
   const png = await plain.png({ compressionLevel: 0 }).toBuffer();
-  const withProfile = embedProfile(png, 'png', await profileOf(space), ppi);
+  const withProfile = embedProfile(png, 'png', Buffer.from(iccProfile(space)), ppi);
   return sharp(withProfile, { ignoreIcc: true, limitInputPixels: false }).keepIccProfile();
 }
 
@@ -139,19 +141,3 @@ const tiffOptions = (ppi: number): TiffOptions => ({
   xres: ppi / 25.4,
   yres: ppi / 25.4
 });
-
-const profiles = new Map<OutputSpace, Promise<Buffer>>();
-
-/** The profile of a space as the encoder has it, taken from a picture it made. */
-function profileOf(space: OutputSpace): Promise<Buffer> {
-  const known = profiles.get(space);
-  if (known) return known;
-  const read = sharp({ create: { width: 1, height: 1, channels: 3, background: '#fff' } })
-    .withIccProfile(space === 'srgb' ? 'srgb' : 'p3')
-    .png()
-    .toBuffer()
-    .then((png) => sharp(png).metadata())
-    .then(({ icc }) => icc!);
-  profiles.set(space, read);
-  return read;
-}

@@ -2,8 +2,8 @@
 import { type FrameSize, halfDiagonal } from '../../core/camera/frame-geometry.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { Rectangle } from '../../core/crop/rectangle.ts';
+import type { OutputSpace } from '../../core/colour/rgb-spaces.ts';
 import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
-import type { OutputSpace } from '../../core/output/deliverable-schema.ts';
 import type { Look } from '../../core/output/quantise.ts';
 import { type Plan, cropView } from '../../core/pipeline/plan.ts';
 import type { PlacedPlanes } from '../../core/pipeline/planes.ts';

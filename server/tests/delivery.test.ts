@@ -8,6 +8,7 @@ import { converter, differenceCiede2000 } from 'culori';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { SPACES } from '../../core/colour/rgb-spaces.ts';
 import { type Deliverable, completeDeliverable } from '../../core/output/deliverable-schema.ts';
 import { fitBytes } from '../../core/output/fit-bytes.ts';
 import { seededRandom } from '../../scenes/random.ts';
@@ -187,57 +188,61 @@ describe('a delivery', () => {
     expect(exif(join(folder, items[1].placed!))['GPS:GPSLatitude']).toBeCloseTo(41.5125, 3);
   });
 
-  it('shows the same colours in Display P3 and in 16 bits as in sRGB, by an independent reckoning', async () => {
+  it('shows the same colours in every space and depth, by an independent reckoning and by an independent reader', async () => {
     const common = { sizeKind: 'long', width: 420, format: 'tiff', sharpening: 'none' } as const;
+    const kinds = SPACES.flatMap((space) => ([8, 16] as const).map((depth) => ({ space, depth })));
     const ids = await Promise.all(
-      [
-        deliverable({ name: 'S8', ...common }),
-        deliverable({ name: 'S16', ...common, depth: 16 }),
-        deliverable({ name: 'P8', ...common, space: 'display-p3' }),
-        deliverable({ name: 'P16', ...common, space: 'display-p3', depth: 16 })
-      ].map((document) => addDeliverable(test.app, document))
+      kinds.map((kind) =>
+        addDeliverable(test.app, deliverable({ name: `${kind.space} ${kind.depth}`, ...common, ...kind }))
+      )
     );
     const { items } = await deliver(ids.map((id) => [frames['CPR_0003.dng'], id] as Pick));
-    const paths = items.map(({ placed }) => join(folder, placed!));
-    // LibTIFF's own reader: depth, colours and the profile's length.
-    for (const [i, path] of paths.entries()) {
-      const said = execFileSync('tiffinfo', [path], { stdio: ['ignore', 'pipe', 'ignore'] }).toString();
-      expect(said).toMatch(new RegExp(`Bits/Sample: ${i % 2 === 0 ? 8 : 16}`));
-      expect(said).toMatch(/ICC Profile: <present>/);
-    }
-    const pixels = async (path: string, depth: 8 | 16): Promise<Uint8Array | Uint16Array> => {
-      const raw = sharp(path, { ignoreIcc: true }).raw({ depth: depth === 16 ? 'ushort' : 'uchar' });
-      const { data } = await (depth === 16 ? raw.toColourspace('rgb16') : raw).toBuffer({
-        resolveWithObject: true
-      });
-      return depth === 16 ? new Uint16Array(data.buffer, data.byteOffset, data.length / 2) : data;
-    };
-    const [s8, s16, p8, p16] = await Promise.all(paths.map((path, i) => pixels(path, i % 2 === 0 ? 8 : 16)));
+    const pictures = await Promise.all(
+      kinds.map(async ({ space, depth }, i) => {
+        const path = join(folder, items[i].placed!);
+        // LibTIFF's own reader: depth, colours and the profile's length.
+        const said = execFileSync('tiffinfo', [path], { stdio: ['ignore', 'pipe', 'ignore'] }).toString();
+        expect(said).toMatch(new RegExp(`Bits/Sample: ${depth}`));
+        expect(said).toMatch(/ICC Profile: <present>/);
+        const raw = sharp(path, { ignoreIcc: true }).raw({ depth: depth === 16 ? 'ushort' : 'uchar' });
+        const data = await (depth === 16 ? raw.toColourspace('rgb16') : raw).toBuffer();
+        const values = depth === 16 ? new Uint16Array(data.buffer, data.byteOffset, data.length / 2) : data;
+        // The colours as a reader sees them that knows nothing but the profile (8 bits: it reads deep files as P3).
+        const read = await sharp(path).toColourspace('srgb').raw({ depth: 'uchar' }).toBuffer();
+        return { space, depth, values, read };
+      })
+    );
     const difference = differenceCiede2000();
     const toLab = converter('lab65');
+    const at = (mode: 'rgb' | 'p3' | 'a98' | 'rec2020', from: ArrayLike<number>, i: number, top: number) =>
+      toLab({ mode, r: from[i] / top, g: from[i + 1] / top, b: from[i + 2] / top });
+    const modes = { srgb: 'rgb', 'display-p3': 'p3', oprgb: 'a98', rec2020: 'rec2020' } as const;
+    const [plain, deep] = pictures;
+    const rounded: Record<string, number[]> = {};
     let checked = 0;
-    const rounded: number[] = [];
-    for (let i = 0; i < s8.length; i += 3 * 97) {
-      const of = (from: ArrayLike<number>, top: number, mode: 'rgb' | 'p3') =>
-        toLab({ mode, r: from[i] / top, g: from[i + 1] / top, b: from[i + 2] / top });
-      const [a, b, c, d] = [
-        of(s8, 255, 'rgb'),
-        of(s16, 65535, 'rgb'),
-        of(p8, 255, 'p3'),
-        of(p16, 65535, 'p3')
-      ];
-      expect(difference(a, b)).toBeLessThan(1);
-      // A colour at the border of sRGB was clipped there, and is not in P3.
-      if ([s8[i], s8[i + 1], s8[i + 2]].some((value) => value < 4 || value > 251)) continue;
+    for (let i = 0; i < plain.values.length; i += 3 * 97) {
+      const inside = [0, 1, 2].map((c) => plain.values[i + c]).every((value) => value >= 4 && value <= 251);
+      // A colour at the border of sRGB was clipped there, and is not in a wider space.
+      if (!inside) continue;
       checked++;
-      expect(difference(b, d)).toBeLessThan(1);
-      rounded.push(difference(a, c));
+      const wanted = at('rgb', deep.values, i, 65535);
+      for (const { space, depth, values, read } of pictures) {
+        const found = difference(wanted, at(modes[space], values, i, depth === 16 ? 65535 : 255));
+        if (depth === 16) {
+          expect(found, space).toBeLessThan(1);
+          continue;
+        }
+        // Steps of 8 bits are coarse in the darkest colours, and fall otherwise in every space.
+        (rounded[space] ??= []).push(found);
+        (rounded[`${space}, read`] ??= []).push(difference(wanted, at('rgb', read, i, 255)));
+      }
     }
     expect(checked).toBeGreaterThan(300);
-    // Steps of 8 bits are coarse in the darkest colours, and fall otherwise in the two spaces.
-    rounded.sort((x, y) => x - y);
-    expect(rounded[Math.floor(rounded.length * 0.97)]).toBeLessThan(1);
-    expect(rounded.reduce((sum, x) => sum + x, 0) / rounded.length).toBeLessThan(0.5);
+    for (const [name, found] of Object.entries(rounded)) {
+      found.sort((x, y) => x - y);
+      expect(found[Math.floor(found.length * 0.95)], name).toBeLessThan(1);
+      expect(found.reduce((sum, x) => sum + x, 0) / found.length, name).toBeLessThan(0.5);
+    }
   });
 });
 

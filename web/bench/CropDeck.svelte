@@ -58,12 +58,18 @@
   }
   function largest(): void {
     const value = ratioValue(crop.ratio, bench.optics.size);
-    const found = largestCrop(bench.plan.valid, value);
+    const { x, y } = bench.plan.crop;
+    const found = largestCrop(bench.plan.valid, value, [x, y]);
     if (!found) return;
     if (bench.view.cropAlone) placeCrop(bench, found);
     else
       bench.changeSteps({
-        crop: { rectangle: crop.ratio === 'free' ? found : null, own: withoutOwn(crop), enabled: true },
+        crop: {
+          rectangle: crop.ratio === 'free' ? found : null,
+          middle: crop.rectangle ? [crop.rectangle.x, crop.rectangle.y] : crop.middle,
+          own: withoutOwn(crop),
+          enabled: true
+        },
         lines: UNSHIFTED
       });
   }

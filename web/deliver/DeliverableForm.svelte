@@ -1,5 +1,6 @@
 <!-- All settings of one deliverable, in the order of its making: picture, file, rights, watermark, name. -->
 <script lang="ts">
+  import { RGB_SPACES } from '$core/colour/rgb-spaces.ts';
   import { untrack } from 'svelte';
   import { RATIOS } from '$core/crop/ratios.ts';
   import {
@@ -36,7 +37,6 @@
   };
   const METADATA_WORDS = { none: 'none', rights: 'rights and texts only', all: 'all the camera said' };
   const EXISTING_WORDS = { number: 'give the new one a number', replace: 'replace it', skip: 'skip' };
-  const SPACE_WORDS = { srgb: 'sRGB', 'display-p3': 'Display P3' };
   const lossy = $derived(!['tiff', 'png'].includes(wanted.format));
 
   const EXAMPLE: TokenValues = {
@@ -165,7 +165,7 @@
       <label
         >{settings.space.label}
         <select bind:value={wanted.space}>
-          {#each settings.space.enum as space (space)}<option value={space}>{SPACE_WORDS[space]}</option
+          {#each settings.space.enum as space (space)}<option value={space}>{RGB_SPACES[space].name}</option
             >{/each}
         </select>
       </label>
