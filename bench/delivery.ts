@@ -77,6 +77,7 @@ const id = await startDelivery(app, jobId, picks);
 const started = performance.now();
 const cpu = process.cpuUsage();
 const resident: number[] = [];
+say('Delivering…');
 const atEnd = (state: string): boolean => state !== 'queued' && state !== 'running';
 for (;;) {
   await wait(0.5);

@@ -28,7 +28,7 @@ import { writeDng } from '../scenes/camera/dng.ts';
 import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
 import { takeFrame } from '../scenes/take-frame.ts';
 import { decodeFile } from '../server/decode/decode-file.ts';
-import { encode } from '../server/render/encode.ts';
+import { encoderOf } from '../server/render/encode.ts';
 import { exportFrame } from '../server/render/export-frame.ts';
 import { createPool } from '../server/render/pool.ts';
 import { readFile } from 'node:fs/promises';
@@ -91,12 +91,8 @@ const pixels = new Uint8Array(output.width * output.height * 3);
 toRgb8(resampled, mesh, pixels, look);
 line('falloff, tone, output colours', seconds(started), outputMegapixels);
 started = performance.now();
-const jpeg = await encode(pixels, output, facts, {
-  format: 'jpeg',
-  quality: 92,
-  ppi: 300,
-  keepPosition: false
-});
+const toJpeg = await encoderOf(pixels, output, facts, { format: 'jpeg', ppi: 300, keepPosition: false });
+const jpeg = await toJpeg(92);
 line(`encode (JPEG, ${(jpeg.length / 1e6).toFixed(1)} MB)`, seconds(started), outputMegapixels);
 
 started = performance.now();

@@ -1,6 +1,7 @@
 /** What a running server holds: database, queue, threads and folders. Made once, on first use. */
 import { hostname } from 'node:os';
 import { join } from 'node:path';
+import pLimit, { type LimitFunction } from 'p-limit';
 import pg from 'pg';
 import PgBoss from 'pg-boss';
 import { migrate } from './database/migrate.ts';
@@ -18,6 +19,8 @@ export interface App {
   deliveries: string;
   /** Names this process's machine and folder, to find its own unfinished work after a crash. */
   worker: string;
+  /** Lets one frame of all deliveries at a time give out its pictures. */
+  deliveryTurn: LimitFunction;
   /** Running exports, to cancel them. */
   running: Map<string, AbortController>;
 }
@@ -42,6 +45,7 @@ async function create(): Promise<App> {
     data,
     deliveries: process.env.LINE_TRUE_DELIVERIES ?? join(data, 'deliveries'),
     worker: `${hostname()}:${data}`,
+    deliveryTurn: pLimit(1),
     running: new Map()
   };
   await startWork(made);

@@ -38,7 +38,10 @@ export async function startWork(app: App): Promise<void> {
   const exports = await app.db.query<{ id: string }>(`select id from exports where state = 'queued'`);
   for (const { id } of exports.rows) await enqueue(app, EXPORT, id);
   await resumeDeliveries(app);
-  await app.boss.work<{ id: string }>(PREPARE, POLL, async ([job]) => prepareFrame(app, job.data.id));
   await app.boss.work<{ id: string }>(EXPORT, POLL, async ([job]) => runExport(app, job.data.id));
-  await app.boss.work<{ id: string }>(DELIVER, POLL, async ([job]) => runDelivery(app, job.data.id));
+  // Two of each: unpacking keeps one core busy, while the other works on what was unpacked before.
+  for (let n = 0; n < 2; n++) {
+    await app.boss.work<{ id: string }>(PREPARE, POLL, async ([job]) => prepareFrame(app, job.data.id));
+    await app.boss.work<{ id: string }>(DELIVER, POLL, async ([job]) => runDelivery(app, job.data.id));
+  }
 }

@@ -1,10 +1,15 @@
-import { type PlacedPlanes, allocatePlanes } from './planes.ts';
+import type { FrameSize } from '../camera/frame-geometry.ts';
+import { type PlacedPlanes, type Planes, allocatePlanes } from './planes.ts';
 
-/** Half the size by the mean of 2 x 2 pixels; an odd last row or column is repeated. */
-export function halve(source: PlacedPlanes, shared = false): PlacedPlanes {
-  const width = Math.ceil(source.width / 2);
-  const height = Math.ceil(source.height / 2);
-  const out = allocatePlanes(width, height, shared);
+/** Size of the half of a picture. */
+export const halfSize = ({ width, height }: FrameSize): FrameSize => ({
+  width: Math.ceil(width / 2),
+  height: Math.ceil(height / 2)
+});
+
+/** Half the size by the mean of 2 x 2 pixels, into planes of that size; an odd last row or column is repeated. */
+export function halve(source: PlacedPlanes, out: Planes = emptyHalf(source)): PlacedPlanes {
+  const { width, height } = out;
   for (const channel of ['r', 'g', 'b'] as const) {
     const from = source[channel];
     const to = out[channel];
@@ -26,6 +31,11 @@ export function halve(source: PlacedPlanes, shared = false): PlacedPlanes {
     scaleX: source.scaleX / 2,
     scaleY: source.scaleY / 2
   };
+}
+
+function emptyHalf(source: PlacedPlanes): Planes {
+  const { width, height } = halfSize(source);
+  return allocatePlanes(width, height);
 }
 
 /** The picture and its successive halves, down to about `smallest` pixels on the long edge. */

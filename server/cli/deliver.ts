@@ -6,6 +6,7 @@ import exifr from 'exifr';
 import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
 import type { LensProfile } from '../../core/lens/profile.ts';
 import type { Deliverable } from '../../core/output/deliverable-schema.ts';
+import { nameKey } from '../../core/output/file-name.ts';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import type { PartialRecipe } from '../../core/recipe/schema.ts';
 import { UserError } from '../decode/user-error.ts';
@@ -13,6 +14,7 @@ import { pathInFolder, placeFile } from '../deliveries/delivery-folder.ts';
 import { soundDeliverable } from '../deliveries/deliverables.ts';
 import { type ManifestEntry, manifestCsv, manifestJson } from '../deliveries/manifest.ts';
 import { type NamedFrame, type NamedItem, nameItems } from '../deliveries/name-items.ts';
+import { AT_ONCE, type Begin, keepInHand } from '../deliveries/in-hand.ts';
 import { pictureRequest } from '../deliveries/picture-request.ts';
 import { soundProfile } from '../lenses/catalogue.ts';
 import { validRecipe } from '../recipe/validate.ts';
@@ -64,49 +66,73 @@ async function photographsOf(folder: string): Promise<Photograph[]> {
   );
 }
 
+type Result = { error: string } | { entry: ManifestEntry };
+
+/** Where the pictures go, and whom to tell of each. */
+interface Run {
+  out: string;
+  /** Names that are taken, though their files may not be there yet. */
+  reserved: Set<string>;
+  known: readonly LensProfile[];
+  pool: Pool;
+  tell: (item: NamedItem<Photograph>, result: Result) => void;
+}
+
+async function makePicture(
+  item: NamedItem<Photograph>,
+  file: string,
+  opening: Promise<OpenedFrame>,
+  { out, pool }: Run
+): Promise<Result> {
+  const { deliverable, rights, frame } = item;
+  try {
+    const made = await renderPicture(await opening, pictureRequest(deliverable, rights), pool);
+    await writeOutput(pathInFolder(out, file), made.bytes);
+    const { bytes, size, report } = made;
+    const entry = {
+      file,
+      frame: frame.name,
+      deliverable: deliverable.name,
+      bytes: bytes.length,
+      ...size,
+      sha256: report.picture.sha256,
+      report
+    };
+    return { entry };
+  } catch (error) {
+    const { message } = error as Error;
+    return { error: error instanceof UserError ? message : `A fault in Line True: ${message}` };
+  }
+}
+
 /** Makes the pictures of one photograph; each that fails is told and leaves the others alone. */
 async function deliverFrame(
-  photograph: Photograph,
+  { path, name, recipe }: Photograph,
   items: readonly NamedItem<Photograph>[],
-  out: string,
-  known: readonly LensProfile[],
-  pool: Pool,
-  tell: (item: NamedItem<Photograph>, result: { error: string } | { entry: ManifestEntry }) => void
-): Promise<void> {
-  let opened: OpenedFrame;
-  try {
-    const { path, name, recipe } = photograph;
-    opened = await openFrame({ path, name, recipe, choose: (facts) => chooseFrom(facts, known) }, pool);
-  } catch (error) {
-    for (const item of items) tell(item, { error: (error as Error).message });
-    return;
-  }
-  for (const item of items) {
-    const { deliverable, rights } = item;
-    try {
-      const file = await placeFile(out, item.file, deliverable.existing);
+  run: Run
+): Promise<{ rest: Promise<void> }> {
+  const { out, reserved, known, pool, tell } = run;
+  const opening = openFrame({ path, name, recipe, choose: (facts) => chooseFrom(facts, known) }, pool);
+  // Its pictures tell why it failed; there may be none.
+  opening.catch(() => {});
+  const waiting = [...items];
+  const begin: Begin = async () => {
+    for (let item = waiting.shift(); item; item = waiting.shift()) {
+      const file = await placeFile(out, item.file, item.deliverable.existing, reserved);
       if (file === null) {
         tell(item, { error: 'It exists already and was skipped.' });
         continue;
       }
-      const made = await renderPicture(opened, pictureRequest(deliverable, rights), pool);
-      await writeOutput(pathInFolder(out, file), made.bytes);
-      const { bytes, size, report } = made;
-      const entry = {
-        file,
-        frame: photograph.name,
-        deliverable: deliverable.name,
-        bytes: bytes.length,
-        ...size,
-        sha256: report.picture.sha256,
-        report
+      reserved.add(nameKey(file));
+      const current = item;
+      return {
+        made: makePicture(current, file, opening, run).then((result) => tell(current, result))
       };
-      tell(item, { entry });
-    } catch (error) {
-      if (!(error instanceof UserError)) throw error;
-      tell(item, { error: error.message });
     }
-  }
+    return null;
+  };
+  const { rest } = await keepInHand(begin, AT_ONCE);
+  return { rest: rest.finally(() => opening.then((opened) => opened.close()).catch(() => {})) };
 }
 
 const words: Tell = ({ file, done, of, error, entry }) => {
@@ -154,23 +180,37 @@ export async function deliver(args: string[]): Promise<void> {
   const out = resolve(values.out);
   await mkdir(out, { recursive: true });
   const pool = createPool();
-  const entries: ManifestEntry[] = [];
+  const made = new Map<NamedItem<Photograph>, ManifestEntry>();
   let done = 0;
   let failed = 0;
   const say = values.json ? lines : words;
   try {
+    const run: Run = {
+      out,
+      reserved: new Set(),
+      known,
+      pool,
+      tell(item, result) {
+        done++;
+        if ('entry' in result) made.set(item, result.entry);
+        else failed++;
+        say({ file: item.file, frame: item.frame.name, done, of: items.length, ...result });
+      }
+    };
+    let rest: Promise<void> = Promise.resolve();
     for (const photograph of photographs) {
       const own = items.filter(({ frame }) => frame === photograph);
-      await deliverFrame(photograph, own, out, known, pool, (item, result) => {
-        done++;
-        if ('entry' in result) entries.push(result.entry);
-        else failed++;
-        say({ file: item.file, frame: photograph.name, done, of: items.length, ...result });
-      });
+      const before = rest;
+      // The next photograph is opened while the last pictures of this one are made.
+      ({ rest } = await deliverFrame(photograph, own, run));
+      await before;
     }
+    await rest;
   } finally {
     await pool.destroy();
   }
+  // In the order of the photographs, whichever was ready first.
+  const entries = items.flatMap((item) => made.get(item) ?? []);
   await writeOutput(join(out, 'manifest.csv'), manifestCsv(entries));
   await writeOutput(join(out, 'manifest.json'), manifestJson(entries));
   if (failed > 0) throw new UserError(`${failed} of ${items.length} pictures were not made; see above.`);

@@ -47,20 +47,40 @@ interface LibRawInstance {
   imageData():
     | { width: number; height: number; colors: number; bits: number; data: Uint8Array | Uint16Array }
     | undefined;
-  delete?(): void;
+  delete(): void;
 }
 
-type Factory = (options: { wasmBinary: Uint8Array }) => Promise<{ LibRaw: new () => LibRawInstance }>;
+interface LibRawModule {
+  LibRaw: new () => LibRawInstance;
+}
+type Factory = (options: { wasmBinary: Uint8Array }) => Promise<LibRawModule>;
 
 const require = createRequire(import.meta.url);
-let wasm: Uint8Array | null = null;
+let loaded: Promise<LibRawModule> | null = null;
 
-/** A fresh module for each file: it gives its memory back, and one bad file cannot harm the next. */
-async function createInstance(): Promise<LibRawInstance> {
-  wasm ??= readFileSync(require.resolve('libraw-wasm/dist/libraw.wasm'));
-  const module = (await import('libraw-wasm/dist/libraw.js' as string)) as { default: Factory };
-  const { LibRaw } = await module.default({ wasmBinary: wasm });
-  return new LibRaw();
+async function load(): Promise<LibRawModule> {
+  const wasmBinary = readFileSync(require.resolve('libraw-wasm/dist/libraw.wasm'));
+  const { default: create } = (await import('libraw-wasm/dist/libraw.js' as string)) as { default: Factory };
+  return create({ wasmBinary });
+}
+
+/**
+ * Works with an instance of its own. The module stays for the next file, since its memory would never be given back; only
+ * one that broke down (rather than refused a file) is replaced.
+ */
+async function withLibRaw<T>(work: (raw: LibRawInstance) => T): Promise<T> {
+  const module = await (loaded ??= load());
+  let raw: LibRawInstance | null = null;
+  try {
+    raw = new module.LibRaw();
+    const done = work(raw);
+    raw.delete();
+    return done;
+  } catch (error) {
+    if (error instanceof WebAssembly.RuntimeError || raw === null) loaded = null;
+    else raw.delete();
+    throw error;
+  }
 }
 
 export interface LinearPicture {
@@ -118,13 +138,10 @@ function openMosaic(raw: LibRawInstance, metadata: LibRawMetadata, pattern: Mosa
   const sensor = raw.rawImageData();
   if (!sensor || sensor.data.length < sensor.raw_width * sensor.raw_height) throw new UserError(CANNOT_READ);
   const { raw_width: stride, left_margin: left, top_margin: top, width, height } = sensor;
-  // A copy that threads can share, outside the library's memory.
-  const data = new Uint16Array(new SharedArrayBuffer(sensor.data.length * 2) as unknown as ArrayBuffer);
-  data.set(sensor.data);
   const { black, maximum, rgb_cam } = metadata.color_data;
   const toSrgb = rgb_cam.slice(0, 3).flatMap((row) => row.slice(0, 3)) as Matrix3;
   const mosaic: Mosaic = {
-    data,
+    data: sensor.data,
     stride,
     left,
     top,
@@ -147,9 +164,10 @@ function openMosaic(raw: LibRawInstance, metadata: LibRawMetadata, pattern: Mosa
 
 /** LibRaw's own demosaicing, for sensors other than Bayer: slower, but any layout. */
 async function openOther(bytes: Uint8Array, metadata: LibRawMetadata): Promise<RawFile> {
-  const raw = await createInstance();
-  raw.open(bytes, { outputBps: 16, gamm: [1, 1], noAutoBright: true, useCameraWb: true, outputColor: 8 });
-  const image = raw.imageData();
+  const image = await withLibRaw((raw) => {
+    raw.open(bytes, { outputBps: 16, gamm: [1, 1], noAutoBright: true, useCameraWb: true, outputColor: 8 });
+    return raw.imageData();
+  });
   if (!image || image.bits !== 16) throw new UserError(CANNOT_READ);
   const { width, height, colors, data } = image;
   const values = data instanceof Uint16Array ? data : new Uint16Array(data.slice().buffer);
@@ -183,11 +201,13 @@ function refuseHuge(raw: LibRawInstance): LibRawMetadata {
 /** Opens a raw file; throws a UserError when it is none or damaged. */
 export async function openRaw(bytes: Uint8Array): Promise<RawFile> {
   try {
-    const raw = await createInstance();
-    raw.open(bytes, {});
-    const metadata = refuseHuge(raw);
-    const pattern = bayerPattern(metadata);
-    return pattern ? openMosaic(raw, metadata, pattern) : await openOther(bytes, metadata);
+    const { metadata, mosaic } = await withLibRaw((raw) => {
+      raw.open(bytes, {});
+      const metadata = refuseHuge(raw);
+      const pattern = bayerPattern(metadata);
+      return { metadata, mosaic: pattern && openMosaic(raw, metadata, pattern) };
+    });
+    return mosaic ?? (await openOther(bytes, metadata));
   } catch (error) {
     if (error instanceof UserError) throw error;
     // LibRaw throws C++ exception objects without a message.

@@ -9,6 +9,8 @@ import { UserError } from '../decode/user-error.ts';
 import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { DELIVER, enqueueMany } from '../queue.ts';
+import { removeHalfWritten } from '../originals/write-whole.ts';
+import { deliveryFolder, pathInFolder } from './delivery-folder.ts';
 import { listDeliverables } from './deliverables.ts';
 import { type NamedFrame, type NamedItem, nameItems } from './name-items.ts';
 
@@ -232,12 +234,15 @@ export async function actOnDelivery(app: App, id: string, action: DeliveryAction
   if (action === 'resume' || action === 'retry') await enqueueFrames(app, id);
 }
 
-/** Asks again for what this machine left undone when it last stopped. */
+/** Asks again for what this machine left undone when it last stopped, and removes what it left half written. */
 export async function resumeDeliveries(app: App): Promise<void> {
-  await app.db.query(
-    `update delivery_items set state = 'queued', progress = 0 where state = 'running' and worker = $1`,
+  const broken = await app.db.query<{ placed: string | null; job_id: string; name: string }>(
+    `update delivery_items i set state = 'queued', progress = 0 from deliveries d join jobs j on j.id = d.job_id
+     where i.delivery_id = d.id and i.state = 'running' and i.worker = $1 returning i.placed, j.id as job_id, j.name`,
     [app.worker]
   );
+  for (const { placed, job_id: id, name } of broken.rows)
+    if (placed) await removeHalfWritten(pathInFolder(deliveryFolder(app.deliveries, { id, name }), placed));
   const { rows } = await app.db.query<{ id: string }>(
     `select distinct d.id from deliveries d join delivery_items i on i.delivery_id = d.id
      where i.state = 'queued' and not d.paused and not d.cancelled`

@@ -1,5 +1,5 @@
 /** Makes all pictures of one frame for a delivery: unpacked and developed once, however many there are. */
-import { mkdir } from 'node:fs/promises';
+import { parse } from 'node:path';
 import type { Deliverable } from '../../core/output/deliverable-schema.ts';
 import { nameKey } from '../../core/output/file-name.ts';
 import type { PartialRecipe } from '../../core/recipe/schema.ts';
@@ -13,6 +13,7 @@ import { writeWhole } from '../originals/write-whole.ts';
 import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
 import type { Rights } from '../render/xmp.ts';
 import { deliveryFolder, pathInFolder, placeFile } from './delivery-folder.ts';
+import { AT_ONCE, type Begin, keepInHand } from './in-hand.ts';
 import { pictureRequest } from './picture-request.ts';
 
 interface Claimed {
@@ -24,8 +25,6 @@ interface Claimed {
   placed: string | null;
 }
 
-/** Pictures of a frame in hand at once: while one is encoded on one core, the next is rendered. */
-const AT_ONCE = 2;
 /** Least time between two progress figures written to the database, in milliseconds. */
 const PROGRESS_EVERY = 200;
 
@@ -51,9 +50,11 @@ async function settleName(
   item: Claimed
 ): Promise<string | null> {
   if (item.placed) return item.placed;
+  // Only names that begin as its own can be in the way.
   const { rows } = await app.db.query<{ placed: string }>(
-    'select placed from delivery_items where delivery_id = $1 and placed is not null',
-    [deliveryId]
+    `select placed from delivery_items
+     where delivery_id = $1 and placed is not null and starts_with(lower(placed), lower($2))`,
+    [deliveryId, parse(item.file).name]
   );
   const reserved = new Set(rows.map(({ placed }) => nameKey(placed)));
   const placed = await placeFile(folder, item.file, item.deliverable.existing, reserved);
@@ -98,9 +99,7 @@ async function makePicture(
     const message =
       error instanceof UserError
         ? error.message
-        : (error as NodeJS.ErrnoException).code === 'ENOSPC'
-          ? 'The disk is full. Make room and press Retry: nothing that is done is lost.'
-          : 'This picture failed through a fault in Line True. Try it again.';
+        : 'This picture failed through a fault in Line True. Try it again.';
     await app.db.query(
       `update delivery_items set state = 'failed', error = $2, finished_at = now() where id = $1 and state = 'running'`,
       [item.id, message]
@@ -117,7 +116,6 @@ export async function runDelivery(app: App, id: string): Promise<void> {
   const job = frame && (await jobById(app, frame.job_id));
   if (!frame || !job) return;
   const folder = deliveryFolder(app.deliveries, job);
-  await mkdir(folder, { recursive: true });
   let opened: Promise<OpenedFrame> | null = null;
   const openFor =
     (recipe: PartialRecipe) =>
@@ -132,22 +130,22 @@ export async function runDelivery(app: App, id: string): Promise<void> {
         app.pool,
         { onProgress }
       ));
-  // One name at a time: two pictures must not settle on the same.
-  let naming: Promise<unknown> = Promise.resolve();
-  const work = async (): Promise<void> => {
+  // One frame at a time is opened and gives out its pictures; once the last one is in hand, the next frame's turn comes:
+  // unpacking keeps one core busy while the last pictures are rendered and encoded on the other.
+  const begin: Begin = async () => {
     for (;;) {
       const item = await claim(app, deliveryId, frameId);
-      if (!item) return;
-      const settled = naming.then(() => settleName(app, deliveryId, folder, item));
-      naming = settled.catch(() => {});
-      const placed = await settled;
-      if (placed === null)
-        await app.db.query(
-          `update delivery_items set state = 'skipped', progress = 1, finished_at = now() where id = $1`,
-          [item.id]
-        );
-      else await makePicture(app, item, placed, folder, openFor(item.recipe));
+      if (!item) return null;
+      const placed = await settleName(app, deliveryId, folder, item);
+      if (placed !== null) return { made: makePicture(app, item, placed, folder, openFor(item.recipe)) };
+      await app.db.query(
+        `update delivery_items set state = 'skipped', progress = 1, finished_at = now() where id = $1`,
+        [item.id]
+      );
     }
   };
-  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  const { rest } = await app.deliveryTurn(() => keepInHand(begin, AT_ONCE));
+  await rest;
+  const used = await (opened as Promise<OpenedFrame> | null)?.catch(() => null);
+  used?.close();
 }

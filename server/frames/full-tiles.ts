@@ -4,8 +4,9 @@ import { join } from 'node:path';
 import type { App } from '../app.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
+import { giveBack, giveBackPlanes } from '../render/lent-memory.ts';
 import { decodeInPool, developInPool } from '../render/linear-source.ts';
-import { derivedPath, linearAt } from './prepare-frame.ts';
+import { bytesOf, derivedPath, linearAt } from './prepare-frame.ts';
 import type { FrameRow } from './frame-row.ts';
 
 /** Tile edge in pixels. */
@@ -36,7 +37,9 @@ async function makeFull(app: App, frame: FrameRow, path: string): Promise<void> 
   const decoded = await decodeInPool(originalPath(app.data, frame.sha256), frame.name, app.pool);
   const { facts, planes } = await developInPool(decoded, app.pool);
   const values = await linearAt(planes, facts.size, app.pool);
-  await writeWhole(path, new Uint8Array(values.buffer));
+  giveBackPlanes(planes);
+  await writeWhole(path, bytesOf(values));
+  giveBack(values);
   await trimCache(app.data);
 }
 

@@ -14,9 +14,9 @@ import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { decodeInPool, developInPool, edgesInPool, halvedFor } from '../render/linear-source.ts';
+import { decodeInPool, developInPool, edgesInPool, halvesOf } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
-import { sharedUint16 } from '../render/shared-array.ts';
+import { giveBack, giveBackPlanes, lentUint16 } from '../render/lent-memory.ts';
 import type { OnAdding } from '../jobs/jobs.ts';
 import { trueUpFrame } from './true-up-frame.ts';
 
@@ -32,18 +32,24 @@ export function proxySize({ width, height }: FrameSize): FrameSize {
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 }
 
-/** Interleaved linear 16-bit values of a whole frame at a size. */
+/** The bytes of an array that may be a part of its memory. */
+export const bytesOf = ({ buffer, byteOffset, byteLength }: Uint16Array): Uint8Array =>
+  new Uint8Array(buffer, byteOffset, byteLength);
+
+/** Interleaved linear 16-bit values of a whole frame at a size; their memory is the caller's to give back. */
 export async function linearAt(planes: PlacedPlanes, size: FrameSize, pool: Pool): Promise<Uint16Array> {
   const full: FrameSize = { width: planes.width, height: planes.height };
   const unit = halfDiagonal(full);
   const projection: Projection = { size: full, focal: 1, model: NO_DISTORTION, rotation: IDENTITY };
   const pixel = full.width / unit / size.width;
   const view: View = { left: -full.width / unit / 2, top: -full.height / unit / 2, pixel, ...size };
-  const source = await halvedFor(planes, full.width / size.width, pool);
-  const out = sharedUint16(size.width * size.height * 3);
+  const halves = halvesOf(planes, pool);
+  const source = await halves.halfFor(full.width / size.width);
+  const out = lentUint16(size.width * size.height * 3);
   await inBands(size.height, 256, undefined, (from, to) =>
     pool.run({ source, projection, view, from, to, out }, { name: 'reduceLinear' })
   );
+  halves.close();
   return out;
 }
 
@@ -79,7 +85,20 @@ export async function readSingleEdges(app: App, sha256: string): Promise<Lateral
   return JSON.parse(text) as LateralEdge[];
 }
 
+/** Frames in hand: after a restart the queue may hold one twice. */
+const inHand = new Set<string>();
+
 export async function prepareFrame(app: App, id: string): Promise<void> {
+  if (inHand.has(id)) return;
+  inHand.add(id);
+  try {
+    await prepare(app, id);
+  } finally {
+    inHand.delete(id);
+  }
+}
+
+async function prepare(app: App, id: string): Promise<void> {
   const { rows } = await app.db.query<{ sha256: string; name: string }>(
     `select sha256, name from frames where id = $1 and state = 'preparing'`,
     [id]
@@ -91,8 +110,10 @@ export async function prepareFrame(app: App, id: string): Promise<void> {
     const { facts, planes } = await developInPool(decoded, app.pool);
     const size = proxySize(facts.size);
     const proxy = await linearAt(planes, size, app.pool);
-    await writeWhole(derivedPath(app.data, sha256, 'proxy.bin'), new Uint8Array(proxy.buffer));
+    await writeWhole(derivedPath(app.data, sha256, 'proxy.bin'), bytesOf(proxy));
+    giveBack(proxy);
     const edges = await edgesInPool(planes, app.pool);
+    giveBackPlanes(planes);
     const single = decoded.kind === 'mosaic' ? decoded.edges! : edges;
     const fit = fitLateral(single, halfDiagonal(facts.size));
     const measured: FrameEdges = {

@@ -6,26 +6,27 @@ import { completeRecipe } from '../../core/recipe/complete.ts';
 import type { PartialRecipe } from '../../core/recipe/schema.ts';
 import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
 import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
-import { allocatePlanes } from '../../core/pipeline/planes.ts';
 import { fillPlanes } from '../../core/pipeline/fill-planes.ts';
 import type { App } from '../app.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { frameFringes } from '../../core/lens/frame-fringes.ts';
 import { setupFrame } from '../../core/pipeline/frame-optics.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
+import { giveBack, giveBackPlanes, lentPlanes } from '../render/lent-memory.ts';
+import { halvesOf } from '../render/linear-source.ts';
 import { renderPixels } from '../render/render-frame.ts';
 import type { FrameRow } from './frame-row.ts';
 import { derivedPath } from './prepare-frame.ts';
 
 const EDGE = 480;
 
-/** The stored proxy as planes placed on the sensor. */
+/** The stored proxy as planes placed on the sensor; their memory is the caller's to give back. */
 export async function readProxy(app: App, frame: FrameRow): Promise<PlacedPlanes> {
   if (!frame.proxy || !frame.facts) throw new Error(`Frame ${frame.id} has no proxy.`);
   const { width, height } = frame.proxy;
   const bytes = await readFile(derivedPath(app.data, frame.sha256, 'proxy.bin'));
   const values = new Uint16Array(bytes.buffer, bytes.byteOffset, width * height * 3);
-  const planes = allocatePlanes(width, height, true);
+  const planes = lentPlanes(width, height);
   fillPlanes(values, width, planes);
   const { size } = frame.facts;
   return { ...planes, originX: 0, originY: 0, scaleX: width / size.width, scaleY: height / size.height };
@@ -52,14 +53,19 @@ async function smallPicture(
   const { optics, terms } = setupFrame(facts, recipe.lens, choice);
   const plan = planFrame(optics, recipe, terms);
   const size = limitedSize(plan.output, edge);
-  const source = await readProxy(app, frame);
+  const proxy = await readProxy(app, frame);
+  const source = halvesOf(proxy, app.pool);
   const pixels = await renderPixels(
     { source, plan, facts, fringes: frameFringes(recipe.lens), size, depth: 8 },
     app.pool
   );
-  return sharp(pixels, { raw: { ...size, channels: 3 } })
+  source.close();
+  giveBackPlanes(proxy);
+  const jpeg = await sharp(pixels, { raw: { ...size, channels: 3 } })
     .jpeg({ quality: 84 })
     .toBuffer();
+  giveBack(pixels);
+  return jpeg;
 }
 
 export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {

@@ -14,6 +14,7 @@ import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { derivedPath, readSingleEdges } from '../frames/prepare-frame.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
+import { giveBackPlanes } from '../render/lent-memory.ts';
 import { decodeInPool, developInPool } from '../render/linear-source.ts';
 import { freeId, soundProfile, writeProfiles } from './catalogue.ts';
 
@@ -35,6 +36,7 @@ async function measured<T>(app: App, frame: FrameRow, what: 'chart' | 'flat'): P
   const decoded = await decodeInPool(originalPath(app.data, frame.sha256), frame.name, app.pool);
   const { planes } = await developInPool(decoded, app.pool);
   const found = (await app.pool.run({ planes }, { name: what })) as T;
+  giveBackPlanes(planes);
   await writeWhole(path, JSON.stringify(found));
   return found;
 }

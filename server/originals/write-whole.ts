@@ -1,6 +1,6 @@
 /** Writing files that are either whole or not there: temporary name, sync, rename. */
-import { mkdir, open, rename, rm } from 'node:fs/promises';
-import { dirname } from 'node:path';
+import { mkdir, open, readdir, rename, rm } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
 import { UserError } from '../decode/user-error.ts';
 
 let counter = 0;
@@ -10,26 +10,32 @@ export function temporaryName(path: string): string {
   return `${path}.${process.pid}-${++counter}.part`;
 }
 
+/** Removes what was left beside a file when its writing was broken off by the end of the process. */
+export async function removeHalfWritten(path: string): Promise<void> {
+  const names = await readdir(dirname(path)).catch(() => []);
+  for (const name of names)
+    if (name.startsWith(`${basename(path)}.`) && name.endsWith('.part'))
+      await rm(join(dirname(path), name), { force: true });
+}
+
 /** Turns the errors of a full or unwritable disk into words; anything else stays as it is. */
 export function diskError(error: unknown): unknown {
   const code = (error as NodeJS.ErrnoException).code;
   if (code === 'ENOSPC' || code === 'EDQUOT') {
     return new UserError(
-      'The disk is full: the file was not stored. Make room and add it again; nothing else was changed.'
+      'The disk is full: the file was not stored. Make room and try it again; nothing else was changed.'
     );
   }
   if (code === 'EACCES' || code === 'EROFS') {
-    return new UserError(
-      'The data folder cannot be written to. Check its permissions and add the file again.'
-    );
+    return new UserError('The folder cannot be written to. Check its permissions and try it again.');
   }
   return error;
 }
 
 export async function writeWhole(path: string, content: Uint8Array | string): Promise<void> {
-  await mkdir(dirname(path), { recursive: true });
   const temporary = temporaryName(path);
   try {
+    await mkdir(dirname(path), { recursive: true });
     const file = await open(temporary, 'wx');
     try {
       await file.writeFile(content);

@@ -75,13 +75,16 @@ export function exifOf(facts: FrameFacts, keepPosition: boolean, rightsOnly = fa
   return exif;
 }
 
-/** Encodes interleaved RGB; 16-bit pixels need TIFF or PNG. */
-export async function encode(
+/** Makes a file of a quality, as often as it takes. */
+export type Encoder = (quality: number) => Promise<Buffer>;
+
+/** Files of interleaved RGB; 16-bit pixels need TIFF or PNG. */
+export async function encoderOf(
   pixels: Uint8Array | Uint16Array,
   size: FrameSize,
   facts: FrameFacts,
-  { format, quality, ppi, keepPosition, space = 'srgb', metadata = 'all', rights }: EncodeOptions
-): Promise<Buffer> {
+  { format, ppi, keepPosition, space = 'srgb', metadata = 'all', rights }: Omit<EncodeOptions, 'quality'>
+): Promise<Encoder> {
   const told: FrameFacts = {
     ...facts,
     artist: rights?.creator || facts.artist,
@@ -94,26 +97,24 @@ export async function encode(
     const tagged = image.withExif(exifOf(told, keepPosition, metadata === 'rights'));
     return packet ? tagged.withXmp(packet) : tagged;
   };
+  const profile = Buffer.from(iccProfile(space));
   if (pixels instanceof Uint16Array) {
     if (format !== 'png' && format !== 'tiff') throw new Error(`${format} holds 8 bits per channel here.`);
     const deep = withTexts(sharp(pixels, { raw: { ...size, channels: 3 } })).toColourspace('rgb16');
-    const bytes = await (format === 'png' ? deep.png(PNG) : deep.tiff(tiffOptions(ppi))).toBuffer();
-    return embedProfile(bytes, format, Buffer.from(iccProfile(space)), ppi);
+    return async () => {
+      const bytes = await (format === 'png' ? deep.png(PNG) : deep.tiff(tiffOptions(ppi))).toBuffer();
+      return embedProfile(bytes, format, profile, ppi);
+    };
   }
-  const plain = sharp(pixels, { raw: { ...size, channels: 3 } });
-  const image = withTexts(
-    space === 'srgb'
-      ? plain.withIccProfile('srgb', { attach: true }).withMetadata({ density: ppi })
-      : await tagged(plain, space, ppi)
-  );
-  return inFormat(image, format, quality, ppi).toBuffer();
-}
-
-/** A picture whose values are those of a space already, and its resolution: asked for either, the encoder would convert them. */
-async function tagged(plain: Sharp, space: OutputSpace, ppi: number): Promise<Sharp> {
-  const png = await plain.png({ compressionLevel: 0 }).toBuffer();
-  const withProfile = embedProfile(png, 'png', Buffer.from(iccProfile(space)), ppi);
-  return sharp(withProfile, { ignoreIcc: true, limitInputPixels: false }).keepIccProfile();
+  // Asked for a profile or a resolution, the encoder would convert the values: it gets a picture that has both already.
+  const plain = await sharp(pixels, { raw: { ...size, channels: 3 } })
+    .png({ compressionLevel: 0 })
+    .toBuffer();
+  const tagged = embedProfile(plain, 'png', profile, ppi);
+  return (quality) => {
+    const image = sharp(tagged, { ignoreIcc: true, limitInputPixels: false }).keepIccProfile();
+    return inFormat(withTexts(image), format, quality, ppi).toBuffer();
+  };
 }
 
 function inFormat(image: Sharp, format: OutputFormat, quality: number, ppi: number): Sharp {

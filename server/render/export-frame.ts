@@ -16,13 +16,20 @@ import {
   setupFrame
 } from '../../core/pipeline/frame-optics.ts';
 import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
-import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/schema.ts';
 import { UserError } from '../decode/user-error.ts';
 import { solveMissingAngles } from '../recipe/solve-missing-angles.ts';
-import { type EncodeOptions, encode } from './encode.ts';
-import { type WorkOptions, decodeInPool, developInPool, edgesInPool } from './linear-source.ts';
+import { type EncodeOptions, encoderOf } from './encode.ts';
+import { giveBack, giveBackPlanes } from './lent-memory.ts';
+import {
+  type Halves,
+  type WorkOptions,
+  decodeInPool,
+  developInPool,
+  edgesInPool,
+  halvesOf
+} from './linear-source.ts';
 import type { Pool } from './pool.ts';
 import { renderPixels } from './render-frame.ts';
 import { type Report, makeReport } from './report.ts';
@@ -38,14 +45,16 @@ export interface OpenRequest {
   choose: (facts: FrameFacts) => LensChoice | Promise<LensChoice>;
 }
 
-/** A frame developed once, for any number of pictures. */
+/** A frame developed once, for any number of pictures; to be closed when they are made. */
 export interface OpenedFrame extends FrameSetup {
   name: string;
   facts: FrameFacts;
-  planes: PlacedPlanes;
+  source: Halves;
   recipe: Recipe;
   edges: LateralEdge[];
   originalSha256: string;
+  /** Gives its memory back. */
+  close(): void;
 }
 
 export interface PictureRequest {
@@ -107,7 +116,13 @@ export async function openFrame(
   }
   const recipe = completeRecipe(solveMissingAngles(partial, setup.optics, setup.terms));
   const edges = await edgesInPool(planes, pool, { signal });
-  return { ...setup, name, facts, planes, recipe, edges, originalSha256: sha256(await readFile(path)) };
+  const originalSha256 = sha256(await readFile(path));
+  const source = halvesOf(planes, pool);
+  const close = (): void => {
+    source.close();
+    giveBackPlanes(planes);
+  };
+  return { ...setup, name, facts, source, recipe, edges, originalSha256, close };
 }
 
 /** One picture of an opened frame, with its report. */
@@ -117,7 +132,7 @@ export async function renderPicture(
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<Exported> {
-  const { optics, terms, facts, planes } = opened;
+  const { optics, terms, facts, source } = opened;
   const { encoding, ratio = AS_CROPPED, sharpening, watermark, limit } = request;
   const { recipe } = ratio === AS_CROPPED ? opened : { recipe: withRatio(opened.recipe, ratio) };
   const plan = planFrame(optics, recipe, terms);
@@ -131,7 +146,7 @@ export async function renderPicture(
   const deep = encoding.format === 'tiff' || encoding.format === 'png';
   const rendered = await renderPixels(
     {
-      source: planes,
+      source,
       plan,
       facts,
       fringes: frameFringes(recipe.lens),
@@ -145,12 +160,13 @@ export async function renderPicture(
   const pixels = sharpening ? await sharpenInPool(rendered, size, sharpening, pool, signal) : rendered;
   if (watermark) await applyWatermark(pixels, size, watermark);
   signal?.throwIfAborted();
-  const encodeAt = (quality: number): Promise<Buffer> =>
-    encode(pixels, size, facts, { ...encoding, quality });
+  const encodeAt = await encoderOf(pixels, size, facts, encoding);
   const fitted = limit
     ? await fitBytes(encodeAt, limit, encoding.quality)
     : { ok: true as const, encoded: await encodeAt(encoding.quality), quality: encoding.quality, encodes: 1 };
+  // A thread that was stopped may still be writing.
   signal?.throwIfAborted();
+  giveBack(rendered, pixels);
   if (!fitted.ok) {
     const [least, most] = [fitted.smallest, limit!].map((bytes) => Math.ceil(bytes / 1000));
     throw new UserError(
@@ -193,8 +209,12 @@ export async function exportFrame(
     onProgress: (share) => onProgress(share * DEVELOPED)
   });
   const { encoding, depth, longEdge } = request;
-  return renderPicture(opened, { encoding, depth, sizeFor: (full) => limitedSize(full, longEdge) }, pool, {
-    signal,
-    onProgress: (share) => onProgress(DEVELOPED + share * (1 - DEVELOPED))
-  });
+  const exported = await renderPicture(
+    opened,
+    { encoding, depth, sizeFor: (full) => limitedSize(full, longEdge) },
+    pool,
+    { signal, onProgress: (share) => onProgress(DEVELOPED + share * (1 - DEVELOPED)) }
+  );
+  opened.close();
+  return exported;
 }

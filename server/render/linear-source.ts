@@ -1,10 +1,12 @@
 /** A file decoded and developed to full-size linear planes in shared memory. */
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import { type PlacedPlanes, allocatePlanes } from '../../core/pipeline/planes.ts';
+import { halfSize } from '../../core/pipeline/halve.ts';
+import type { PlacedPlanes, Planes } from '../../core/pipeline/planes.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import { UserError } from '../decode/user-error.ts';
+import { giveBack, giveBackPlanes, lentPlanes, lentUint16 } from './lent-memory.ts';
 import { type Pool, inBands } from './pool.ts';
 import type { Refusal } from './worker.ts';
 
@@ -29,6 +31,13 @@ export async function decodeInPool(
 ): Promise<Decoded> {
   const decoded = (await pool.run({ path, name }, { name: 'decode', signal })) as Decoded | Refusal;
   if ('refused' in decoded) throw new UserError(decoded.refused);
+  if (decoded.kind === 'mosaic') {
+    // It came as a copy; every thread is to see it.
+    const { mosaic } = decoded;
+    const data = lentUint16(mosaic.data.length);
+    data.set(mosaic.data);
+    mosaic.data = data;
+  }
   return decoded;
 }
 
@@ -41,7 +50,7 @@ export async function edgesInPool(
   return (await pool.run({ planes }, { name: 'edges', signal })) as LateralEdge[];
 }
 
-/** Linear planes of a decoded file. */
+/** Linear planes of a decoded file, whose own memory is given back. The planes are the caller's to give back. */
 export async function developInPool(
   decoded: Decoded,
   pool: Pool,
@@ -52,7 +61,7 @@ export async function developInPool(
   if (decoded.kind === 'planes') return { facts, planes: { ...decoded.planes, ...placed } };
   const { mosaic } = decoded;
   const { width, height } = orientedSize(mosaic);
-  const planes = allocatePlanes(width, height, true);
+  const planes = lentPlanes(width, height);
   await inBands(
     mosaic.height,
     BAND,
@@ -60,19 +69,38 @@ export async function developInPool(
     (from, to) => pool.run({ mosaic, planes, from, to }, { name: 'develop', signal: options.signal }),
     options.onProgress
   );
+  giveBack(mosaic.data);
   return { facts, planes: { ...planes, ...placed } };
 }
 
-/** Reduces by halves until the next would be smaller than needed: `reduction` source pixels make one output pixel. */
-export async function halvedFor(
-  source: PlacedPlanes,
-  reduction: number,
-  pool: Pool,
-  signal?: AbortSignal
-): Promise<PlacedPlanes> {
-  let current = source;
-  for (let left = reduction; left >= 2; left /= 2) {
-    current = (await pool.run({ source: current }, { name: 'reduce', signal })) as PlacedPlanes;
+/** A picture and its successive halves, each made when it is first asked for. */
+export interface Halves {
+  /** The last half that still has a pixel for every output pixel, where `reduction` source pixels make one. */
+  halfFor(reduction: number, signal?: AbortSignal): Promise<PlacedPlanes>;
+  /** Gives back the memory of the halves; the picture itself stays. */
+  close(): void;
+}
+
+export function halvesOf(source: PlacedPlanes, pool: Pool): Halves {
+  const levels: Promise<PlacedPlanes>[] = [Promise.resolve(source)];
+  const lent: Planes[] = [];
+  async function half(of: Promise<PlacedPlanes>): Promise<PlacedPlanes> {
+    const larger = await of;
+    const { width, height } = halfSize(larger);
+    const out = lentPlanes(width, height);
+    lent.push(out);
+    await pool.run({ source: larger, out }, { name: 'reduce' });
+    const { originX, originY, scaleX, scaleY } = larger;
+    return { ...out, originX, originY, scaleX: scaleX / 2, scaleY: scaleY / 2 };
   }
-  return current;
+  return {
+    async halfFor(reduction, signal) {
+      const level = Math.max(0, Math.floor(Math.log2(reduction)));
+      while (levels.length <= level) levels.push(half(levels[levels.length - 1]));
+      const found = await levels[level];
+      signal?.throwIfAborted();
+      return found;
+    },
+    close: () => lent.forEach(giveBackPlanes)
+  };
 }

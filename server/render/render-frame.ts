@@ -6,16 +6,15 @@ import type { OutputSpace } from '../../core/colour/rgb-spaces.ts';
 import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
 import type { Look } from '../../core/output/quantise.ts';
 import { type Plan, cropView } from '../../core/pipeline/plan.ts';
-import type { PlacedPlanes } from '../../core/pipeline/planes.ts';
-import { type WorkOptions, halvedFor } from './linear-source.ts';
+import { lentUint16, lentUint8 } from './lent-memory.ts';
+import type { Halves, WorkOptions } from './linear-source.ts';
 import { type Pool, inBands } from './pool.ts';
-import { sharedUint16, sharedUint8 } from './shared-array.ts';
 import type { RenderTask } from './worker.ts';
 
 const BAND = 128;
 
 export interface RenderRequest {
-  source: PlacedPlanes;
+  source: Halves;
   plan: Plan;
   facts: Pick<FrameFacts, 'rendering' | 'toWorking'>;
   fringes: readonly FringeColour[];
@@ -27,7 +26,7 @@ export interface RenderRequest {
   area?: Rectangle;
 }
 
-/** Interleaved RGB of 8 or 16 bits. */
+/** Interleaved RGB of 8 or 16 bits; its memory is the caller's to give back. */
 export async function renderPixels(
   request: RenderRequest,
   pool: Pool,
@@ -36,9 +35,9 @@ export async function renderPixels(
   const { plan, facts, fringes, size, depth } = request;
   const view = cropView(request.area ?? plan.crop, size);
   const reduction = view.pixel * halfDiagonal(plan.projection.size);
-  const source = await halvedFor(request.source, reduction, pool, signal);
+  const source = await request.source.halfFor(reduction, signal);
   const out =
-    depth === 16 ? sharedUint16(size.width * size.height * 3) : sharedUint8(size.width * size.height * 3);
+    depth === 16 ? lentUint16(size.width * size.height * 3) : lentUint8(size.width * size.height * 3);
   const look: Look = {
     rendering: facts.rendering,
     toWorking: facts.toWorking,

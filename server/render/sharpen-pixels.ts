@@ -1,8 +1,8 @@
 /** Output sharpening in bands over the pool. */
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
 import type { SharpenOptions } from '../../core/output/sharpen.ts';
+import { lentUint16, lentUint8 } from './lent-memory.ts';
 import { type Pool, inBands } from './pool.ts';
-import { sharedUint16, sharedUint8 } from './shared-array.ts';
 
 const BAND = 256;
 
@@ -13,7 +13,7 @@ export async function sharpenInPool(
   pool: Pool,
   signal?: AbortSignal
 ): Promise<Uint8Array | Uint16Array> {
-  const out = pixels instanceof Uint16Array ? sharedUint16(pixels.length) : sharedUint8(pixels.length);
+  const out = pixels instanceof Uint16Array ? lentUint16(pixels.length) : lentUint8(pixels.length);
   await inBands(size.height, BAND, signal, (from, to) =>
     pool.run({ pixels, size, out, options, from, to }, { name: 'sharpenRows', signal })
   );

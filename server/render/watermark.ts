@@ -1,12 +1,12 @@
 /** A text or a picture laid over the finished pixels. */
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import type { FrameSize } from '../../core/camera/frame-geometry.ts';
 import type { Watermark } from '../../core/output/deliverable-schema.ts';
 import { UserError } from '../decode/user-error.ts';
+import { outlineText } from './text-outline.ts';
 
 /** Distance from the edges, as a share of the shorter one. */
 const MARGIN = 0.03;
-const TEXT_HEIGHT = 200;
 
 interface Overlay {
   data: Buffer;
@@ -14,36 +14,24 @@ interface Overlay {
   height: number;
 }
 
-const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;' };
-
+/** A text is drawn at its size, a PNG resized to it; neither is higher than the picture. */
 async function overlayOf({ text, png, size }: Watermark, picture: FrameSize): Promise<Overlay> {
   const width = Math.max(1, Math.round((picture.width * size) / 100));
-  const source = png
-    ? sharp(Buffer.from(png, 'base64'), { limitInputPixels: 50e6 })
-    : sharp({
-        text: {
-          text: `<span foreground="white">${text.replace(/[&<>]/g, (c) => ESCAPES[c])}</span>`,
-          font: 'sans bold',
-          rgba: true,
-          height: TEXT_HEIGHT,
-          width: 20 * TEXT_HEIGHT
-        }
-      });
+  const within = { width, height: picture.height, fit: 'inside' as const };
+  const drawn = (): Sharp => {
+    const outline = outlineText(text);
+    return sharp(Buffer.from(outline.svg(Math.min(width, Math.floor(picture.height * outline.ratio)))));
+  };
+  const source = png ? sharp(Buffer.from(png, 'base64'), { limitInputPixels: 50e6 }).resize(within) : drawn();
   try {
     const { data, info } = await source
       .ensureAlpha()
       .toColourspace('srgb')
-      .resize({ width, height: picture.height, fit: 'inside', withoutEnlargement: false })
       .raw()
       .toBuffer({ resolveWithObject: true });
-    if (!data.some((value, i) => i % 4 === 3 && value > 0)) throw new Error('Nothing to be seen.');
     return { data, width: info.width, height: info.height };
   } catch {
-    throw new UserError(
-      png
-        ? 'The watermark is no picture that can be read. Choose a PNG file.'
-        : 'The text of the watermark cannot be drawn: this machine has no font for it. Choose a PNG file instead.'
-    );
+    throw new UserError('The watermark is no picture that can be read. Choose a PNG file.');
   }
 }
 

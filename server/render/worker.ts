@@ -59,8 +59,8 @@ export function develop(task: { mosaic: Mosaic; planes: Planes; from: number; to
   developBand(task.mosaic, task.planes, task.from, task.to);
 }
 
-export function reduce({ source }: { source: PlacedPlanes }): PlacedPlanes {
-  return halve(source, true);
+export function reduce({ source, out }: { source: PlacedPlanes; out: Planes }): void {
+  halve(source, out);
 }
 
 export function render({ source, projection, view, from, to, look, fringes, out }: RenderTask): void {

@@ -8,8 +8,8 @@ import { converter, differenceCiede2000 } from 'culori';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { SPACES } from '../../core/colour/rgb-spaces.ts';
-import { type Deliverable, completeDeliverable } from '../../core/output/deliverable-schema.ts';
+import { RGB_SPACES, SPACES } from '../../core/colour/rgb-spaces.ts';
+import { type Deliverable, FORMATS, completeDeliverable } from '../../core/output/deliverable-schema.ts';
 import { fitBytes } from '../../core/output/fit-bytes.ts';
 import { seededRandom } from '../../scenes/random.ts';
 import { type Pick, actOnDelivery, itemsOf, planDelivery, startDelivery } from '../deliveries/deliveries.ts';
@@ -24,6 +24,7 @@ import { deliveryReport, deliveryZip } from '../deliveries/delivery-files.ts';
 import { deliveryById } from '../deliveries/deliveries.ts';
 import { nameItems } from '../deliveries/name-items.ts';
 import { addFrame } from '../frames/add-frame.ts';
+import { applyWatermark } from '../render/watermark.ts';
 import { frameById, nameRoom, saveRecipe } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
@@ -142,7 +143,8 @@ describe('a delivery', () => {
       keywords: 'brick, front ,library'
     };
     await nameRoom(test.app, frames['SML_0101.dng'], 'West front');
-    for (const format of ['jpeg', 'tiff', 'png', 'webp', 'avif'] as const) {
+    const made = { jpeg: 'display-p3', tiff: 'oprgb', png: 'rec2020', webp: 'srgb', avif: 'oprgb' } as const;
+    for (const format of FORMATS) {
       const id = await addDeliverable(
         test.app,
         deliverable({
@@ -151,7 +153,7 @@ describe('a delivery', () => {
           sizeKind: 'long',
           width: 300,
           ppi: 240,
-          space: 'display-p3',
+          space: made[format],
           metadata: format === 'webp' ? 'rights' : 'all',
           ...texts
         })
@@ -164,10 +166,7 @@ describe('a delivery', () => {
       expect(tags['XMP-dc:Rights']).toBe('© 2026 Imre Calloway');
       expect(tags['XMP-dc:Creator']).toBe('Imre Calloway');
       expect(JSON.stringify(tags)).not.toMatch(/GPS(Lat|Long)/);
-      const names = Object.entries(tags).filter(([name]) =>
-        name.startsWith('ICC_Profile:ProfileDescription')
-      );
-      expect(names.length).toBe(1);
+      expect(tags['ICC_Profile:ProfileDescription'], format).toBe(RGB_SPACES[made[format]].name);
       if (format === 'jpeg' || format === 'png') expect(tags['IFD0:Model']).toBe('F2');
       if (format === 'webp') expect(JSON.stringify(tags)).not.toMatch(/Fenwright|FNumber/);
       if (format === 'jpeg') expect(tags['IFD0:XResolution'] ?? tags['JFIF:XResolution']).toBeCloseTo(240, 1);
@@ -242,6 +241,36 @@ describe('a delivery', () => {
       found.sort((x, y) => x - y);
       expect(found[Math.floor(found.length * 0.95)], name).toBeLessThan(1);
       expect(found.reduce((sum, x) => sum + x, 0) / found.length, name).toBeLessThan(0.5);
+    }
+  });
+});
+
+describe('a watermark', () => {
+  it('is drawn where, as wide and as strong as was asked, in the font that ships with the app', async () => {
+    const size = { width: 400, height: 300 };
+    for (const depth of [8, 16]) {
+      const grey = depth === 8 ? 100 : 100 * 257;
+      const length = size.width * size.height * 3;
+      const pixels = depth === 8 ? new Uint8Array(length).fill(grey) : new Uint16Array(length).fill(grey);
+      await applyWatermark(pixels, size, {
+        text: '© Ζωή Łódź',
+        png: null,
+        place: 'bottom right',
+        size: 50,
+        opacity: 60
+      });
+      const changed = [...pixels.keys()].filter((i) => i % 3 === 0 && pixels[i] !== grey).map((i) => i / 3);
+      const columns = changed.map((i) => i % size.width);
+      const rows = changed.map((i) => Math.floor(i / size.width));
+      expect(Math.min(...columns)).toBeGreaterThan(400 - 9 - 200 - 1);
+      expect(Math.max(...columns) - Math.min(...columns)).toBeGreaterThan(180);
+      expect(Math.max(...columns)).toBeLessThan(400 - 9);
+      expect(Math.max(...rows)).toBeLessThan(300 - 9);
+      expect(Math.min(...rows)).toBeGreaterThan(200);
+      // White letters at 60 %, and a rim darker than the ground.
+      const scale = depth === 8 ? 1 : 257;
+      expect(Math.max(...changed.map((i) => pixels[i * 3])) / scale).toBeCloseTo(100 + 0.6 * 155, -0.5);
+      expect(Math.min(...changed.map((i) => pixels[i * 3])) / scale).toBeLessThan(95);
     }
   });
 });
@@ -343,6 +372,8 @@ describe('what goes wrong', () => {
       opacity: 50
     };
     await expect(soundDeliverable({ name: 'x', watermark })).rejects.toThrow(/no picture that can be read/);
+    const strange = { ...watermark, png: null, text: 'Zoë 漢' };
+    await expect(soundDeliverable({ name: 'x', watermark: strange })).rejects.toThrow(/has no “漢”/);
     const before = (await listDeliverables(test.app)).length;
     await expect(
       importDeliverables(test.app, [{ name: 'good' }, { name: 'bad', quality: 300 }])

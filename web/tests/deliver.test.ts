@@ -1,5 +1,7 @@
 /** Ratios, crops, a deliverable and a delivery through the real interface; the ZIP is opened and checked. */
 import { createHash } from 'node:crypto';
+import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { unzipSync } from 'fflate';
 import type { Browser, Page } from 'puppeteer-core';
 import sharp from 'sharp';
@@ -14,6 +16,7 @@ let app: Running;
 let browser: Browser;
 let page: Page;
 let bench: BenchPage;
+let data = '';
 let jobId = '';
 let ids: Record<string, string> = {};
 const NAMES = ['SML_0101.dng', 'CPR_0003.dng'];
@@ -50,7 +53,8 @@ const fill = async (label: string, text: string): Promise<void> => {
 };
 
 beforeAll(async () => {
-  app = await startApp(newDataFolder());
+  data = newDataFolder();
+  app = await startApp(data);
   browser = await openBrowser();
   page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
@@ -224,5 +228,71 @@ describe('a delivery', () => {
           .length === 2,
       { timeout: 20000 }
     );
+  });
+
+  it('ends with every file once and whole when the server is killed in the middle and started again', async () => {
+    const call = (path: string, body?: unknown): Promise<Response> =>
+      fetch(`${app.address}/api${path}`, {
+        ...(body ? { method: 'POST', body: JSON.stringify(body) } : {}),
+        headers: { 'content-type': 'application/json' }
+      });
+    interface Row {
+      id: string;
+      document: { name: string };
+    }
+    const known = (await (await call('/deliverables')).json()) as Row[];
+    const picks = known
+      .filter(({ document }) => /^(Feed|Banner|Print|Architect)/.test(document.name))
+      .flatMap(({ id }) => NAMES.map((name) => [ids[name], id]));
+    expect(picks).toHaveLength(8);
+    const { id } = (await (await call(`/jobs/${jobId}/deliveries`, { picks })).json()) as { id: string };
+    interface Item {
+      state: string;
+      placed: string;
+      sha256: string;
+      progress: number;
+    }
+    const items = async (): Promise<Item[]> =>
+      ((await (await call(`/deliveries/${id}`)).json()) as { items: Item[] }).items;
+    const until = async (check: (all: Item[]) => boolean): Promise<Item[]> => {
+      for (const deadline = Date.now() + 120_000; ;) {
+        const all = await items();
+        if (check(all)) return all;
+        if (Date.now() > deadline) throw new Error(JSON.stringify(all));
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+    };
+    const before = await until(
+      (all) =>
+        all.some(({ state }) => state === 'done') &&
+        all.some(({ state, progress }) => state === 'running' && progress > 0.3)
+    );
+    await app.kill();
+    // What a file looks like whose writing was broken off.
+    const folders = join(data, 'deliveries');
+    const [folder] = readdirSync(folders).map((name) => join(folders, name));
+    const running = before.find(({ state }) => state === 'running')!;
+    writeFileSync(join(folder, `${running.placed}.1-1.part`), 'half');
+    app = await startApp(data);
+    const after = await until((all) => all.every(({ state }) => state === 'done'));
+    const placed = after.map((item) => item.placed);
+    expect(new Set(placed).size).toBe(8);
+    const there = readdirSync(folder);
+    expect(there.filter((name) => name.endsWith('.part'))).toEqual([]);
+    for (const { placed: name, sha256 } of after)
+      expect(
+        createHash('sha256')
+          .update(readFileSync(join(folder, name)))
+          .digest('hex')
+      ).toBe(sha256);
+    // Neither a second copy under another name, nor a file of which nobody knows.
+    const earlier = there.filter((name) => !placed.includes(name));
+    expect(earlier.sort()).toEqual([
+      'Deliver-SML_0101-Banner-16x9.jpg',
+      'Front-0101-4x3.jpg',
+      'Street-0003-4x3.jpg'
+    ]);
+    for (const { state, sha256, placed: name } of before)
+      if (state === 'done') expect(after.find((item) => item.placed === name)!.sha256).toBe(sha256);
   });
 });
