@@ -1,8 +1,5 @@
 /** Deliveries: starting one, its state, and what can be done with it while it runs. */
-import type { FrameSize } from '../../core/camera/frame-geometry.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import type { Deliverable } from '../../core/output/deliverable-schema.ts';
-import { outputSize } from '../../core/output/output-size.ts';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
@@ -12,6 +9,7 @@ import { DELIVER, enqueueMany } from '../queue.ts';
 import { removeHalfWritten } from '../originals/write-whole.ts';
 import { deliveryFolder, pathInFolder } from './delivery-folder.ts';
 import { listDeliverables } from './deliverables.ts';
+import { type Estimate, estimateDelivery } from './estimate.ts';
 import { type NamedFrame, type NamedItem, nameItems } from './name-items.ts';
 
 export type ItemState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled' | 'skipped';
@@ -85,50 +83,24 @@ async function namedPicks(
   return nameItems(job, chosen);
 }
 
-/** Bytes for one pixel at about quality 90, by format; 16 bits double it. */
-const BYTES: Record<Deliverable['format'], number> = {
-  jpeg: 0.42,
-  webp: 0.25,
-  avif: 0.22,
-  png: 1.7,
-  tiff: 2.2
-};
-/** Seconds before the first picture of a frame, and for a picture of a megapixel: figures of two usual cores. */
-const FRAME_SECONDS = 0.28;
-const PICTURE_SECONDS = 0.22;
-
-export interface Planned {
+export interface Planned extends Estimate {
   items: { frame: string; deliverable: string; file: string }[];
-  /** Expected bytes and seconds. */
-  bytes: number;
-  seconds: number;
 }
 
 /** What a delivery would make, with an estimate; refuses what starting it would refuse. */
 export async function planDelivery(app: App, jobId: string, picks: readonly Pick[]): Promise<Planned> {
   const items = await namedPicks(app, jobId, picks);
-  let bytes = 0;
-  let seconds = 0;
-  const seen = new Set<string>();
-  for (const { frame, deliverable } of items) {
-    const { size } = frame.row.facts;
-    const full: FrameSize = { width: Math.round(size.width * 0.9), height: Math.round(size.height * 0.9) };
-    const { width, height } = outputSize(full, deliverable);
-    const megapixels = (width * height) / 1e6;
-    const plain = width * height * BYTES[deliverable.format] * (deliverable.depth === 16 ? 2 : 1);
-    bytes += deliverable.limit === null ? plain : Math.min(plain, deliverable.limit * 1000);
-    seconds += PICTURE_SECONDS * megapixels * (deliverable.limit === null ? 1 : 1.6) + 0.2;
-    if (!seen.has(frame.id)) seconds += (FRAME_SECONDS * size.width * size.height) / 1e6;
-    seen.add(frame.id);
-  }
+  const estimate = await estimateDelivery(
+    app,
+    items.map(({ frame, deliverable }) => ({ frameId: frame.id, frame: frame.row.facts.size, deliverable }))
+  );
   return {
     items: items.map(({ frame, deliverable, file }) => ({
       frame: frame.name,
       deliverable: deliverable.name,
       file
     })),
-    bytes: Math.round(bytes),
-    seconds: Math.round(seconds)
+    ...estimate
   };
 }
 

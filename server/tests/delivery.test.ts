@@ -1,7 +1,15 @@
 /** Deliveries: what is made, what it says of itself, and that nothing is lost on the way. */
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  statSync,
+  writeFileSync
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { converter, differenceCiede2000 } from 'culori';
@@ -20,6 +28,7 @@ import {
   soundDeliverable
 } from '../deliveries/deliverables.ts';
 import { deliveryFolder, pathInFolder, placeFile } from '../deliveries/delivery-folder.ts';
+import { covered } from '../deliveries/estimate.ts';
 import { deliveryReport, deliveryZip } from '../deliveries/delivery-files.ts';
 import { deliveryById } from '../deliveries/deliveries.ts';
 import { nameItems } from '../deliveries/name-items.ts';
@@ -132,6 +141,37 @@ describe('a delivery', () => {
       await streamed(await deliveryZip(test.app, (await deliveryById(test.app, again.id))!))
     );
     expect(Object.keys(replaced)).toContain('Test-job-SML_0101-Web-2.jpg');
+  });
+
+  it('is estimated by what the latest ones took on this machine', async () => {
+    const picks = Object.values(frames).flatMap((frame) =>
+      ['Listing 4x3', 'Banner 16x9'].map((name): [string, string] => [frame, name])
+    );
+    const rows = await listDeliverables(test.app);
+    const chosen = picks.map(([frame, name]): Pick => [
+      frame,
+      rows.find(({ document }) => document.name === name)!.id
+    ]);
+    const { id } = await deliver(chosen);
+    await test.app.db.query('delete from deliveries where id <> $1', [id]);
+    // As if every picture had taken a minute, one after the other.
+    await test.app.db.query(
+      `update delivery_items set started_at = created + position * interval '1 minute',
+         finished_at = created + (position + 1) * interval '1 minute'
+       from (select now() as created) as moment where state = 'done'`
+    );
+    const { seconds, bytes } = await planDelivery(test.app, test.jobId, chosen);
+    expect(seconds).toBeGreaterThan(0.6 * 60 * chosen.length);
+    expect(seconds).toBeLessThan(1.6 * 60 * chosen.length);
+    expect(bytes).toBeGreaterThan(1e5);
+    // Pauses are no work.
+    expect(
+      covered([
+        [0, 2],
+        [1, 3],
+        [10, 11]
+      ])
+    ).toBe(4);
   });
 
   it('writes profile, resolution, rights and texts as they were asked for, and no place unless asked', async () => {
@@ -337,6 +377,41 @@ describe('what goes wrong', () => {
     await until(async () => (await itemsOf(test.app, id))[1].state === 'done');
     expect((await itemsOf(test.app, id))[0].state).toMatch(/failed|running|queued/);
   });
+
+  it.runIf(process.getuid?.() === 0)(
+    'says that the disk is full, and makes the picture once there is room',
+    async () => {
+      const large = await addDeliverable(
+        test.app,
+        deliverable({ name: 'Large', format: 'tiff', sizeKind: 'full' })
+      );
+      const small = await addDeliverable(
+        test.app,
+        deliverable({ name: 'Small', sizeKind: 'long', width: 200 })
+      );
+      execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=300k', 'tmpfs', folder]);
+      let id: string;
+      try {
+        const first = await deliver([
+          [frames['SML_0101.dng'], large],
+          [frames['SML_0101.dng'], small]
+        ]);
+        ({ id } = first);
+        expect(first.items[0]).toMatchObject({
+          state: 'failed',
+          error: expect.stringMatching(/disk is full/)
+        });
+        expect(first.items[1].state).toBe('done');
+        expect(readdirSync(folder)).toEqual([first.items[1].placed]);
+      } finally {
+        execFileSync('umount', [folder]);
+      }
+      await actOnDelivery(test.app, id, 'retry');
+      const [made] = await ended(id);
+      expect(made.state).toBe('done');
+      expect(statSync(join(folder, made.placed!)).size).toBe(made.bytes);
+    }
+  );
 
   it('rests while paused, and goes on', async () => {
     const [{ id: shipped }] = await listDeliverables(test.app);
