@@ -1,5 +1,5 @@
 /** Pictures of a frame in hand at once: while one is encoded on one core, the next is rendered on the other. */
-export const AT_ONCE = 2;
+export const AT_ONCE = 3;
 
 /** Begins the next piece of work (`made` is its end); null when there is none left. */
 export type Begin = () => Promise<{ made: Promise<void> } | null>;

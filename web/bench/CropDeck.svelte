@@ -4,12 +4,13 @@
   import { largestCrop } from '$core/crop/largest-rectangle.ts';
   import { RATIOS, type RatioName, ratioValue, readRatio, turnedRatio } from '$core/crop/ratios.ts';
   import { GUIDES, type Guide } from '$core/crop/snap-crop.ts';
+  import { deliverableSchema } from '$core/output/deliverable-schema.ts';
   import { call } from '$lib/call.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import RatioPictures from './RatioPictures.svelte';
   import type Sheet from './Sheet.svelte';
   import type { Bench } from './bench-state.svelte.ts';
-  import { UNSHIFTED, isTurnable, placeCrop } from './crop-view.ts';
+  import { UNSHIFTED, isTurnable, placeCrop, printSize } from './crop-view.ts';
 
   let { bench, sheet, job }: { bench: Bench; sheet: Sheet; job: Job } = $props();
   const crop = $derived(bench.recipe.crop);
@@ -81,7 +82,13 @@
   function follow(): void {
     bench.change('crop', { own: withoutOwn(crop) });
   }
-  const inches = (pixels: number): string => (pixels / 300).toFixed(1);
+  const printed = $derived(printSize(bench.plan.output, bench.view.ppi));
+  const PPI = deliverableSchema.properties.ppi;
+  function takePpi(field: HTMLInputElement): void {
+    const ppi = Math.round(Number(field.value));
+    if (ppi >= PPI.minimum && ppi <= PPI.maximum) bench.view.ppi = ppi;
+    field.value = String(bench.view.ppi);
+  }
 </script>
 
 <section class="column ratios" style:flex="1 1 560px" aria-label="Ratios of this job">
@@ -153,11 +160,23 @@
       onchange={(e) => bench.change('crop', { blank: e.currentTarget.checked })}
     /> allow blank corners
   </label>
-  <p class="size">{bench.plan.output.width} × {bench.plan.output.height} px</p>
-  <p class="quiet">
-    {((bench.plan.output.width * bench.plan.output.height) / 1e6).toFixed(1)} MP · {inches(
-      bench.plan.output.width
-    )} × {inches(bench.plan.output.height)} in at 300 ppi
+  <p class="size">
+    {bench.plan.output.width} × {bench.plan.output.height} px, {(
+      (bench.plan.output.width * bench.plan.output.height) /
+      1e6
+    ).toFixed(1)} MP
+  </p>
+  <p class="quiet" data-testid="printed">
+    {printed.cm}, {printed.inches} at
+    <input
+      class="ppi"
+      type="number"
+      aria-label="Resolution for the printed size"
+      min={PPI.minimum}
+      max={PPI.maximum}
+      value={bench.view.ppi}
+      onchange={(e) => takePpi(e.currentTarget)}
+    /> ppi
   </p>
 </section>
 
@@ -186,6 +205,15 @@
     width: 104px;
     height: 27px;
     padding: 0 6px;
+    font-size: 12px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
+    background: var(--panel);
+  }
+  .ppi {
+    width: 58px;
+    height: 22px;
+    padding: 0 4px;
     font-size: 12px;
     border: 1px solid var(--line);
     border-radius: 2px;

@@ -6,7 +6,7 @@
   import { ratioValue } from '$core/crop/ratios.ts';
   import { guideShares, snapHandle, snapMoved } from '$core/crop/snap-crop.ts';
   import SheetText from './SheetText.svelte';
-  import { placeCrop, snapTargets } from './crop-view.ts';
+  import { placeCrop, printSize, snapTargets } from './crop-view.ts';
   import type { Rectangle } from '$core/crop/rectangle.ts';
   import type { View } from '$core/pipeline/map-mesh.ts';
   import type { Bench } from './bench-state.svelte.ts';
@@ -74,8 +74,8 @@
   });
   const sizeText = $derived.by(() => {
     const { width, height } = bench.plan.output;
-    const printed = [width, height].map((pixels) => (pixels / 300).toFixed(1)).join(' × ');
-    return `${width} × ${height} px · sampling ${bench.readings.sampling.toFixed(2)} · ${printed} in at 300 ppi`;
+    const { cm } = printSize({ width, height }, bench.view.ppi);
+    return `${width} × ${height} px · sampling ${bench.readings.sampling.toFixed(2)} · ${cm} at ${bench.view.ppi} ppi`;
   });
 
   const veil = $derived([

@@ -440,6 +440,8 @@
       bind:this={canvas}
       width={sheet.width}
       height={sheet.height}
+      style:width="{sheet.width}px"
+      style:height="{sheet.height}px"
       style:clip-path={whole ? 'none' : clip}
       data-testid="picture"
       data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}

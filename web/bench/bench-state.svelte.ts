@@ -1,4 +1,5 @@
 /** State of the bench for one frame: the recipe with its history, what is shown, and the derived plan and readings. */
+import { deliverableSchema } from '$core/output/deliverable-schema.ts';
 import type { Point } from '$core/camera/frame-geometry.ts';
 import { halfDiagonal } from '$core/camera/frame-geometry.ts';
 import type { FrameEdges } from '$server/frames/prepare-frame.ts';
@@ -53,6 +54,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     guide: 'thirds' as Guide,
     snap: true,
     cropAlone: false,
+    /** Resolution at which the printed size of the crop is told. */
+    ppi: deliverableSchema.properties.ppi.default as number,
     linesPage: 'marks' as LinesPage,
     /** Ids of the marks that are chosen together. */
     chosen: [] as string[],

@@ -1,4 +1,5 @@
 /** What a frame's crop is in each ratio of its job, for the small pictures. */
+import type { FrameSize } from '$core/camera/frame-geometry.ts';
 import { recomposed } from '$core/crop/compose.ts';
 import { moveCrop } from '$core/crop/resize-crop.ts';
 import { ratioValue } from '$core/crop/ratios.ts';
@@ -47,6 +48,13 @@ export const UNSHIFTED = { shiftX: 0, shiftY: 0, scale: 100 };
 export function placeCrop(bench: Bench, rectangle: Rectangle, moving = false): void {
   const crop = recomposed(bench.recipe.crop, rectangle, bench.view.cropAlone);
   bench.changeSteps({ crop, lines: UNSHIFTED }, moving);
+}
+
+/** What a picture of so many pixels measures on paper: centimetres, and inches. */
+export function printSize({ width, height }: FrameSize, ppi: number): { cm: string; inches: string } {
+  const sides = (perInch: number): string =>
+    [width, height].map((pixels) => ((pixels / ppi) * perInch).toFixed(1)).join(' × ');
+  return { cm: `${sides(2.54)} cm`, inches: `${sides(1)} in` };
 }
 
 /** Moves the crop by pixels of the output, as far as there are real pixels. */

@@ -11,6 +11,7 @@ import { type PlacedPlanes, type Planes, allocatePlanes } from '$core/pipeline/p
 import { resample } from '$core/pipeline/resample.ts';
 import { fillPlanes } from '$core/pipeline/fill-planes.ts';
 import { FRINGE_WIDTH, removeFringe } from '$core/fringe/remove-fringe.ts';
+import { draftView, followed } from './draft-view.ts';
 import { answerAbout } from './answers.ts';
 import { histogramOf } from './histogram.ts';
 import type { AskRequest, DrawRequest, OpenRequest, WorkerAnswer } from './messages.ts';
@@ -30,6 +31,8 @@ interface Resampled {
 
 let open: Open | null = null;
 let kept: Resampled | null = null;
+/** What a pixel of a picture in motion takes on this machine. */
+let millisecondsPerPixel = 0;
 /** Newest request number of each target: older ones are not worth finishing. */
 const newest: Record<DrawRequest['target'], number> = { sheet: 0, magnifier: 0, small: 0 };
 
@@ -97,6 +100,8 @@ function draw(request: DrawRequest, source: PlacedPlanes, label: string, sharp: 
   }
   const rgba = new Uint8ClampedArray(view.width * view.height * 4);
   toRgba8(resampled.planes, resampled.mesh, rgba, { rendering, toWorking, falloff, size });
+  if (draft && target === 'sheet')
+    millisecondsPerPixel = followed(millisecondsPerPixel, performance.now() - started, view);
   say(
     {
       kind: 'drawn',
@@ -114,9 +119,11 @@ function draw(request: DrawRequest, source: PlacedPlanes, label: string, sharp: 
   );
 }
 
-async function handleDraw(request: DrawRequest): Promise<void> {
-  if (!open || newest[request.target] !== request.number) return;
+async function handleDraw(wanted: DrawRequest): Promise<void> {
+  if (!open || newest[wanted.target] !== wanted.number) return;
   const current = open;
+  const coarse = wanted.draft && wanted.target === 'sheet';
+  const request = coarse ? { ...wanted, view: draftView(wanted.view, millisecondsPerPixel) } : wanted;
   const { view, projection, draft, target, number } = request;
   const proxyPixels = view.pixel * halfDiagonal(projection.size) * current.levels[0].scaleX;
   // Reduced first by halves: the level whose pixels are no larger than the screen's, or nearest for a draft.
