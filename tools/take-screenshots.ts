@@ -153,6 +153,10 @@ for (const name of ['Listing 4x3', 'Banner 16x9']) await page.click(`[aria-label
 await (await page.waitForSelector(
   '::-p-xpath(//button[starts-with(normalize-space(), "Deliver ")][not(@disabled)])'
 ))!.click();
+// An earlier delivery is shown until the new one has begun.
+await page.waitForFunction(() =>
+  / 0 of /.test(` ${document.querySelector('[data-testid=delivery-state]')?.textContent ?? ''}`)
+);
 await page.waitForFunction(
   () =>
     / ([1-9]\d*) of \1 done/.test(

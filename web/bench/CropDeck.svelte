@@ -204,16 +204,14 @@
   .typed {
     width: 104px;
     height: 27px;
-    padding: 0 6px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background: var(--panel);
   }
   .ppi {
     width: 58px;
     height: 22px;
-    padding: 0 4px;
+  }
+  .typed,
+  .ppi {
+    padding: 0 5px;
     font-size: 12px;
     border: 1px solid var(--line);
     border-radius: 2px;
