@@ -12,7 +12,7 @@ const ALLOWED: Record<string, string[]> = {
   bench: ['core', 'server', 'scenes'],
   tools: ['core', 'server', 'scenes']
 };
-const CORE_PACKAGES = new Set(['ml-matrix']);
+const CORE_PACKAGES = new Set(['ml-matrix', 'flatqueue']);
 
 export interface Fault {
   file: string;

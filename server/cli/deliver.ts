@@ -194,7 +194,8 @@ export async function deliver(args: string[]): Promise<void> {
         done++;
         if ('entry' in result) made.set(item, result.entry);
         else failed++;
-        say({ file: item.file, frame: item.frame.name, done, of: items.length, ...result });
+        const file = 'entry' in result ? result.entry.file : item.file;
+        say({ file, frame: item.frame.name, done, of: items.length, ...result });
       }
     };
     let rest: Promise<void> = Promise.resolve();

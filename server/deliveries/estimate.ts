@@ -74,7 +74,11 @@ async function paceOf(app: App): Promise<number> {
     [app.worker, TELLING, LOOKED_AT]
   );
   const deliveries = new Map<string, typeof rows>();
-  for (const row of rows) deliveries.set(row.delivery, [...(deliveries.get(row.delivery) ?? []), row]);
+  for (const row of rows) {
+    const pictures = deliveries.get(row.delivery) ?? [];
+    deliveries.set(row.delivery, pictures);
+    pictures.push(row);
+  }
   const paces = [...deliveries.values()].map((pictures) => {
     const took = covered(pictures.map(({ began, ended }) => [began, ended] as const));
     const work = pictures.map(({ frame, size, width, height, limited }) => ({

@@ -73,7 +73,22 @@ describe('line-true deliver', () => {
     expect(manifest.files.find(({ file }) => file === 'Quay-3_0101.jpg')!.report.rotation.pitch).toBe(9.5);
     // Once more: new names, the same pictures.
     const again = await deliver('Quay 3', out);
-    expect(again.out).toMatch(/4\/4 SML_0101_2026-05-14\.tif: 300 × /);
+    const said = again.out.trim().split('\n');
+    expect(said.map((line) => line.slice(0, 4))).toEqual(['1/4 ', '2/4 ', '3/4 ', '4/4 ']);
+    // In the order in which they are ready.
+    expect(said.map((line) => line.slice(4).replace(/,.*/, '')).sort()).toEqual([
+      'CPR_0003_2026-06-02-2.tif: 300 × 200',
+      'Quay-3_0003-2.jpg: 480 × 360',
+      'Quay-3_0101-2.jpg: 480 × 360',
+      'SML_0101_2026-05-14-2.tif: 300 × 200'
+    ]);
+    const listed = JSON.parse(readFileSync(join(out, 'manifest.json'), 'utf8')) as typeof manifest;
+    expect(listed.files.map(({ file }) => file)).toEqual([
+      'Quay-3_0003-2.jpg',
+      'CPR_0003_2026-06-02-2.tif',
+      'Quay-3_0101-2.jpg',
+      'SML_0101_2026-05-14-2.tif'
+    ]);
     expect(readFileSync(join(out, 'Quay-3_0101-2.jpg')).equals(web)).toBe(true);
   });
 

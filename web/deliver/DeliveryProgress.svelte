@@ -190,11 +190,16 @@
     max-width: 100%;
     max-height: 132px;
   }
+  /* In full as far as two lines go: names differ at their ends. */
   .name {
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 2;
+    line-clamp: 2;
     overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    overflow-wrap: anywhere;
     font-size: 12px;
+    line-height: 1.3;
     margin-top: 3px;
   }
   .line {

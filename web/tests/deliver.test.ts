@@ -142,6 +142,14 @@ describe('the crop in every ratio', () => {
     await page.waitForFunction(() => document.querySelectorAll('.pick').length === 5);
     await bench.saved();
     expect(await bench.reading('output')).toBe('600 × 315');
+    // What it measures on paper follows the resolution it is printed at.
+    expect(await bench.text('[data-testid=printed]')).toContain('5.1 × 2.7 cm, 2.0 × 1.1 in');
+    await page.click('[aria-label="Resolution for the printed size"]', { count: 3 });
+    await page.keyboard.type('150');
+    await page.keyboard.press('Tab');
+    await page.waitForFunction(() =>
+      document.querySelector('[data-testid=printed]')!.textContent!.includes('10.2 × 5.3 cm, 4.0 × 2.1 in')
+    );
     const { job } = (await (await fetch(`${app.address}/api/jobs/${jobId}`)).json()) as {
       job: { ratios: string[] };
     };
