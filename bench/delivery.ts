@@ -4,7 +4,7 @@
  * pictures in place of the demo photographs.
  */
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
-import { availableParallelism, tmpdir } from 'node:os';
+import { availableParallelism, cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
@@ -74,6 +74,16 @@ const picks = (await framesOfJob(app, jobId)).flatMap(({ id }) =>
 );
 const { seconds: estimate } = await planDelivery(app, jobId, picks);
 const id = await startDelivery(app, jobId, picks);
+/** Milliseconds that the cores had nothing to do, and all that they were given: a host may withhold some. */
+const given = (): { idle: number; all: number } => {
+  const times = cpus().map(({ times: { idle, user, nice, sys, irq } }) => [
+    idle,
+    idle + user + nice + sys + irq
+  ]);
+  const sum = (i: number): number => times.reduce((total, each) => total + each[i], 0);
+  return { idle: sum(0), all: sum(1) };
+};
+const before = given();
 const started = performance.now();
 const cpu = process.cpuUsage();
 const resident: number[] = [];
@@ -91,6 +101,9 @@ say(`${items.length} pictures in ${took.toFixed(0)} s (estimated ${estimate} s)`
 say(`not done: ${items.filter(({ state }) => state !== 'done').length}`);
 say(`most encodes: ${Math.max(...items.map(({ encodes }) => encodes ?? 0))}`);
 say(`cores in use: ${((user + system) / 1e6 / took).toFixed(2)} of ${availableParallelism()}`);
+const after = given();
+const idle = (after.idle - before.idle) / (after.all - before.all);
+say(`idle share of the time that the machine had: ${(idle * 100).toFixed(0)} %`);
 const sixths = Array.from({ length: 6 }, (_, i) => {
   const part = resident.slice((i * resident.length) / 6, ((i + 1) * resident.length) / 6);
   return (part.reduce((sum, value) => sum + value, 0) / part.length).toFixed(2);
