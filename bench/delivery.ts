@@ -3,9 +3,10 @@
  * threads, as the app runs it: time, use of the cores, and resident memory over the run. `--large` takes 24 MP test
  * pictures in place of the demo photographs.
  */
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { availableParallelism, cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { parseArgs } from 'node:util';
 import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
 import { writeDng } from '../scenes/camera/dng.ts';
@@ -56,14 +57,7 @@ for (let i = 0; i < wanted; i++) {
   const { name, bytes } = pictures[i % pictures.length];
   // A few bytes at the end make it another file; the picture is the same.
   const other = Buffer.concat([bytes, Buffer.from(String(i))]);
-  await addFrame(
-    app,
-    jobId,
-    `${i}-${name}`,
-    (async function* () {
-      yield other;
-    })()
-  );
+  await addFrame(app, jobId, `${i}-${name}`, Readable.from([other]));
 }
 say(`Preparing ${wanted} frames…`);
 while ((await framesOfJob(app, jobId)).some(({ state }) => state === 'preparing')) await wait(1);
@@ -113,4 +107,4 @@ say(
 );
 await closeApp();
 await cluster.stop();
-if (existsSync(folder)) rmSync(folder, { recursive: true, force: true });
+rmSync(folder, { recursive: true, force: true });

@@ -6,8 +6,9 @@ import type { App } from './app.ts';
 import { prepareFrame } from './frames/prepare-frame.ts';
 import { removeAbandoned } from './originals/store-original.ts';
 import { resumeDeliveries } from './deliveries/deliveries.ts';
+import { removeHalfWritten } from './originals/write-whole.ts';
 import { runDelivery } from './deliveries/run-delivery.ts';
-import { runExport } from './deliveries/run-export.ts';
+import { exportPath, runExport } from './deliveries/run-export.ts';
 
 export const PREPARE = 'prepare-frame';
 export const EXPORT = 'export-frame';
@@ -29,10 +30,11 @@ export async function enqueueMany(app: App, queue: string, ids: readonly string[
 export async function startWork(app: App): Promise<void> {
   await removeAbandoned(app.data);
   for (const queue of [PREPARE, EXPORT, DELIVER]) await app.boss.createQueue(queue);
-  await app.db.query(
-    `update exports set state = 'queued', progress = 0 where state = 'running' and worker = $1`,
+  const broken = await app.db.query<{ id: string }>(
+    `update exports set state = 'queued', progress = 0 where state = 'running' and worker = $1 returning id`,
     [app.worker]
   );
+  for (const { id } of broken.rows) await removeHalfWritten(exportPath(app.data, id));
   const frames = await app.db.query<{ id: string }>(`select id from frames where state = 'preparing'`);
   for (const { id } of frames.rows) await enqueue(app, PREPARE, id);
   const exports = await app.db.query<{ id: string }>(`select id from exports where state = 'queued'`);

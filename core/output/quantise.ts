@@ -3,9 +3,15 @@
  * transfer in one pass, since each alone would cost a pass over memory.
  */
 import { type FrameSize, halfDiagonal } from '../camera/frame-geometry.ts';
-import { TABLE_SIZE, type Rendering, displayTable, lightTable } from '../colour/display-table.ts';
+import {
+  TABLE_SIZE,
+  type Rendering,
+  displayTable,
+  encodingTable,
+  lightTable
+} from '../colour/display-table.ts';
 import { REC2020_TO_SRGB } from '../colour/primaries.ts';
-import { type OutputSpace, RGB_SPACES, betweenSpaces, encodeValue } from '../colour/rgb-spaces.ts';
+import { type OutputSpace, RGB_SPACES, betweenSpaces } from '../colour/rgb-spaces.ts';
 import { type Falloff, falloffGains } from '../lens/falloff.ts';
 import { type Matrix3, multiply } from '../lines/rotation.ts';
 import type { MapMesh } from '../pipeline/map-mesh.ts';
@@ -47,20 +53,6 @@ function gainNodes(mesh: MapMesh, { falloff, size }: Look): Float32Array[] {
   return gains;
 }
 
-/** Encoded values of a space for linear ones 0..1 in TABLE_SIZE steps, with one more to interpolate to. */
-const encodings = new Map<OutputSpace, Float32Array>();
-
-function encodingOf(space: OutputSpace): Float32Array {
-  const known = encodings.get(space);
-  if (known) return known;
-  const { transfer } = RGB_SPACES[space];
-  const table = Float32Array.from({ length: TABLE_SIZE + 1 }, (_, i) =>
-    encodeValue(transfer, Math.min(1, i / (TABLE_SIZE - 1)))
-  );
-  encodings.set(space, table);
-  return table;
-}
-
 /** A table's value between its entries, for 0..1 (beyond: its ends). */
 function lookUp(table: Float32Array, value: number): number {
   if (value <= 0) return table[0];
@@ -81,7 +73,7 @@ function inSpace(
 ): { emit: Emit; encode: (linear: number) => number } {
   const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = betweenSpaces(RGB_SPACES.srgb, RGB_SPACES[space]);
   const light = lightTable(rendering);
-  const encoding = encodingOf(space);
+  const encoding = encodingTable(space);
   return {
     /** Display-linear, with its sign; beyond 1 there is no more light. */
     encode: (linear) => (linear < 0 ? -lookUp(light, -linear) : lookUp(light, linear)),

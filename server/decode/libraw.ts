@@ -69,17 +69,15 @@ async function load(): Promise<LibRawModule> {
  * one that broke down (rather than refused a file) is replaced.
  */
 async function withLibRaw<T>(work: (raw: LibRawInstance) => T): Promise<T> {
-  const module = await (loaded ??= load());
   let raw: LibRawInstance | null = null;
   try {
-    raw = new module.LibRaw();
-    const done = work(raw);
-    raw.delete();
-    return done;
+    raw = new (await (loaded ??= load())).LibRaw();
+    return work(raw);
   } catch (error) {
-    if (error instanceof WebAssembly.RuntimeError || raw === null) loaded = null;
-    else raw.delete();
+    if (error instanceof WebAssembly.RuntimeError || raw === null) [loaded, raw] = [null, null];
     throw error;
+  } finally {
+    raw?.delete();
   }
 }
 

@@ -130,7 +130,7 @@ export async function runDelivery(app: App, id: string): Promise<void> {
         app.pool,
         { onProgress }
       ));
-  // One frame at a time is opened and gives out its pictures; once the last one is in hand, the next frame's turn comes:
+  // One frame at a time gives out its pictures; once the last one is in hand, the next frame's turn comes:
   // unpacking keeps one core busy while the last pictures are rendered and encoded on the other.
   const begin: Begin = async () => {
     for (;;) {

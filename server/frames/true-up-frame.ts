@@ -10,6 +10,7 @@ import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { type FrameRow, frameById, saveRecipe } from './frame-row.ts';
+import { giveBackPlanes } from '../render/lent-memory.ts';
 import { readProxy } from './thumbnail.ts';
 
 export interface TruedUp {
@@ -36,6 +37,7 @@ async function trueUp(app: App, frame: FrameRow & { facts: FrameFacts }, mode: T
   const focalKnown = optics.focalFrom !== 'assumed' && optics.focalFrom !== 'solved';
   const task = { planes, model, size: optics.size, focal: optics.focal, focalKnown };
   const found = (await app.pool.run(task, { name: 'lines' })) as TrueUpItself;
+  giveBackPlanes(planes);
   const taken = takeFound(found, { marks: recipe.lines.marks, model, focal: optics.focal, mode });
   if (!taken.ok) return { ok: false, said: taken.said };
   const lines = { ...frame.recipe.lines, marks: taken.marks, ...taken.angles, enabled: true };
