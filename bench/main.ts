@@ -3,7 +3,7 @@
  * bench the time from moving a control to the new picture. Figures of one run on one machine: compare runs made
  * side by side.
  */
-import { type Point, sensorToField } from '../core/camera/frame-geometry.ts';
+import { type Point, sensorToField } from '../core/math/frame-geometry.ts';
 import { findSegments } from '../core/lines/find-segments.ts';
 import type { Mark } from '../core/lines/mark.ts';
 import { solveRotation } from '../core/lines/solve-rotation.ts';
@@ -12,15 +12,15 @@ import { measureReadings } from '../core/readings/measure.ts';
 import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { halfDiagonal } from '../core/camera/frame-geometry.ts';
+import { halfDiagonal } from '../core/math/frame-geometry.ts';
 import { shippedProfiles } from '../core/lens/shipped-profiles.ts';
 import { FRINGE_WIDTH, removeFringe } from '../core/fringe/remove-fringe.ts';
-import { buildMesh } from '../core/pipeline/map-mesh.ts';
-import { NO_CHOICE, setupFrame } from '../core/pipeline/frame-optics.ts';
-import { halve, pyramid } from '../core/pipeline/halve.ts';
-import { cropView, limitedSize, planFrame } from '../core/pipeline/plan.ts';
-import { allocatePlanes } from '../core/pipeline/planes.ts';
-import { resample } from '../core/pipeline/resample.ts';
+import { buildMesh } from '../core/geometry/build-mesh.ts';
+import { NO_CHOICE, setupFrame } from '../core/camera/frame-optics.ts';
+import { halve, pyramid } from '../core/tile/halve.ts';
+import { cropView, limitedSize, planFrame } from '../core/render/plan.ts';
+import { allocatePlanes } from '../core/tile/planes.ts';
+import { resample } from '../core/geometry/resample.ts';
 import { toRgb8, toRgba8 } from '../core/output/quantise.ts';
 import { developBand } from '../core/raw/develop.ts';
 import { completeRecipe } from '../core/recipe/complete.ts';

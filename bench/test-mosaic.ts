@@ -1,4 +1,4 @@
-import type { FrameSize } from '../core/camera/frame-geometry.ts';
+import type { FrameSize } from '../core/math/frame-geometry.ts';
 import { BLACK, type Capture, WHITE } from '../scenes/camera/capture.ts';
 import { WHITE_RESPONSE } from '../scenes/camera/colour.ts';
 import { seededRandom } from '../scenes/random.ts';

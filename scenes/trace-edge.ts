@@ -1,5 +1,5 @@
 /** Measures a real edge in a finished picture: for tests that compare exports with the truth. */
-import type { Point } from '../core/camera/frame-geometry.ts';
+import type { Point } from '../core/math/frame-geometry.ts';
 
 export interface GreyPicture {
   width: number;

@@ -1,7 +1,7 @@
 /** Makes docs/screenshots from a running app with its demo jobs: npm run screenshots [-- ADDRESS]. */
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { sensorToField } from '../core/camera/frame-geometry.ts';
+import { sensorToField } from '../core/math/frame-geometry.ts';
 import type { Mark } from '../core/lines/mark.ts';
 import { projectPoint } from '../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../scenes/demo-frames.ts';

@@ -1,7 +1,7 @@
 import type { Rendering } from '../colour/display-table.ts';
 import type { LensProfile } from '../lens/profile.ts';
-import type { Matrix3 } from '../lines/rotation.ts';
-import type { FrameSize } from './frame-geometry.ts';
+import type { Matrix3 } from '../math/matrix3.ts';
+import type { FrameSize } from '../math/frame-geometry.ts';
 
 /** What a file says of its frame. */
 export interface FrameFacts {

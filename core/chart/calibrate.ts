@@ -2,11 +2,11 @@
  * Distortion from pictures of a flat board: each view is a homography of the board's grid followed by the lens, which is
  * the same for all views (as in Zhang 2000, without asking for the focal length, which straightness does not need).
  */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { type LensModel, distort, foldRadius, lensModel } from '../lens/lens-model.ts';
 import type { LensProjection } from '../lens/lens-projection.ts';
-import { leastSquares } from '../solve/levenberg-marquardt.ts';
-import { carry, homography } from './homography.ts';
+import { leastSquares } from '../math/levenberg-marquardt.ts';
+import { carry, homography } from '../math/homography.ts';
 import type { BoardCorner } from './order-grid.ts';
 
 /** One picture's corners, in field units. */

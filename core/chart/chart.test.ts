@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { type Point, halfDiagonal } from '../camera/frame-geometry.ts';
+import { type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import { fitFlat } from '../flat/fit-flat.ts';
 import { fitLateral, fringeReading } from '../lateral/fit-lateral.ts';
 import { type LateralEdge, measureEdges } from '../lateral/measure-edges.ts';
@@ -8,7 +8,7 @@ import { mosaicSource, planesSource } from '../lateral/colour-source.ts';
 import type { Mosaic } from '../raw/mosaic.ts';
 import { type Lateral, lateralShift } from '../lens/lens-model.ts';
 import { type LensProfile, completeProfile } from '../lens/profile.ts';
-import { type Planes, allocatePlanes } from '../pipeline/planes.ts';
+import { type Planes, allocatePlanes } from '../tile/planes.ts';
 import { developBand } from '../raw/develop.ts';
 import { BLACK, type CameraSetup, WHITE, capture } from '../../scenes/camera/capture.ts';
 import { WHITE_RESPONSE } from '../../scenes/camera/colour.ts';

@@ -3,7 +3,7 @@
  * (or dark crossing), checked on a circle about them, and refined so that all gradients about a corner point past it
  * (Förstner & Gülch 1987).
  */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { type GreyPlane, valueAt } from '../edges/trace-polyline.ts';
 
 export type ChartKind = 'chessboard' | 'lines';

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Point } from '../camera/frame-geometry.ts';
-import { halfDiagonal } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
+import { halfDiagonal } from '../math/frame-geometry.ts';
 import { distort, lensModel, undistort } from '../lens/lens-model.ts';
-import { allocatePlanes } from '../pipeline/planes.ts';
+import { allocatePlanes } from '../tile/planes.ts';
 import { bowLeft } from '../../scenes/camera/straight-net.ts';
 import { calibrate } from './calibrate.ts';
 import { measureChart } from './measure-chart.ts';

@@ -1,8 +1,8 @@
 /** A picture of a chart to its ordered corners. */
-import { type Point, sensorToField } from '../camera/frame-geometry.ts';
-import type { Planes } from '../pipeline/planes.ts';
+import { type Point, sensorToField } from '../math/frame-geometry.ts';
+import type { Planes } from '../tile/planes.ts';
 import { type ChartKind, SEARCH_EDGES, findCorners } from './find-corners.ts';
-import { carry, homography } from './homography.ts';
+import { carry, homography } from '../math/homography.ts';
 import { type BoardCorner, orderGrid } from './order-grid.ts';
 
 export interface MeasuredChart {

@@ -1,5 +1,5 @@
 /** Puts corners of a chart in order: which column and row of the board each is. */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import type { Corner } from './find-corners.ts';
 
 export interface BoardCorner {

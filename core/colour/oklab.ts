@@ -1,5 +1,5 @@
 /** Oklab (Ottosson 2020) of linear Rec.2020: L, a, b from cube roots of cone-like responses. */
-import { type Matrix3, multiply } from '../lines/rotation.ts';
+import { type Matrix3, multiply } from '../math/matrix3.ts';
 import { REC2020_TO_SRGB } from './primaries.ts';
 
 const SRGB_TO_LMS: Matrix3 = [
@@ -19,22 +19,3 @@ export const ROOTS_TO_LAB: Matrix3 = [
 export const LAB_TO_ROOTS: Matrix3 = [
   1, 0.3963377774, 0.2158037573, 1, -0.1055613458, -0.0638541728, 1, -0.0894841775, -1.291485548
 ];
-
-export function invert3(m: Matrix3): Matrix3 {
-  const [a, b, c, d, e, f, g, h, i] = m;
-  const A = e * i - f * h;
-  const B = f * g - d * i;
-  const C = d * h - e * g;
-  const determinant = a * A + b * B + c * C;
-  return [
-    A,
-    c * h - b * i,
-    b * f - c * e,
-    B,
-    a * i - c * g,
-    c * d - a * f,
-    C,
-    b * g - a * h,
-    a * e - b * d
-  ].map((value) => value / determinant) as Matrix3;
-}

@@ -2,7 +2,7 @@
  * Matrices between linear RGB spaces, all with a D65 white (IEC 61966-2-1, ITU-R BT.2020-2),
  * row by row, to seven places.
  */
-import type { Matrix3 } from '../lines/rotation.ts';
+import type { Matrix3 } from '../math/matrix3.ts';
 
 export const SRGB_TO_REC2020: Matrix3 = [
   0.6274039, 0.329283, 0.0433131, 0.0690973, 0.9195404, 0.0113623, 0.0163914, 0.0880133, 0.8955953

@@ -1,7 +1,7 @@
 import { converter } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { apply } from '../lines/rotation.ts';
+import { apply } from '../math/matrix3.ts';
 import { RGB_SPACES, SPACES, betweenSpaces, encodeValue, rgbToXyz } from './rgb-spaces.ts';
 
 const MODES = { srgb: 'rgb', 'display-p3': 'p3', oprgb: 'a98', rec2020: 'rec2020' } as const;

@@ -2,8 +2,8 @@
  * RGB spaces that pictures leave in, all with a D65 white: sRGB (IEC 61966-2-1), Display P3 (SMPTE EG 432-1 primaries
  * with sRGB's curve), opRGB (IEC 61966-2-5) and Rec.2020 (ITU-R BT.2020-2).
  */
-import { type Matrix3, multiply } from '../lines/rotation.ts';
-import { invert3 } from './oklab.ts';
+import { type Matrix3, multiply } from '../math/matrix3.ts';
+import { invert3 } from '../math/matrix3.ts';
 
 export const SPACES = ['srgb', 'display-p3', 'oprgb', 'rec2020'] as const;
 export type OutputSpace = (typeof SPACES)[number];

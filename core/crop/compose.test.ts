@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { planFrame } from '../pipeline/plan.ts';
+import { planFrame } from '../render/plan.ts';
 import { completeRecipe } from '../recipe/complete.ts';
 import { recomposed, reshaped, wantedCrop } from './compose.ts';
 import { isInside } from './fit-crop.ts';

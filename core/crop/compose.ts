@@ -1,5 +1,5 @@
 /** One composition, many ratios: the crop of each follows from it until it is touched by itself. */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import type { RatioName } from './ratios.ts';
 import type { Rectangle } from './rectangle.ts';
 

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { lensModel } from '../lens/lens-model.ts';
-import { IDENTITY, rotationFromAngles } from '../lines/rotation.ts';
-import { type Projection, uprightToSensor } from '../pipeline/projection.ts';
+import { rotationFromAngles } from '../math/rotation.ts';
+import { IDENTITY } from '../math/matrix3.ts';
+import { type Projection, uprightToSensor } from '../geometry/projection.ts';
 import { fitCrop, isInside, likeness } from './fit-crop.ts';
 import { largestCrop, largestRectangle } from './largest-rectangle.ts';
 import { pixelSize } from './ratios.ts';

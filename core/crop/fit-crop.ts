@@ -1,4 +1,4 @@
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { largestRectangle, nearestPlace } from './largest-rectangle.ts';
 import type { Rectangle } from './rectangle.ts';
 import { reach, searchPlace, squared } from './search-place.ts';

@@ -1,5 +1,5 @@
 /** The largest rectangle of a ratio in a polygon: of those that are as large, the one nearest to a middle. */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import type { Rectangle } from './rectangle.ts';
 import { type Place, searchPlace, squared } from './search-place.ts';
 

@@ -1,4 +1,4 @@
-import type { FrameSize } from '../camera/frame-geometry.ts';
+import type { FrameSize } from '../math/frame-geometry.ts';
 
 /**
  * A ratio as practitioners write it: `free`, `original`, width:height such as `4:3` or `2.39:1`, or an exact size in pixels

@@ -1,5 +1,5 @@
 /** Changing a crop by hand: an edge, a corner or the inside is dragged, and it never leaves the real pixels. */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { isInside } from './fit-crop.ts';
 import type { Rectangle } from './rectangle.ts';
 

@@ -8,7 +8,7 @@
  * polylabel search). The result is the best there is to within the slack, for outlines that bow inwards too.
  */
 import FlatQueue from 'flatqueue';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 
 /** The outline of a rectangle problem as that of a square. */
 export const squared = (outline: readonly Point[], ratio: number): Point[] =>

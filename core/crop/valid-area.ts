@@ -1,7 +1,7 @@
-import type { Point } from '../camera/frame-geometry.ts';
-import { halfDiagonal } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
+import { halfDiagonal } from '../math/frame-geometry.ts';
 import { distortRadius, shownRadius } from '../lens/lens-model.ts';
-import { type Projection, sensorToUpright } from '../pipeline/projection.ts';
+import { type Projection, sensorToUpright } from '../geometry/projection.ts';
 
 /** Points per side of the outline; the arc between two of them bows by under 0.05 px at 24 MP. */
 const POINTS_PER_SIDE = 96;

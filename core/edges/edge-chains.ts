@@ -2,7 +2,7 @@
  * Edges of a picture as chains of places: gradient maxima (Canny 1986) placed to a fraction of a pixel and linked along
  * their direction.
  */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import type { GreyPlane } from './trace-polyline.ts';
 
 /** Places in a chain, at least. */

@@ -2,7 +2,7 @@
  * Long smooth edges of a picture, straight or bent: chains of edge pixels, joined over short gaps, and kept where a gently
  * bent curve explains them.
  */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { SHORTEST_CHAIN, edgeChains } from './edge-chains.ts';
 import type { GreyPlane } from './trace-polyline.ts';
 

@@ -2,8 +2,8 @@
  * Snaps a roughly drawn polyline to the edge under it: at even steps along it, the place of the strongest change across
  * it, to a fraction of a pixel; stray samples are left out.
  */
-import type { Point } from '../camera/frame-geometry.ts';
-import { bilinear } from '../pipeline/bilinear.ts';
+import type { Point } from '../math/frame-geometry.ts';
+import { bilinear } from '../tile/bilinear.ts';
 
 export interface GreyPlane {
   width: number;

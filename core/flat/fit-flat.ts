@@ -3,9 +3,9 @@
  * an even polynomial of the radius; an even slope of the light across the frame is allowed for and left out.
  */
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
-import { type FrameSize, halfDiagonal } from '../camera/frame-geometry.ts';
+import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
 import { transmission } from '../lens/falloff.ts';
-import type { Planes } from '../pipeline/planes.ts';
+import type { Planes } from '../tile/planes.ts';
 
 export type FlatFit =
   | {

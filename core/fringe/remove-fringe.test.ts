@@ -2,9 +2,9 @@ import { differenceCiede2000 } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { srgbEncode } from '../colour/srgb-transfer.ts';
 import { SRGB_TO_REC2020, REC2020_TO_SRGB } from '../colour/primaries.ts';
-import { IDENTITY, apply } from '../lines/rotation.ts';
-import { BLANK } from '../pipeline/resample.ts';
-import { type Planes, allocatePlanes } from '../pipeline/planes.ts';
+import { IDENTITY, apply } from '../math/matrix3.ts';
+import { BLANK } from '../geometry/resample.ts';
+import { type Planes, allocatePlanes } from '../tile/planes.ts';
 import { fringeHue, removeFringe } from './remove-fringe.ts';
 
 const WIDTH = 220;

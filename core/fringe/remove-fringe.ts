@@ -5,10 +5,11 @@
  * 1982) removes is thin, what it keeps is an area: a flower, a sign, a wall. Only the thin part is taken away, and only
  * next to a strong change of lightness, so that what is coloured in truth keeps its colour.
  */
-import { LAB_TO_ROOTS, REC2020_TO_LMS, ROOTS_TO_LAB, invert3 } from '../colour/oklab.ts';
-import { type Matrix3, multiply } from '../lines/rotation.ts';
-import { BLANK } from '../pipeline/resample.ts';
-import type { Planes } from '../pipeline/planes.ts';
+import { LAB_TO_ROOTS, REC2020_TO_LMS, ROOTS_TO_LAB } from '../colour/oklab.ts';
+import { invert3 } from '../math/matrix3.ts';
+import { type Matrix3, multiply } from '../math/matrix3.ts';
+import { BLANK } from '../geometry/resample.ts';
+import type { Planes } from '../tile/planes.ts';
 import { greatestAbout, leastAbout } from './box-morphology.ts';
 
 export interface FringeColour {

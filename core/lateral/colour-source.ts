@@ -2,9 +2,9 @@
  * Single colours of a picture at any place. Of a mosaic only sites of the colour itself are used: demosaicing leans on
  * the other colours, and so draws their edges together, which is just what is to be measured.
  */
-import type { FrameSize } from '../camera/frame-geometry.ts';
-import { bilinear } from '../pipeline/bilinear.ts';
-import type { Planes } from '../pipeline/planes.ts';
+import type { FrameSize } from '../math/frame-geometry.ts';
+import { bilinear } from '../tile/bilinear.ts';
+import type { Planes } from '../tile/planes.ts';
 import { type Mosaic, orientedSize } from '../raw/mosaic.ts';
 
 export interface ColourSource {

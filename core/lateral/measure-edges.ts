@@ -2,7 +2,7 @@
  * Where red and blue lie against green at the strong edges of a picture: at each edge the red (blue) profile across it is
  * the green one, shifted and rescaled (as in Kang 2007); the shift is found by least squares.
  */
-import { type Point, halfDiagonal, sensorToField } from '../camera/frame-geometry.ts';
+import { type Point, halfDiagonal, sensorToField } from '../math/frame-geometry.ts';
 import type { ColourSource } from './colour-source.ts';
 
 export interface LateralEdge {

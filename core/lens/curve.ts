@@ -1,4 +1,4 @@
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 
 /** Points along an edge that should be straight; field positions as the glass put them. */
 export interface Curve {

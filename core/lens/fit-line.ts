@@ -1,4 +1,4 @@
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 
 export interface FittedLine {
   /** A point of the line and its unit normal. */

@@ -10,7 +10,7 @@
  * Undistorted to distorted is the direction rendering needs, and it has a closed form; the inverse is found by Newton's
  * method inside a bracket.
  */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { type LensProjection, projectRadius, projectSlope } from './lens-projection.ts';
 
 /** Coefficients of r¹…r⁶; shorter lists end in zeros. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { halfDiagonal } from '../camera/frame-geometry.ts';
+import { halfDiagonal } from '../math/frame-geometry.ts';
 import { completeRecipe } from '../recipe/complete.ts';
 import { cornerFalloff, falloffGains, mapGain, transmission } from './falloff.ts';
 import { frameFalloff, frameLateral, frameLens, handTerms } from './frame-lens.ts';

@@ -3,7 +3,7 @@
  * Terms are in field units of the sensor they were measured on, whose half diagonal the profile names; they are rescaled
  * for others. Radial terms keep scale 1 in the middle of the picture, so that the focal length stays what it is.
  */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import type { GainMap, LensShading } from './falloff.ts';
 import { type Lateral, type LensShape, foldRadius } from './lens-model.ts';
 import { LENS_PROJECTIONS, type LensProjection } from './lens-projection.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Point } from '../camera/frame-geometry.ts';
-import { halfDiagonal } from '../camera/frame-geometry.ts';
-import { IDENTITY } from '../lines/rotation.ts';
+import type { Point } from '../math/frame-geometry.ts';
+import { halfDiagonal } from '../math/frame-geometry.ts';
+import { IDENTITY } from '../math/matrix3.ts';
 import { straightness } from '../readings/straightness.ts';
 import { seededRandom } from '../../scenes/random.ts';
 import type { Curve } from './curve.ts';

@@ -3,8 +3,8 @@
  * and with enough curves the optical centre, are those that leave the samples nearest to straight lines, measured as
  * distances in the photograph itself, so that shrinking the picture gains nothing.
  */
-import type { Point } from '../camera/frame-geometry.ts';
-import { leastSquares } from '../solve/levenberg-marquardt.ts';
+import type { Point } from '../math/frame-geometry.ts';
+import { leastSquares } from '../math/levenberg-marquardt.ts';
 import { type Curve, thinned } from './curve.ts';
 import { distanceFrom, fitLine } from './fit-line.ts';
 import { type LensModel, foldRadius, lensModel, undistort } from './lens-model.ts';

@@ -1,5 +1,5 @@
 /** Straight line segments of a picture, with the lens undone: chains of edge pixels cut where they bend. */
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { edgeChains } from '../edges/edge-chains.ts';
 import type { GreyPlane } from '../edges/trace-polyline.ts';
 import { distanceFrom, fitLine } from '../lens/fit-line.ts';

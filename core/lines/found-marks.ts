@@ -2,7 +2,7 @@
 import type { LensModel } from '../lens/lens-model.ts';
 import { type Segment, segmentEnds } from './find-segments.ts';
 import { type Mark, aligns } from './mark.ts';
-import type { Angles } from './rotation.ts';
+import type { Angles } from '../math/rotation.ts';
 import { type TrueUpMode, solveRotation } from './solve-rotation.ts';
 import type { TrueUpItself } from './true-up-itself.ts';
 

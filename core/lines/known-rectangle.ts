@@ -1,6 +1,6 @@
 /** A rectangle whose width against height is known, as a check of the picture's proportions. */
-import type { Point } from '../camera/frame-geometry.ts';
-import { type Projection, fieldToUpright } from '../pipeline/projection.ts';
+import type { Point } from '../math/frame-geometry.ts';
+import { type Projection, fieldToUpright } from '../geometry/projection.ts';
 
 export interface KnownRectangle {
   /** Field positions as the glass put them, clockwise from the upper left. */

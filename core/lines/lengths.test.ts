@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { lensModel } from '../lens/lens-model.ts';
-import { type Projection, uprightToField } from '../pipeline/projection.ts';
+import { type Projection, uprightToField } from '../geometry/projection.ts';
 import { orderCorners, rectangleReading } from './known-rectangle.ts';
 import { nearerKind, rollForEdge } from './level-by-edge.ts';
 import { type Measure, lengthsCsv, measureLengths } from './measure-lengths.ts';
-import { rotationFromAngles } from './rotation.ts';
+import { rotationFromAngles } from '../math/rotation.ts';
 
 const ANGLES = { roll: 1.2, pitch: 9, yaw: -14 };
 const projection: Projection = {

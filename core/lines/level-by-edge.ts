@@ -1,8 +1,8 @@
 /** The level tool: a roll that makes one edge plumb or level, with pitch and yaw as they stand. */
-import { type Projection, fieldToUpright } from '../pipeline/projection.ts';
-import type { Point } from '../camera/frame-geometry.ts';
+import { type Projection, fieldToUpright } from '../geometry/projection.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { type AlignedKind, angleFromTrue } from './line-angles.ts';
-import { type Angles, rotationFromAngles } from './rotation.ts';
+import { type Angles, rotationFromAngles } from '../math/rotation.ts';
 
 /** What an edge in the corrected picture is most nearly. */
 export function nearerKind(a: Point, b: Point): AlignedKind {

@@ -1,4 +1,4 @@
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 
 /** Kinds of lines with an angle that is true. */
 export type AlignedKind = 'plumb' | 'level';

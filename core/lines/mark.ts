@@ -1,4 +1,4 @@
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 
 /** What a marked line should be in the true picture; `none` for a line that should be nothing, as clutter. */
 export const MARK_KINDS = ['plumb', 'level', 'straight', 'none'] as const;

@@ -4,9 +4,9 @@
  * In the true picture of a front all lengths are to one scale. What is uncertain is carried along to first order
  * (GUM, JCGM 100:2008, 5.1.2): the ends of both lines, the angles of the correction and the focal length.
  */
-import type { Point } from '../camera/frame-geometry.ts';
-import { type Projection, fieldToUpright } from '../pipeline/projection.ts';
-import { type Angles, anglesFromRotation, rotationFromAngles } from './rotation.ts';
+import type { Point } from '../math/frame-geometry.ts';
+import { type Projection, fieldToUpright } from '../geometry/projection.ts';
+import { type Angles, anglesFromRotation, rotationFromAngles } from '../math/rotation.ts';
 
 export const LENGTH_UNITS = ['m', 'cm', 'mm', 'ft', 'in'] as const;
 export type LengthUnit = (typeof LENGTH_UNITS)[number];

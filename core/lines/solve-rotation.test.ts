@@ -1,17 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { type LensModel, distort, lensModel } from '../lens/lens-model.ts';
 import type { Mark } from './mark.ts';
-import {
-  type Angles,
-  type Vector3,
-  anglesFromRotation,
-  apply,
-  rotationDistance,
-  rotationFromAngles,
-  transpose
-} from './rotation.ts';
+import { type Angles, anglesFromRotation, rotationDistance, rotationFromAngles } from '../math/rotation.ts';
+import type { Vector3 } from '../math/vector3.ts';
+import { apply, transpose } from '../math/matrix3.ts';
 import { type TrueUpMode, solveRotation } from './solve-rotation.ts';
 
 interface Camera {

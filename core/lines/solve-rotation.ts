@@ -7,11 +7,13 @@
  * each mark weighted by the square of its length, as its direction is the better known the longer it is.
  */
 import { Matrix, SingularValueDecomposition, inverse } from 'ml-matrix';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { type LensModel, undistort } from '../lens/lens-model.ts';
 import { type Mark, type MarkKind, aligns } from './mark.ts';
-import { type Angles, type Vector3, apply, rotationFromAngles } from './rotation.ts';
-import { cross, dot } from './vector.ts';
+import { type Angles, rotationFromAngles } from '../math/rotation.ts';
+import type { Vector3 } from '../math/vector3.ts';
+import { apply } from '../math/matrix3.ts';
+import { cross, dot } from '../math/vector3.ts';
 
 /** What should become true: the horizon, the verticals, both with the camera still turned aside, or a whole front. */
 export const TRUE_UP_MODES = ['level', 'verticals', 'both', 'front'] as const;

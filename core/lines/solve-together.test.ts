@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { type LensModel, distort, lensModel, NO_DISTORTION } from '../lens/lens-model.ts';
 import { seededRandom } from '../../scenes/random.ts';
 import type { Mark } from './mark.ts';
 import { type KnownRectangle, rectangleReading } from './known-rectangle.ts';
-import { type Angles, type Vector3, apply, rotationFromAngles, transpose } from './rotation.ts';
+import { type Angles, rotationFromAngles } from '../math/rotation.ts';
+import type { Vector3 } from '../math/vector3.ts';
+import { apply, transpose } from '../math/matrix3.ts';
 import { type TracedMark, solveTogether } from './solve-together.ts';
 
 const random = seededRandom(4107);

@@ -7,16 +7,18 @@
  * decide is not solved: the expected errors, from the normal equations, tell.
  */
 import { Matrix, SingularValueDecomposition, pseudoInverse } from 'ml-matrix';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import { thinned } from '../lens/curve.ts';
 import { distanceFrom, fitLine } from '../lens/fit-line.ts';
 import { type LensModel, foldRadius, lensModel, undistort } from '../lens/lens-model.ts';
-import { leastSquares } from '../solve/levenberg-marquardt.ts';
+import { leastSquares } from '../math/levenberg-marquardt.ts';
 import { type KnownRectangle, sidesRatio } from './known-rectangle.ts';
 import { type Mark, counts } from './mark.ts';
-import { type Angles, type Matrix3, type Vector3, apply, rotationFromAngles } from './rotation.ts';
+import { type Angles, rotationFromAngles } from '../math/rotation.ts';
+import { type Matrix3, apply } from '../math/matrix3.ts';
+import type { Vector3 } from '../math/vector3.ts';
 import { LARGEST } from './solve-rotation.ts';
-import { cross, dot } from './vector.ts';
+import { cross, dot } from '../math/vector3.ts';
 
 /** A mark with the edge under it, where one was traced. */
 export interface TracedMark {

@@ -9,10 +9,12 @@
  */
 import { FULL_FRAME_HALF_DIAGONAL } from '../camera/focal-length.ts';
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from '../math/frame-geometry.ts';
 import type { Segment } from './find-segments.ts';
-import { type Angles, type Vector3, apply, rotationFromAngles } from './rotation.ts';
-import { cross, dot } from './vector.ts';
+import { type Angles, rotationFromAngles } from '../math/rotation.ts';
+import type { Vector3 } from '../math/vector3.ts';
+import { apply } from '../math/matrix3.ts';
+import { cross, dot } from '../math/vector3.ts';
 
 /** Level lines of one direction. */
 export interface Side {

@@ -1,7 +1,7 @@
 /** ICC profiles (ICC.1:2010, version 4.3) of matrix and curve, for the spaces that pictures leave in. */
 import { D65, RGB_SPACES, type OutputSpace, type Transfer, rgbToXyz, xyzOf } from '../colour/rgb-spaces.ts';
-import { invert3 } from '../colour/oklab.ts';
-import { type Matrix3, apply, multiply } from '../lines/rotation.ts';
+import { invert3 } from '../math/matrix3.ts';
+import { type Matrix3, apply, multiply } from '../math/matrix3.ts';
 
 /** White of the profile connection space, as the standard gives it. */
 const D50 = [0.9642, 1, 0.8249] as const;

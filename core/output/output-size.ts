@@ -1,4 +1,4 @@
-import type { FrameSize } from '../camera/frame-geometry.ts';
+import type { FrameSize } from '../math/frame-geometry.ts';
 import type { Deliverable } from './deliverable-schema.ts';
 
 /**

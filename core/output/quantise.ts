@@ -2,7 +2,7 @@
  * Linear planes in the file's own colours to encoded sRGB values: falloff gain, output primaries, base curve and
  * transfer in one pass, since each alone would cost a pass over memory.
  */
-import { type FrameSize, halfDiagonal } from '../camera/frame-geometry.ts';
+import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
 import {
   TABLE_SIZE,
   type Rendering,
@@ -13,10 +13,10 @@ import {
 import { REC2020_TO_SRGB } from '../colour/primaries.ts';
 import { type OutputSpace, RGB_SPACES, betweenSpaces } from '../colour/rgb-spaces.ts';
 import { type Falloff, falloffGains } from '../lens/falloff.ts';
-import { type Matrix3, multiply } from '../lines/rotation.ts';
-import type { MapMesh } from '../pipeline/map-mesh.ts';
-import { BLANK } from '../pipeline/resample.ts';
-import type { Planes } from '../pipeline/planes.ts';
+import { type Matrix3, multiply } from '../math/matrix3.ts';
+import type { MapMesh } from '../geometry/build-mesh.ts';
+import { BLANK } from '../geometry/resample.ts';
+import type { Planes } from '../tile/planes.ts';
 
 /** How linear values become a picture. */
 export interface Look {

@@ -2,7 +2,7 @@
  * Sharpening for the output at its own size: unsharp masking of the luma, kept within what the neighbourhood holds, so that
  * it steepens edges without drawing halos along them.
  */
-import type { FrameSize } from '../camera/frame-geometry.ts';
+import type { FrameSize } from '../math/frame-geometry.ts';
 import type { Sharpening } from './deliverable-schema.ts';
 
 export interface SharpenOptions {

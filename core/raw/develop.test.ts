@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { allocatePlanes } from '../pipeline/planes.ts';
+import { allocatePlanes } from '../tile/planes.ts';
 import { developBand } from './develop.ts';
 import { type Mosaic, type QuarterTurns, type SiteColour, orientedSize } from './mosaic.ts';
 

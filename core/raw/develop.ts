@@ -11,7 +11,7 @@
  * green as it would look at red's size, and stays where the lens put it.
  */
 import { type Lateral, lateralShift } from '../lens/lens-model.ts';
-import type { Planes } from '../pipeline/planes.ts';
+import type { Planes } from '../tile/planes.ts';
 import type { Mosaic } from './mosaic.ts';
 
 /** Rows and columns kept about a band: 2 for green, 1 for the colour differences, 2 for hot pixels; even. */

@@ -1,7 +1,7 @@
 /**
  * Readings: measured figures of geometric truth, taken in the corrected picture at full output resolution.
  */
-import { type Point, halfDiagonal } from '../camera/frame-geometry.ts';
+import { type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import { cornerFalloff } from '../lens/falloff.ts';
 import { type AlignedKind, type LineAngles, type PlacedLine, lineAngles } from '../lines/line-angles.ts';
 import { type Mark, aligns } from '../lines/mark.ts';
@@ -9,9 +9,9 @@ import { type KnownRectangle, type RectangleReading, rectangleReading } from '..
 import { type FringeReading, fringeReading } from '../lateral/fit-lateral.ts';
 import type { LateralEdge } from '../lateral/measure-edges.ts';
 import type { Curve } from '../lens/curve.ts';
-import { type FrameOptics, type Plan, cropView } from '../pipeline/plan.ts';
+import { type FrameOptics, type Plan, cropView } from '../render/plan.ts';
 import { type Straightness, straightness } from './straightness.ts';
-import { MAPPED, fieldToUpright, sensorMapper } from '../pipeline/projection.ts';
+import { MAPPED, fieldToUpright, sensorMapper } from '../geometry/projection.ts';
 
 export type Proportion = 'known focal length' | 'solved' | 'known rectangle' | 'assumed';
 

@@ -1,8 +1,8 @@
 /** The Straight reading: how far samples of edges that should be straight lie from straight lines. */
-import { type Point, halfDiagonal } from '../camera/frame-geometry.ts';
+import { type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import type { Curve } from '../lens/curve.ts';
 import { distanceFrom, fitLine } from '../lens/fit-line.ts';
-import { type Projection, fieldToUpright } from '../pipeline/projection.ts';
+import { type Projection, fieldToUpright } from '../geometry/projection.ts';
 
 export interface CurveStraightness {
   id: string;

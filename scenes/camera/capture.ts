@@ -2,17 +2,12 @@
  * The demo camera: casts a ray through the lens for every sensor site and makes the values a Bayer sensor
  * would give, with photon and read noise, dust and a few hot pixels.
  */
-import { type FrameSize, type Point, fieldToSensor, halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import { type FrameSize, type Point, fieldToSensor, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { type LensModel, distort, lateralShift, lensModel, undistort } from '../../core/lens/lens-model.ts';
 import { transmission, type LensShading } from '../../core/lens/falloff.ts';
 import { profileTerms } from '../../core/lens/profile.ts';
-import {
-  type Angles,
-  type Matrix3,
-  apply,
-  rotationFromAngles,
-  transpose
-} from '../../core/lines/rotation.ts';
+import { type Angles, rotationFromAngles } from '../../core/math/rotation.ts';
+import { type Matrix3, apply, transpose } from '../../core/math/matrix3.ts';
 import type { QuarterTurns } from '../../core/raw/mosaic.ts';
 import { type Random, seededRandom } from '../random.ts';
 import type { Colour } from '../trace/materials.ts';

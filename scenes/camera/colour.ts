@@ -1,6 +1,7 @@
 /** The demo camera's colours. */
-import type { Matrix3, Vector3 } from '../../core/lines/rotation.ts';
-import { apply, multiply } from '../../core/lines/rotation.ts';
+import type { Matrix3 } from '../../core/math/matrix3.ts';
+import type { Vector3 } from '../../core/math/vector3.ts';
+import { apply, multiply } from '../../core/math/matrix3.ts';
 
 /** XYZ (D65) to camera, as written to the file's colour matrix. */
 export const XYZ_TO_CAMERA: Matrix3 = [

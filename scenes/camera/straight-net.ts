@@ -1,8 +1,8 @@
 /** Straight lines all over a picture, as a known lens shows them: for tests of what a correction leaves. */
-import { type FrameSize, type Point, halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import { type FrameSize, type Point, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import type { Curve } from '../../core/lens/curve.ts';
 import { type LensShape, distort, lensModel, undistort } from '../../core/lens/lens-model.ts';
-import { IDENTITY } from '../../core/lines/rotation.ts';
+import { IDENTITY } from '../../core/math/matrix3.ts';
 import { straightness } from '../../core/readings/straightness.ts';
 
 export interface NetOptions {

@@ -1,8 +1,8 @@
 /** Any accepted file to sensor values or a linear picture, with its facts. */
 import sharp from 'sharp';
 import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
-import { fillPlanes } from '../../core/pipeline/fill-planes.ts';
-import { type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
+import { fillPlanes } from '../../core/tile/fill-planes.ts';
+import { type Planes, allocatePlanes } from '../../core/tile/planes.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';

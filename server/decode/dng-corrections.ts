@@ -8,7 +8,7 @@ import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import { type GainMap, mapGain } from '../../core/lens/falloff.ts';
 import { type LensProfile, completeProfile, profileFault } from '../../core/lens/profile.ts';
-import { FILE_PROFILE } from '../../core/pipeline/frame-optics.ts';
+import { FILE_PROFILE } from '../../core/camera/frame-optics.ts';
 import type { QuarterTurns } from '../../core/raw/mosaic.ts';
 
 type Directory = Record<string, unknown> & { subIFD?: Directory[] };

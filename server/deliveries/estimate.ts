@@ -1,5 +1,5 @@
 /** How long a delivery will take and how large it will be, from what earlier ones took on this machine. */
-import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Deliverable } from '../../core/output/deliverable-schema.ts';
 import { outputSize } from '../../core/output/output-size.ts';
 import type { App } from '../app.ts';

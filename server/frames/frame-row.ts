@@ -1,4 +1,4 @@
-import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { PartialRecipe } from '../../core/recipe/schema.ts';
 import type { App } from '../app.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';

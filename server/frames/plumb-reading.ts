@@ -1,7 +1,7 @@
 /** The Plumb reading of a frame as its recipe stands, without rendering it. */
 import { lineAngles } from '../../core/lines/line-angles.ts';
-import { setupFrame } from '../../core/pipeline/frame-optics.ts';
-import { planProjection } from '../../core/pipeline/plan.ts';
+import { setupFrame } from '../../core/camera/frame-optics.ts';
+import { planProjection } from '../../core/render/plan.ts';
 import { placeMarks } from '../../core/readings/measure.ts';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import type { Chooser } from '../lenses/lens-choice.ts';

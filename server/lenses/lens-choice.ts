@@ -7,7 +7,7 @@ import {
   type RankedProfile,
   rankProfiles
 } from '../../core/lens/rank-profiles.ts';
-import type { LensChoice } from '../../core/pipeline/frame-optics.ts';
+import type { LensChoice } from '../../core/camera/frame-optics.ts';
 import type { App } from '../app.ts';
 import type { ProfileRow } from './catalogue.ts';
 

@@ -4,7 +4,7 @@ import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
 import { calibrate } from '../../core/chart/calibrate.ts';
 import type { MeasuredChart } from '../../core/chart/measure-chart.ts';
 import type { FlatFit } from '../../core/flat/fit-flat.ts';
-import { halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import { halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type LensProfile, completeProfile } from '../../core/lens/profile.ts';

@@ -1,6 +1,6 @@
 /** Pixels to a file with its colour profile, and as much of the metadata as is wanted. */
 import sharp, { type Exif, type Sharp, type TiffOptions } from 'sharp';
-import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { OutputSpace } from '../../core/colour/rgb-spaces.ts';
 import type { Deliverable, OutputFormat } from '../../core/output/deliverable-schema.ts';

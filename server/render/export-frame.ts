@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { frameFringes } from '../../core/lens/frame-fringes.ts';
 import { foldRadius } from '../../core/lens/lens-model.ts';
@@ -14,8 +14,8 @@ import {
   type FrameSetup,
   type LensChoice,
   setupFrame
-} from '../../core/pipeline/frame-optics.ts';
-import { limitedSize, planFrame } from '../../core/pipeline/plan.ts';
+} from '../../core/camera/frame-optics.ts';
+import { limitedSize, planFrame } from '../../core/render/plan.ts';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/schema.ts';
 import { UserError } from '../decode/user-error.ts';

@@ -3,7 +3,7 @@
  * have run, and since it does not weigh on their small heaps, that may take minutes: over many pictures the process would
  * grow. What is not given back is collected as ever.
  */
-import type { Planes } from '../../core/pipeline/planes.ts';
+import type { Planes } from '../../core/tile/planes.ts';
 
 /** Lent sizes are multiples of this many bytes, so that pictures of nearly the same size can have the same memory. */
 const STEP = 1 << 20;

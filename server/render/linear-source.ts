@@ -1,7 +1,7 @@
 /** A file decoded and developed to full-size linear planes in shared memory. */
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import { halfSize } from '../../core/pipeline/halve.ts';
-import type { PlacedPlanes, Planes } from '../../core/pipeline/planes.ts';
+import { halfSize } from '../../core/tile/halve.ts';
+import type { PlacedPlanes, Planes } from '../../core/tile/planes.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';

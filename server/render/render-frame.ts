@@ -1,11 +1,11 @@
 /** A linear source and a recipe to encoded pixels at an output size, in bands over the pool. */
-import { type FrameSize, halfDiagonal } from '../../core/camera/frame-geometry.ts';
+import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { Rectangle } from '../../core/crop/rectangle.ts';
 import type { OutputSpace } from '../../core/colour/rgb-spaces.ts';
 import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
 import type { Look } from '../../core/output/quantise.ts';
-import { type Plan, cropView } from '../../core/pipeline/plan.ts';
+import { type Plan, cropView } from '../../core/render/plan.ts';
 import { lentUint16, lentUint8 } from './lent-memory.ts';
 import type { Halves, WorkOptions } from './linear-source.ts';
 import { type Pool, inBands } from './pool.ts';

@@ -1,12 +1,12 @@
 /** The proof that goes along with a picture: what was measured, and how the picture was made. */
-import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Rectangle } from '../../core/crop/rectangle.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import type { Lateral } from '../../core/lens/lens-model.ts';
 import type { LensProfile } from '../../core/lens/profile.ts';
 import { type MeasuredLength, measureLengths } from '../../core/lines/measure-lengths.ts';
-import type { Angles } from '../../core/lines/rotation.ts';
-import { type FrameOptics, type Plan, effectiveAngles } from '../../core/pipeline/plan.ts';
+import type { Angles } from '../../core/math/rotation.ts';
+import { type FrameOptics, type Plan, effectiveAngles } from '../../core/render/plan.ts';
 import { type Readings, measureReadings } from '../../core/readings/measure.ts';
 import type { Recipe } from '../../core/recipe/schema.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';

@@ -1,5 +1,5 @@
 /** Output sharpening in bands over the pool. */
-import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { SharpenOptions } from '../../core/output/sharpen.ts';
 import { lentUint16, lentUint8 } from './lent-memory.ts';
 import { type Pool, inBands } from './pool.ts';

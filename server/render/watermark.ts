@@ -1,6 +1,6 @@
 /** A text or a picture laid over the finished pixels. */
 import sharp, { type Sharp } from 'sharp';
-import type { FrameSize } from '../../core/camera/frame-geometry.ts';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Watermark } from '../../core/output/deliverable-schema.ts';
 import { UserError } from '../decode/user-error.ts';
 import { outlineText } from './text-outline.ts';

@@ -1,6 +1,6 @@
 /** What render threads do. Pictures are in shared memory: a task names rows, and writes only those. */
 import { readFile } from 'node:fs/promises';
-import { type FrameSize, type Point, halfDiagonal, sensorToField } from '../../core/camera/frame-geometry.ts';
+import { type FrameSize, type Point, halfDiagonal, sensorToField } from '../../core/math/frame-geometry.ts';
 import type { LensModel } from '../../core/lens/lens-model.ts';
 import { findSegments } from '../../core/lines/find-segments.ts';
 import { type TrueUpItself, trueUpItself } from '../../core/lines/true-up-itself.ts';
@@ -11,12 +11,12 @@ import { type SharpenOptions, sharpen } from '../../core/output/sharpen.ts';
 import { mosaicSource, planesSource } from '../../core/lateral/colour-source.ts';
 import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import { type LateralEdge, measureEdges } from '../../core/lateral/measure-edges.ts';
-import { renderBand } from '../../core/pipeline/render-band.ts';
-import type { Projection } from '../../core/pipeline/projection.ts';
-import { type View, buildMesh } from '../../core/pipeline/map-mesh.ts';
-import { type PlacedPlanes, type Planes, allocatePlanes } from '../../core/pipeline/planes.ts';
-import { halve } from '../../core/pipeline/halve.ts';
-import { resample } from '../../core/pipeline/resample.ts';
+import { renderBand } from '../../core/render/render-band.ts';
+import type { Projection } from '../../core/geometry/projection.ts';
+import { type View, buildMesh } from '../../core/geometry/build-mesh.ts';
+import { type PlacedPlanes, type Planes, allocatePlanes } from '../../core/tile/planes.ts';
+import { halve } from '../../core/tile/halve.ts';
+import { resample } from '../../core/geometry/resample.ts';
 import { developBand } from '../../core/raw/develop.ts';
 import type { Mosaic } from '../../core/raw/mosaic.ts';
 import { type Look, toRgb16, toRgb8 } from '../../core/output/quantise.ts';

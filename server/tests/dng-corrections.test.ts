@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { Point } from '../../core/camera/frame-geometry.ts';
+import type { Point } from '../../core/math/frame-geometry.ts';
 import { mapGain } from '../../core/lens/falloff.ts';
 import { distort, lateralShift, lensModel } from '../../core/lens/lens-model.ts';
 import { profileTerms } from '../../core/lens/profile.ts';
-import { setupFrame } from '../../core/pipeline/frame-optics.ts';
+import { setupFrame } from '../../core/camera/frame-optics.ts';
 import { completeRecipe } from '../../core/recipe/complete.ts';
 import { BLACK, type Capture } from '../../scenes/camera/capture.ts';
 import { writeDng } from '../../scenes/camera/dng.ts';

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, inject, it } from 'vitest';
-import { type Point, halfDiagonal, sensorToField } from '../../core/camera/frame-geometry.ts';
+import { type Point, halfDiagonal, sensorToField } from '../../core/math/frame-geometry.ts';
 import { findCurves } from '../../core/edges/find-curves.ts';
 import { tracePolyline } from '../../core/edges/trace-polyline.ts';
 import { mosaicSource } from '../../core/lateral/colour-source.ts';
@@ -10,7 +10,7 @@ import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import { measureEdges } from '../../core/lateral/measure-edges.ts';
 import { lateralShift, undistort } from '../../core/lens/lens-model.ts';
 import { solveCurves } from '../../core/lens/solve-curves.ts';
-import { allocatePlanes } from '../../core/pipeline/planes.ts';
+import { allocatePlanes } from '../../core/tile/planes.ts';
 import { developBand } from '../../core/raw/develop.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
 import { bowLeft } from '../../scenes/camera/straight-net.ts';

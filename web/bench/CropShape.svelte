@@ -1,14 +1,14 @@
 <!-- The crop on the sheet: the surroundings veiled, its guide, and handles at corners, edges and inside. -->
 <script lang="ts">
   import { Group, Line, Rect } from 'svelte-konva';
-  import type { Point } from '$core/camera/frame-geometry.ts';
+  import type { Point } from '$core/math/frame-geometry.ts';
   import { type CropHandle, moveCrop, resizeCrop } from '$core/crop/resize-crop.ts';
   import { ratioValue } from '$core/crop/ratios.ts';
   import { guideShares, snapHandle, snapMoved } from '$core/crop/snap-crop.ts';
   import SheetText from './SheetText.svelte';
   import { placeCrop, printSize, snapTargets } from './crop-view.ts';
   import type { Rectangle } from '$core/crop/rectangle.ts';
-  import type { View } from '$core/pipeline/map-mesh.ts';
+  import type { View } from '$core/geometry/build-mesh.ts';
   import type { Bench } from './bench-state.svelte.ts';
   import { toSheet, toUpright } from './sheet-view.ts';
 

@@ -1,7 +1,7 @@
 <!-- A straight mark: the edge as found, with squares at its ends; dashed while it is only offered. -->
 <script lang="ts">
   import { Group, Line, Rect } from 'svelte-konva';
-  import type { Point } from '$core/camera/frame-geometry.ts';
+  import type { Point } from '$core/math/frame-geometry.ts';
 
   interface Props {
     points: Point[];

@@ -1,6 +1,6 @@
 <!-- Bows by hand, and from edges of the picture that should be straight. -->
 <script lang="ts">
-  import { halfDiagonal } from '$core/camera/frame-geometry.ts';
+  import { halfDiagonal } from '$core/math/frame-geometry.ts';
   import { NO_DISTORTION, foldRadius } from '$core/lens/lens-model.ts';
   import { lensSchema } from '$core/recipe/lens-schema.ts';
   import { straightness } from '$core/readings/straightness.ts';

@@ -2,10 +2,10 @@
 <script lang="ts">
   import { Line, Rect } from 'svelte-konva';
   import type { KonvaDragTransformEvent } from 'svelte-konva';
-  import type { Point } from '$core/camera/frame-geometry.ts';
+  import type { Point } from '$core/math/frame-geometry.ts';
   import { decimalsFor, measureLengths } from '$core/lines/measure-lengths.ts';
-  import { fieldToUpright } from '$core/pipeline/projection.ts';
-  import type { View } from '$core/pipeline/map-mesh.ts';
+  import { fieldToUpright } from '$core/geometry/projection.ts';
+  import type { View } from '$core/geometry/build-mesh.ts';
   import MarkShape from './MarkShape.svelte';
   import SheetText from './SheetText.svelte';
   import type { Bench } from './bench-state.svelte.ts';

@@ -5,7 +5,7 @@
 <script lang="ts">
   import { Circle, Group, Line, Rect, RegularPolygon } from 'svelte-konva';
   import type { KonvaDragTransformEvent } from 'svelte-konva';
-  import type { Point } from '$core/camera/frame-geometry.ts';
+  import type { Point } from '$core/math/frame-geometry.ts';
   import { type Mark, counts } from '$core/lines/mark.ts';
 
   interface Props {

@@ -2,14 +2,14 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { Layer, Line, Stage } from 'svelte-konva';
-  import type { Point } from '$core/camera/frame-geometry.ts';
-  import { halfDiagonal } from '$core/camera/frame-geometry.ts';
+  import type { Point } from '$core/math/frame-geometry.ts';
+  import { halfDiagonal } from '$core/math/frame-geometry.ts';
   import { counts } from '$core/lines/mark.ts';
   import type { TracedMark } from '$core/lines/solve-together.ts';
   import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
-  import type { Matrix3 } from '$core/lines/rotation.ts';
-  import { fieldToUpright, uprightToField } from '$core/pipeline/projection.ts';
-  import type { View } from '$core/pipeline/map-mesh.ts';
+  import type { Matrix3 } from '$core/math/matrix3.ts';
+  import { fieldToUpright, uprightToField } from '$core/geometry/projection.ts';
+  import type { View } from '$core/geometry/build-mesh.ts';
   import { type Drawn, type Preview, openPreview } from '../preview/preview.ts';
   import type { Histogram } from '../preview/messages.ts';
   import CropShape from './CropShape.svelte';

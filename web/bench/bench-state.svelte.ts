@@ -1,7 +1,7 @@
 /** State of the bench for one frame: the recipe with its history, what is shown, and the derived plan and readings. */
 import { deliverableSchema } from '$core/output/deliverable-schema.ts';
-import type { Point } from '$core/camera/frame-geometry.ts';
-import { halfDiagonal } from '$core/camera/frame-geometry.ts';
+import type { Point } from '$core/math/frame-geometry.ts';
+import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import type { FrameEdges } from '$server/frames/prepare-frame.ts';
 import { type Curve, thinned } from '$core/lens/curve.ts';
 import { frameFringes } from '$core/lens/frame-fringes.ts';
@@ -9,11 +9,11 @@ import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
 import type { Guide } from '$core/crop/snap-crop.ts';
 import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
-import { type Plan, planFrame } from '$core/pipeline/plan.ts';
+import { type Plan, planFrame } from '$core/render/plan.ts';
 import { measureReadings } from '$core/readings/measure.ts';
 import { completeRecipe } from '$core/recipe/complete.ts';
 import type { Recipe, StepName } from '$core/recipe/schema.ts';
-import { setupFrame } from '$core/pipeline/frame-optics.ts';
+import { setupFrame } from '$core/camera/frame-optics.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
 import { createSaver } from './save-recipe.svelte.ts';

@@ -1,12 +1,12 @@
 /** What a frame's crop is in each ratio of its job, for the small pictures. */
-import type { FrameSize } from '$core/camera/frame-geometry.ts';
+import type { FrameSize } from '$core/math/frame-geometry.ts';
 import { recomposed } from '$core/crop/compose.ts';
 import { moveCrop } from '$core/crop/resize-crop.ts';
 import { ratioValue } from '$core/crop/ratios.ts';
 import type { Rectangle } from '$core/crop/rectangle.ts';
 import { placeMarks } from '$core/readings/measure.ts';
 import type { SnapTargets } from '$core/crop/snap-crop.ts';
-import { planFrame } from '$core/pipeline/plan.ts';
+import { planFrame } from '$core/render/plan.ts';
 import type { Bench } from './bench-state.svelte.ts';
 
 export interface RatioCrop {

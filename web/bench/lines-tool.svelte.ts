@@ -1,7 +1,7 @@
 /** What the pointer draws on the sheet in the Lines step, by the tool in hand. */
-import type { Point } from '$core/camera/frame-geometry.ts';
+import type { Point } from '$core/math/frame-geometry.ts';
 import { orderCorners } from '$core/lines/known-rectangle.ts';
-import { fieldToUpright } from '$core/pipeline/projection.ts';
+import { fieldToUpright } from '$core/geometry/projection.ts';
 import type { Bench } from './bench-state.svelte.ts';
 import { levelByEdge } from './true-up.ts';
 

@@ -1,8 +1,8 @@
 /** What part of the upright plane the sheet shows. */
-import { type Point, halfDiagonal } from '$core/camera/frame-geometry.ts';
+import { type Point, halfDiagonal } from '$core/math/frame-geometry.ts';
 import type { Rectangle } from '$core/crop/rectangle.ts';
-import type { View } from '$core/pipeline/map-mesh.ts';
-import type { Plan } from '$core/pipeline/plan.ts';
+import type { View } from '$core/geometry/build-mesh.ts';
+import type { Plan } from '$core/render/plan.ts';
 
 export interface SheetSize {
   width: number;

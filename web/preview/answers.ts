@@ -1,11 +1,11 @@
 /** Answers to questions about the picture, from the proxy. */
-import { type Point, fieldToSensor, sensorToField } from '$core/camera/frame-geometry.ts';
+import { type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
 import { findCurves } from '$core/edges/find-curves.ts';
 import { tracePolyline } from '$core/edges/trace-polyline.ts';
 import { findSegments } from '$core/lines/find-segments.ts';
 import { trueUpItself } from '$core/lines/true-up-itself.ts';
 import { fringeHue } from '$core/fringe/remove-fringe.ts';
-import type { PlacedPlanes } from '$core/pipeline/planes.ts';
+import type { PlacedPlanes } from '$core/tile/planes.ts';
 import type { Answers, AskRequest, OpenRequest } from './messages.ts';
 
 /** How far about a place its fringe colour is looked for, in proxy pixels. */

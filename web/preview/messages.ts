@@ -1,13 +1,13 @@
 /** What the bench and its preview worker say to each other. */
-import type { FrameSize, Point } from '$core/camera/frame-geometry.ts';
+import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import type { Rendering } from '$core/colour/display-table.ts';
 import type { FringeColour } from '$core/fringe/remove-fringe.ts';
 import type { Falloff } from '$core/lens/falloff.ts';
 import type { LensModel } from '$core/lens/lens-model.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
-import type { Matrix3 } from '$core/lines/rotation.ts';
-import type { View } from '$core/pipeline/map-mesh.ts';
-import type { Projection } from '$core/pipeline/projection.ts';
+import type { Matrix3 } from '$core/math/matrix3.ts';
+import type { View } from '$core/geometry/build-mesh.ts';
+import type { Projection } from '$core/geometry/projection.ts';
 
 export interface OpenRequest {
   kind: 'open';

@@ -3,13 +3,13 @@
  * where the view is finer than the proxy. The resampled planes are kept, so that a change of light alone does
  * not resample again.
  */
-import { halfDiagonal } from '$core/camera/frame-geometry.ts';
+import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { toRgba8 } from '$core/output/quantise.ts';
-import { type MapMesh, buildMesh } from '$core/pipeline/map-mesh.ts';
-import { pyramid } from '$core/pipeline/halve.ts';
-import { type PlacedPlanes, type Planes, allocatePlanes } from '$core/pipeline/planes.ts';
-import { resample } from '$core/pipeline/resample.ts';
-import { fillPlanes } from '$core/pipeline/fill-planes.ts';
+import { type MapMesh, buildMesh } from '$core/geometry/build-mesh.ts';
+import { pyramid } from '$core/tile/halve.ts';
+import { type PlacedPlanes, type Planes, allocatePlanes } from '$core/tile/planes.ts';
+import { resample } from '$core/geometry/resample.ts';
+import { fillPlanes } from '$core/tile/fill-planes.ts';
 import { FRINGE_WIDTH, removeFringe } from '$core/fringe/remove-fringe.ts';
 import { draftView, followed } from './draft-view.ts';
 import { answerAbout } from './answers.ts';

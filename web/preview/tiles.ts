@@ -1,7 +1,7 @@
 /** Full-size pixels in tiles, fetched as the view needs them. */
-import type { FrameSize } from '$core/camera/frame-geometry.ts';
-import { type PlacedPlanes, allocatePlanes } from '$core/pipeline/planes.ts';
-import { fillPlanes } from '$core/pipeline/fill-planes.ts';
+import type { FrameSize } from '$core/math/frame-geometry.ts';
+import { type PlacedPlanes, allocatePlanes } from '$core/tile/planes.ts';
+import { fillPlanes } from '$core/tile/fill-planes.ts';
 
 const TILE = 512;
 const MOST_TILES = 80;

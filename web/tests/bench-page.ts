@@ -1,11 +1,11 @@
 /** The page as a user works it, for tests of the interface. */
 import type { ElementHandle, Page } from 'puppeteer-core';
-import type { Point } from '../../core/camera/frame-geometry.ts';
+import type { Point } from '../../core/math/frame-geometry.ts';
 import type { CameraSetup } from '../../scenes/camera/capture.ts';
 import { setupLens } from '../../scenes/camera/capture.ts';
-import { type Angles, rotationFromAngles } from '../../core/lines/rotation.ts';
+import { type Angles, rotationFromAngles } from '../../core/math/rotation.ts';
 import { NO_DISTORTION } from '../../core/lens/lens-model.ts';
-import { sensorToUpright } from '../../core/pipeline/projection.ts';
+import { sensorToUpright } from '../../core/geometry/projection.ts';
 
 export function benchPage(page: Page) {
   const text = (selector: string): Promise<string> =>

@@ -6,7 +6,7 @@ import { differenceCiede2000 } from 'culori';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import type { Point } from '../../core/camera/frame-geometry.ts';
+import type { Point } from '../../core/math/frame-geometry.ts';
 import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';

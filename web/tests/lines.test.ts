@@ -2,7 +2,7 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Recipe } from '../../core/recipe/schema.ts';
-import { type Point, fieldToSensor } from '../../core/camera/frame-geometry.ts';
+import { type Point, fieldToSensor } from '../../core/math/frame-geometry.ts';
 import { projectPoint } from '../../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import type { Report } from '../../server/render/report.ts';

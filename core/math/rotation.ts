@@ -7,8 +7,7 @@
  * Signs: positive roll turns the picture clockwise; positive pitch corrects a camera that looked up
  * (verticals that converge upwards open); positive yaw turns the view to the right.
  */
-export type Matrix3 = [number, number, number, number, number, number, number, number, number];
-export type Vector3 = [number, number, number];
+import { type Matrix3, multiply, transpose } from './matrix3.ts';
 
 export interface Angles {
   /** Degrees. */
@@ -19,27 +18,7 @@ export interface Angles {
   yaw: number;
 }
 
-export const IDENTITY: Matrix3 = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 const RADIANS = Math.PI / 180;
-
-export function multiply(a: Matrix3, b: Matrix3): Matrix3 {
-  const out = new Array(9) as Matrix3;
-  for (let row = 0; row < 3; row++) {
-    for (let column = 0; column < 3; column++) {
-      out[row * 3 + column] =
-        a[row * 3] * b[column] + a[row * 3 + 1] * b[3 + column] + a[row * 3 + 2] * b[6 + column];
-    }
-  }
-  return out;
-}
-
-export function transpose(m: Matrix3): Matrix3 {
-  return [m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]];
-}
-
-export function apply(m: Matrix3, [x, y, z]: Vector3): Vector3 {
-  return [m[0] * x + m[1] * y + m[2] * z, m[3] * x + m[4] * y + m[5] * z, m[6] * x + m[7] * y + m[8] * z];
-}
 
 export function rotationFromAngles({ roll, pitch, yaw }: Angles): Matrix3 {
   const [cr, sr] = [Math.cos(roll * RADIANS), Math.sin(roll * RADIANS)];

@@ -1,9 +1,9 @@
 /** What is known of a frame's optics: from its file, its profile and its recipe together. */
-import { FULL_FRAME_HALF_DIAGONAL, fieldFocal } from '../camera/focal-length.ts';
-import type { FrameFacts } from '../camera/frame-facts.ts';
+import { FULL_FRAME_HALF_DIAGONAL, fieldFocal } from './focal-length.ts';
+import type { FrameFacts } from './frame-facts.ts';
 import { type LensProfile, type LensTerms, focalRange, profileTerms } from '../lens/profile.ts';
 import type { LensSettings } from '../recipe/schema.ts';
-import type { FrameOptics } from './plan.ts';
+import type { FrameOptics } from '../render/plan.ts';
 
 /** The profiles at hand for a frame. */
 export interface LensChoice {

@@ -9,7 +9,7 @@ import {
   fieldToSensor,
   halfDiagonal,
   sensorToField
-} from '../camera/frame-geometry.ts';
+} from '../math/frame-geometry.ts';
 import {
   type LensModel,
   distort,
@@ -18,7 +18,7 @@ import {
   shownRadius,
   undistort
 } from '../lens/lens-model.ts';
-import { type Matrix3, apply, transpose } from '../lines/rotation.ts';
+import { type Matrix3, apply, transpose } from '../math/matrix3.ts';
 
 export interface Projection {
   size: FrameSize;

@@ -1,9 +1,9 @@
 /**
  * The one resampling: fills output rows from the source planes through the mesh.
  */
-import type { MapMesh } from './map-mesh.ts';
+import type { MapMesh } from './build-mesh.ts';
 import { type KernelTable, PHASES, kernelTable } from './kernel.ts';
-import type { PlacedPlanes, Planes } from './planes.ts';
+import type { PlacedPlanes, Planes } from '../tile/planes.ts';
 
 export interface ResampleOptions {
   /** First output row (default 0) and the row after the last (default: all). */

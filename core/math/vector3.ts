@@ -1,4 +1,4 @@
-import type { Vector3 } from './rotation.ts';
+export type Vector3 = [number, number, number];
 
 export const cross = (a: Vector3, b: Vector3): Vector3 => [
   a[1] * b[2] - a[2] * b[1],

@@ -1,4 +1,4 @@
-import type { FrameSize } from '../camera/frame-geometry.ts';
+import type { FrameSize } from '../math/frame-geometry.ts';
 import { type PlacedPlanes, type Planes, allocatePlanes } from './planes.ts';
 
 /** Size of the half of a picture. */

@@ -2,7 +2,7 @@
  * A recipe and the facts of its frame made into geometry: projection, falloff, valid area and crop. Shared by
  * the bench, the server and the command line, so that what is seen is what is delivered.
  */
-import { type FrameSize, type Point, halfDiagonal } from '../camera/frame-geometry.ts';
+import { type FrameSize, type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import { fitCrop } from '../crop/fit-crop.ts';
 import { largestCrop } from '../crop/largest-rectangle.ts';
 import { wantedCrop } from '../crop/compose.ts';
@@ -12,10 +12,11 @@ import { validArea } from '../crop/valid-area.ts';
 import type { Falloff } from '../lens/falloff.ts';
 import { frameFalloff, frameLens } from '../lens/frame-lens.ts';
 import type { LensTerms } from '../lens/profile.ts';
-import { type Angles, IDENTITY, rotationFromAngles } from '../lines/rotation.ts';
+import { type Angles, rotationFromAngles } from '../math/rotation.ts';
+import { IDENTITY } from '../math/matrix3.ts';
 import type { LinesSettings, Recipe } from '../recipe/schema.ts';
-import type { View } from './map-mesh.ts';
-import type { Projection } from './projection.ts';
+import type { View } from '../geometry/build-mesh.ts';
+import type { Projection } from '../geometry/projection.ts';
 
 /** Where the focal length in force comes from; `assumed` when nothing tells it. */
 export type FocalSource = 'file' | 'profile' | 'hand' | 'solved' | 'assumed';

@@ -2,21 +2,22 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Mark } from '../lines/mark.ts';
 import { lensModel } from '../lens/lens-model.ts';
-import { IDENTITY, rotationFromAngles } from '../lines/rotation.ts';
+import { rotationFromAngles } from '../math/rotation.ts';
+import { IDENTITY } from '../math/matrix3.ts';
 import { toRgb16, toRgb8, toRgba8 } from '../output/quantise.ts';
 import { completeRecipe } from '../recipe/complete.ts';
-import { buildMesh } from './map-mesh.ts';
-import { pyramid } from './halve.ts';
+import { buildMesh } from '../geometry/build-mesh.ts';
+import { pyramid } from '../tile/halve.ts';
 import { type FrameOptics, cropView, limitedSize, planFrame } from './plan.ts';
-import { type PlacedPlanes, allocatePlanes } from './planes.ts';
+import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
 import {
   type Projection,
   fieldToUpright,
   sensorMapper,
   sensorToUpright,
   uprightToSensor
-} from './projection.ts';
-import { BLANK, resample } from './resample.ts';
+} from '../geometry/projection.ts';
+import { BLANK, resample } from '../geometry/resample.ts';
 import { NO_DISTORTION } from '../lens/lens-model.ts';
 import { type Evidence, measureReadings } from '../readings/measure.ts';
 

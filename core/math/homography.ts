@@ -1,5 +1,5 @@
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
-import type { Point } from '../camera/frame-geometry.ts';
+import type { Point } from './frame-geometry.ts';
 
 /** Homography from board to field places by the direct linear transformation, with normalised board places. */
 export function homography(from: readonly Point[], to: readonly Point[]): number[] {

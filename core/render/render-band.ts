@@ -1,10 +1,10 @@
 /** Rows of a view: resampled once, then cleaned of fringes, which look at the rows about them too. */
 import { FRINGE_WIDTH, type FringeColour, fringeMargin, removeFringe } from '../fringe/remove-fringe.ts';
-import type { Matrix3 } from '../lines/rotation.ts';
-import { type MapMesh, type View, buildMesh } from './map-mesh.ts';
-import { type PlacedPlanes, type Planes, allocatePlanes } from './planes.ts';
-import type { Projection } from './projection.ts';
-import { resample } from './resample.ts';
+import type { Matrix3 } from '../math/matrix3.ts';
+import { type MapMesh, type View, buildMesh } from '../geometry/build-mesh.ts';
+import { type PlacedPlanes, type Planes, allocatePlanes } from '../tile/planes.ts';
+import type { Projection } from '../geometry/projection.ts';
+import { resample } from '../geometry/resample.ts';
 
 /**
  * Rows [from, to) of a view as planes in the file's own colours. `mesh` is that of just these rows; with fringes a few more
