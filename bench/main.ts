@@ -23,7 +23,7 @@ import { allocatePlanes } from '../core/tile/planes.ts';
 import { resample } from '../core/geometry/resample.ts';
 import { toRgb8, toRgba8 } from '../core/output/quantise.ts';
 import { developBand } from '../core/raw/develop.ts';
-import { completeRecipe } from '../core/recipe/complete.ts';
+import { completeRecipe } from '../core/recipe/recipe.ts';
 import { writeDng } from '../scenes/camera/dng.ts';
 import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
 import { takeFrame } from '../scenes/take-frame.ts';

@@ -2,7 +2,7 @@
 import { FULL_FRAME_HALF_DIAGONAL, fieldFocal } from './focal-length.ts';
 import type { FrameFacts } from './frame-facts.ts';
 import { type LensProfile, type LensTerms, focalRange, profileTerms } from '../lens/profile.ts';
-import type { LensSettings } from '../recipe/schema.ts';
+import type { LensSettings } from '../lens/step.ts';
 import type { FrameOptics } from '../render/plan.ts';
 
 /** The profiles at hand for a frame. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { planFrame } from '../render/plan.ts';
-import { completeRecipe } from '../recipe/complete.ts';
+import { completeRecipe } from '../recipe/recipe.ts';
 import { recomposed, reshaped, wantedCrop } from './compose.ts';
 import { isInside } from './fit-crop.ts';
 import { exactSize, ratioValue, readRatio, turnedRatio } from './ratios.ts';

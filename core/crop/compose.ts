@@ -1,21 +1,6 @@
 /** One composition, many ratios: the crop of each follows from it until it is touched by itself. */
-import type { Point } from '../math/frame-geometry.ts';
-import type { RatioName } from './ratios.ts';
 import type { Rectangle } from './rectangle.ts';
-
-export interface CropSettings {
-  enabled: boolean;
-  /** The ratio in hand. */
-  ratio: RatioName;
-  /** The composition; null is the largest there is. */
-  rectangle: Rectangle | null;
-  /** Middle of the composition before it was made the largest: that keeps as near to it as its size allows. */
-  middle: Point | null;
-  /** Crops that were touched by themselves, by their ratio. */
-  own: Record<RatioName, Rectangle>;
-  /** Blank corners are allowed: the crop is not kept on real pixels. */
-  blank: boolean;
-}
+import type { CropSettings } from './step.ts';
 
 /** The same middle and the same area in another ratio. */
 export function reshaped(rectangle: Rectangle, ratio: number): Rectangle {

@@ -1,5 +1,5 @@
 import type { FringeColour } from '../fringe/remove-fringe.ts';
-import type { LensSettings } from '../recipe/schema.ts';
+import type { LensSettings } from './step.ts';
 
 /** The two fringe colours as a recipe sets them; none when the step is off or nothing is to be taken away. */
 export function frameFringes(lens: LensSettings): FringeColour[] {

@@ -1,5 +1,5 @@
 /** The lens of one frame: what its profile knows, what was solved or measured on the picture, and what was set by hand. */
-import type { LensSettings } from '../recipe/schema.ts';
+import type { LensSettings } from './step.ts';
 import type { Falloff } from './falloff.ts';
 import { type Lateral, type LensModel, NO_DISTORTION, lensModel } from './lens-model.ts';
 import type { LensTerms } from './profile.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { halfDiagonal } from '../math/frame-geometry.ts';
-import { completeRecipe } from '../recipe/complete.ts';
+import { completeRecipe } from '../recipe/recipe.ts';
 import { cornerFalloff, falloffGains, mapGain, transmission } from './falloff.ts';
 import { frameFalloff, frameLateral, frameLens, handTerms } from './frame-lens.ts';
 import { distortRadius, lensModel } from './lens-model.ts';

@@ -1,6 +1,7 @@
 /** A kind of output: the one definition for interface, server, command line and docs. */
-import { type OutputSpace, SPACES } from '../colour/rgb-spaces.ts';
-import { RATIO_PATTERN, type RatioName } from '../crop/ratios.ts';
+import { SPACES } from '../colour/rgb-spaces.ts';
+import { RATIO_PATTERN } from '../crop/ratios.ts';
+import { type Settings, defaultsOf } from '../settings/step.ts';
 
 export const FORMATS = ['jpeg', 'tiff', 'png', 'webp', 'avif'] as const;
 export type OutputFormat = (typeof FORMATS)[number];
@@ -13,45 +14,6 @@ export const PLACES = ['top left', 'top right', 'middle', 'bottom left', 'bottom
 
 /** Keeps the ratio that each frame has in hand. */
 export const AS_CROPPED = 'as cropped';
-
-export interface Watermark {
-  /** Text, or else a PNG picture as base64. */
-  text: string;
-  png: string | null;
-  place: (typeof PLACES)[number];
-  /** Width in percent of the picture's. */
-  size: number;
-  /** Percent. */
-  opacity: number;
-}
-
-export interface Deliverable {
-  name: string;
-  ratio: RatioName | typeof AS_CROPPED;
-  sizeKind: (typeof SIZE_KINDS)[number];
-  width: number;
-  height: number;
-  megapixels: number;
-  enlarge: boolean;
-  format: OutputFormat;
-  depth: 8 | 16;
-  quality: number;
-  /** Largest file in kB (1000 bytes), or null. */
-  limit: number | null;
-  space: OutputSpace;
-  ppi: number;
-  sharpening: Sharpening;
-  metadata: (typeof METADATA)[number];
-  keepPosition: boolean;
-  title: string;
-  caption: string;
-  creator: string;
-  copyright: string;
-  keywords: string;
-  watermark: Watermark | null;
-  pattern: string;
-  existing: (typeof EXISTING)[number];
-}
 
 const text = (label: string, maxLength = 500, initial = '') =>
   ({ type: 'string', default: initial, maxLength, label }) as const;
@@ -135,11 +97,16 @@ export const deliverableSchema = {
           additionalProperties: false,
           required: ['text', 'png', 'place', 'size', 'opacity'],
           properties: {
-            text: { type: 'string', maxLength: 120 },
+            text: { type: 'string', maxLength: 120, description: 'Or else a PNG picture as base64.' },
             png: { type: ['string', 'null'], maxLength: MOST_PNG, pattern: '^[A-Za-z0-9+/=]*$' },
             place: { enum: PLACES },
-            size: { type: 'number', minimum: 2, maximum: 100 },
-            opacity: { type: 'number', minimum: 1, maximum: 100 }
+            size: {
+              type: 'number',
+              minimum: 2,
+              maximum: 100,
+              description: "Width in percent of the picture's."
+            },
+            opacity: { type: 'number', minimum: 1, maximum: 100, description: 'In percent.' }
           }
         }
       ]
@@ -154,12 +121,12 @@ export const deliverableSchema = {
   }
 } as const;
 
+export type Deliverable = Settings<typeof deliverableSchema>;
+export type Watermark = NonNullable<Deliverable['watermark']>;
+
 /** A deliverable with every setting present. */
 export function completeDeliverable(partial: Partial<Deliverable> & { name: string }): Deliverable {
-  const defaults = Object.fromEntries(
-    Object.entries(deliverableSchema.properties).map(([name, { default: value }]) => [name, value])
-  );
-  return { ...defaults, ...partial } as Deliverable;
+  return { ...defaultsOf(deliverableSchema), ...partial } as Deliverable;
 }
 
 /** Why a deliverable's settings contradict each other, or null. */

@@ -5,7 +5,7 @@ import { lensModel } from '../lens/lens-model.ts';
 import { rotationFromAngles } from '../math/rotation.ts';
 import { IDENTITY } from '../math/matrix3.ts';
 import { toRgb16, toRgb8, toRgba8 } from '../output/quantise.ts';
-import { completeRecipe } from '../recipe/complete.ts';
+import { completeRecipe } from '../recipe/recipe.ts';
 import { buildMesh } from '../geometry/build-mesh.ts';
 import { pyramid } from '../tile/halve.ts';
 import { type FrameOptics, cropView, limitedSize, planFrame } from './plan.ts';

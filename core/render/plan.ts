@@ -14,7 +14,8 @@ import { frameFalloff, frameLens } from '../lens/frame-lens.ts';
 import type { LensTerms } from '../lens/profile.ts';
 import { type Angles, rotationFromAngles } from '../math/rotation.ts';
 import { IDENTITY } from '../math/matrix3.ts';
-import type { LinesSettings, Recipe } from '../recipe/schema.ts';
+import type { LinesSettings } from '../lines/step.ts';
+import type { Recipe } from '../recipe/recipe.ts';
 import type { View } from '../geometry/build-mesh.ts';
 import type { Projection } from '../geometry/projection.ts';
 

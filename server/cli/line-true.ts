@@ -3,7 +3,7 @@ import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
 import { setupFrame } from '../../core/camera/frame-optics.ts';
-import { completeRecipe } from '../../core/recipe/complete.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { decodeFile } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
 import { exportFrame } from '../render/export-frame.ts';

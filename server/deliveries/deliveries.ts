@@ -1,6 +1,6 @@
 /** Deliveries: starting one, its state, and what can be done with it while it runs. */
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { completeRecipe } from '../../core/recipe/complete.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';

@@ -2,7 +2,7 @@
 import { parse } from 'node:path';
 import type { Deliverable } from '../../core/output/deliverable-schema.ts';
 import { nameKey } from '../../core/output/file-name.ts';
-import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { frameById } from '../frames/frame-row.ts';

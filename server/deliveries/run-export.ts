@@ -1,6 +1,6 @@
 import { join, parse } from 'node:path';
 import type { ExportSettings } from '../../core/output/export-schema.ts';
-import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';

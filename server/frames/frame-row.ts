@@ -1,5 +1,5 @@
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { App } from '../app.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 

@@ -3,7 +3,7 @@ import { lineAngles } from '../../core/lines/line-angles.ts';
 import { setupFrame } from '../../core/camera/frame-optics.ts';
 import { planProjection } from '../../core/render/plan.ts';
 import { placeMarks } from '../../core/readings/measure.ts';
-import { completeRecipe } from '../../core/recipe/complete.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Chooser } from '../lenses/lens-choice.ts';
 import type { FrameRow } from './frame-row.ts';
 

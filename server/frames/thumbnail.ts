@@ -2,8 +2,8 @@
 import { readFile, readdir, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import sharp from 'sharp';
-import { completeRecipe } from '../../core/recipe/complete.ts';
-import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { limitedSize, planFrame } from '../../core/render/plan.ts';
 import type { PlacedPlanes } from '../../core/tile/planes.ts';
 import { fillPlanes } from '../../core/tile/fill-planes.ts';

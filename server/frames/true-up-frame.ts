@@ -1,6 +1,6 @@
 /** Trues a frame up by itself, for many frames at once: from its proxy, over its recipe as it stands. */
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { completeRecipe } from '../../core/recipe/complete.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { takeFound } from '../../core/lines/found-marks.ts';
 import type { TrueUpMode } from '../../core/lines/solve-rotation.ts';
 import type { TrueUpItself } from '../../core/lines/true-up-itself.ts';

@@ -1,5 +1,5 @@
 /** Lens settings for many frames at once. */
-import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { App } from '../app.ts';
 import { UserError } from '../decode/user-error.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';

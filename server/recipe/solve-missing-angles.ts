@@ -2,8 +2,8 @@ import { frameLens } from '../../core/lens/frame-lens.ts';
 import type { LensTerms } from '../../core/lens/profile.ts';
 import { solveRotation } from '../../core/lines/solve-rotation.ts';
 import type { FrameOptics } from '../../core/render/plan.ts';
-import { completeRecipe } from '../../core/recipe/complete.ts';
-import type { PartialRecipe } from '../../core/recipe/schema.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
 
 /**

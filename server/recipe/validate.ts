@@ -1,11 +1,14 @@
 /** Ajv at every boundary, from the one definition of each setting. */
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import { lensProfileSchema, type PartialProfile } from '../../core/lens/profile.ts';
-import { recipeSchema, type PartialRecipe } from '../../core/recipe/schema.ts';
+import { recipeSchema, type PartialRecipe } from '../../core/recipe/recipe.ts';
+import { upgradeRecipe } from '../../core/recipe/upgrade.ts';
+import { SETTING_KEYWORDS } from '../../core/settings/step.ts';
 import { UserError } from '../decode/user-error.ts';
 
-const ajv = new Ajv({ allErrors: true, allowUnionTypes: true });
-for (const keyword of ['label', 'unit', 'step']) ajv.addKeyword(keyword);
+// The first fault ends the check: a document made to have very many must not keep the server busy.
+const ajv = new Ajv({ allowUnionTypes: true });
+for (const keyword of SETTING_KEYWORDS) ajv.addKeyword(keyword);
 
 function inWords(error: ErrorObject): string {
   const where = error.instancePath.slice(1).replaceAll('/', '.') || 'the document';
@@ -15,16 +18,24 @@ function inWords(error: ErrorObject): string {
   return `${where} ${error.message}`;
 }
 
-/** A function that returns its argument as valid, or throws a UserError naming every fault. */
+/** A function that returns its argument as valid, or throws a UserError naming the fault. */
 export function validator<T>(schema: object, what: string): (value: unknown) => T {
   let check: ValidateFunction | null = null;
   return (value) => {
     check ??= ajv.compile(schema);
     if (check(value)) return value as T;
-    const faults = [...new Set((check.errors ?? []).map(inWords))].slice(0, 5);
+    const faults = [...new Set((check.errors ?? []).map(inWords))];
     throw new UserError(`This ${what} is not valid: ${faults.join('; ')}.`);
   };
 }
 
-export const validRecipe = validator<PartialRecipe>(recipeSchema, 'recipe');
+const validPresent = validator<PartialRecipe>(recipeSchema, 'recipe');
+
+/** A recipe of any format, in the present one; else a UserError. */
+export function validRecipe(value: unknown): PartialRecipe {
+  const upgraded = upgradeRecipe(value);
+  if (!upgraded.ok) throw new UserError(upgraded.reason);
+  return validPresent(upgraded.recipe);
+}
+
 export const validProfile = validator<PartialProfile>(lensProfileSchema, 'lens profile');

@@ -16,8 +16,8 @@ import {
   setupFrame
 } from '../../core/camera/frame-optics.ts';
 import { limitedSize, planFrame } from '../../core/render/plan.ts';
-import { completeRecipe } from '../../core/recipe/complete.ts';
-import type { PartialRecipe, Recipe } from '../../core/recipe/schema.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
+import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
 import { solveMissingAngles } from '../recipe/solve-missing-angles.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';

@@ -8,7 +8,7 @@ import { type MeasuredLength, measureLengths } from '../../core/lines/measure-le
 import type { Angles } from '../../core/math/rotation.ts';
 import { type FrameOptics, type Plan, effectiveAngles } from '../../core/render/plan.ts';
 import { type Readings, measureReadings } from '../../core/readings/measure.ts';
-import type { Recipe } from '../../core/recipe/schema.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 
 export interface Report {

@@ -4,7 +4,7 @@ import { mapGain } from '../../core/lens/falloff.ts';
 import { distort, lateralShift, lensModel } from '../../core/lens/lens-model.ts';
 import { profileTerms } from '../../core/lens/profile.ts';
 import { setupFrame } from '../../core/camera/frame-optics.ts';
-import { completeRecipe } from '../../core/recipe/complete.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { BLACK, type Capture } from '../../scenes/camera/capture.ts';
 import { writeDng } from '../../scenes/camera/dng.ts';
 import { DEMO_FRAMES, dngFacts } from '../../scenes/demo-frames.ts';

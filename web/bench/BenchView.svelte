@@ -10,15 +10,15 @@
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Histogram } from '../preview/messages.ts';
   import Course from './Course.svelte';
-  import CropDeck from './CropDeck.svelte';
   import ExportDialog from './ExportDialog.svelte';
   import HistogramView from './HistogramView.svelte';
-  import LensDeck, { type OtherFrame } from './LensDeck.svelte';
-  import LinesDeck from './LinesDeck.svelte';
   import ReadingsBar from './ReadingsBar.svelte';
   import Sheet from './Sheet.svelte';
+  import { EVERY_STEP } from '$core/recipe/steps.ts';
   import { createBench } from './bench-state.svelte.ts';
   import { nudgeCrop } from './crop-view.ts';
+  import type { OtherFrame } from './deck.ts';
+  import { DECKS } from './decks.ts';
   import { changeMarks, nudgeAngle, trueUpFromMarks } from './true-up.ts';
 
   interface Props {
@@ -30,6 +30,7 @@
   let { frame, job, ready, choice }: Props = $props();
   const bench = untrack(() => createBench(frame, choice));
   let sheet = $state<Sheet>()!;
+  const Deck = $derived(DECKS[bench.view.step]);
   onMount(async () => {
     const unmeasured: FrameEdges = {
       edges: [],
@@ -53,7 +54,7 @@
     refused: 'Not saved'
   };
   const SHORTCUTS = [
-    ['1 2 3', 'Step'],
+    [EVERY_STEP.map((_, i) => i + 1).join(' '), 'Step'],
     ['A / D', 'Previous / next frame'],
     ['Q held', 'The frame as shot'],
     ['F', 'Fit or 1:1 at the pointer'],
@@ -112,9 +113,7 @@
     }
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (key === 'q') bench.view.asShot = true;
-    else if (key === '1') bench.view.step = 'lens';
-    else if (key === '2') bench.view.step = 'lines';
-    else if (key === '3') bench.view.step = 'crop';
+    else if (EVERY_STEP[Number(key) - 1]) bench.view.step = EVERY_STEP[Number(key) - 1].name;
     else if (key === 'a') void leave(previous?.id);
     else if (key === 'd') void leave(next?.id);
     else if (key === 'f') sheet.toggleZoom();
@@ -210,9 +209,7 @@
   <ReadingsBar {bench} />
   <div class="deck" aria-label="Deck">
     <div class="columns">
-      {#if bench.view.step === 'lens'}<LensDeck {bench} {sheet} {job} {ready} />{/if}
-      {#if bench.view.step === 'lines'}<LinesDeck {bench} {sheet} {job} {ready} />{/if}
-      {#if bench.view.step === 'crop'}<CropDeck {bench} {sheet} {job} />{/if}
+      <Deck {bench} {sheet} {job} {ready} />
     </div>
     <HistogramView {histogram} />
   </div>

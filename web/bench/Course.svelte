@@ -1,27 +1,23 @@
 <!-- The course: the working steps in order, and whether each is untouched, automatic, by hand or off. -->
 <script lang="ts">
-  import { stepState } from '$core/recipe/complete.ts';
-  import type { StepName } from '$core/recipe/schema.ts';
+  import { stepState } from '$core/recipe/step-state.ts';
+  import { EVERY_STEP } from '$core/recipe/steps.ts';
   import type { Bench } from './bench-state.svelte.ts';
 
   let { bench }: { bench: Bench } = $props();
-  const STEPS: { name: StepName; label: string; number: number }[] = [
-    { name: 'lens', label: 'Lens', number: 1 },
-    { name: 'lines', label: 'Lines', number: 2 },
-    { name: 'crop', label: 'Crop', number: 3 }
-  ];
 </script>
 
 <ol class="course" aria-label="Course">
-  {#each STEPS as { name, label, number } (name)}
-    {@const state = stepState(bench.recipe, name, bench.profile !== null)}
+  {#each EVERY_STEP as { name, schema }, i (name)}
+    {@const { label } = schema.properties.enabled}
+    {@const state = stepState(bench.recipe, name, { profileFound: bench.profile !== null })}
     <li>
       <button
         class="step"
         aria-current={bench.view.step === name ? 'step' : undefined}
         onclick={() => (bench.view.step = name)}
       >
-        <span class="number">{number}</span>
+        <span class="number">{i + 1}</span>
         <span class="words">
           <span class="label">{label}</span>
           <span class="state" data-testid={`state-${name}`}>{state}</span>

@@ -6,13 +6,11 @@
   import { GUIDES, type Guide } from '$core/crop/snap-crop.ts';
   import { deliverableSchema } from '$core/output/deliverable-schema.ts';
   import { call } from '$lib/call.ts';
-  import type { Job } from '$server/jobs/jobs.ts';
   import RatioPictures from './RatioPictures.svelte';
-  import type Sheet from './Sheet.svelte';
-  import type { Bench } from './bench-state.svelte.ts';
+  import type { DeckProps } from './deck.ts';
   import { UNSHIFTED, isTurnable, placeCrop, printSize } from './crop-view.ts';
 
-  let { bench, sheet, job }: { bench: Bench; sheet: Sheet; job: Job } = $props();
+  let { bench, sheet, job }: DeckProps = $props();
   const crop = $derived(bench.recipe.crop);
   let ratios = $derived(job.ratios);
   let typed = $state('');

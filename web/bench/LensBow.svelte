@@ -2,7 +2,7 @@
 <script lang="ts">
   import { halfDiagonal } from '$core/math/frame-geometry.ts';
   import { NO_DISTORTION, foldRadius } from '$core/lens/lens-model.ts';
-  import { lensSchema } from '$core/recipe/lens-schema.ts';
+  import { lensSchema } from '$core/lens/step.ts';
   import { straightness } from '$core/readings/straightness.ts';
   import { FULL_FRAME_HALF_DIAGONAL } from '$core/camera/focal-length.ts';
   import { call } from '$lib/call.ts';

@@ -1,6 +1,6 @@
 <!-- Coloured edges: the sizes of red and blue, and fringes that no size can mend. -->
 <script lang="ts">
-  import { lensSchema } from '$core/recipe/lens-schema.ts';
+  import { lensSchema } from '$core/lens/step.ts';
   import NumberControl from './NumberControl.svelte';
   import type { Bench } from './bench-state.svelte.ts';
 

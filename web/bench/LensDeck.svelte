@@ -1,30 +1,14 @@
 <!-- The Lens step: its four pages side by side with their names. -->
 <script lang="ts">
-  import type { Job } from '$server/jobs/jobs.ts';
   import DeckPages from './DeckPages.svelte';
   import LensBow from './LensBow.svelte';
   import LensColour from './LensColour.svelte';
   import LensFalloff from './LensFalloff.svelte';
   import LensProfilePage from './LensProfile.svelte';
-  import type Sheet from './Sheet.svelte';
-  import type { Bench, LensPage } from './bench-state.svelte.ts';
+  import type { DeckProps } from './deck.ts';
+  import type { LensPage } from './bench-state.svelte.ts';
 
-  export interface OtherFrame {
-    id: string;
-    name: string;
-    lens: string | null;
-    focalLength: number | null;
-    taken: string | null;
-    /** Light that the exposure lets in, in EV. */
-    exposure: number | null;
-  }
-  interface Props {
-    bench: Bench;
-    sheet: Sheet;
-    job: Job;
-    ready: OtherFrame[];
-  }
-  let { bench, sheet, job, ready }: Props = $props();
+  let { bench, sheet, job, ready }: DeckProps = $props();
   const PAGES: { page: LensPage; label: string }[] = [
     { page: 'profile', label: 'Profile' },
     { page: 'bow', label: 'Bow' },

@@ -1,6 +1,6 @@
 <!-- Light in the corners: as much of the profile's falloff as wanted, and more or less by hand. -->
 <script lang="ts">
-  import { lensSchema } from '$core/recipe/lens-schema.ts';
+  import { lensSchema } from '$core/lens/step.ts';
   import NumberControl from './NumberControl.svelte';
   import type { Bench } from './bench-state.svelte.ts';
 

@@ -1,7 +1,7 @@
 <!-- Which profile corrects the frame, how much of it, and for which other frames. -->
 <script lang="ts">
   import { MATCHES } from '$core/lens/rank-profiles.ts';
-  import { lensSchema } from '$core/recipe/lens-schema.ts';
+  import { lensSchema } from '$core/lens/step.ts';
   import { call } from '$lib/call.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import type { Job } from '$server/jobs/jobs.ts';
@@ -9,7 +9,7 @@
   import CarryDialog from './CarryDialog.svelte';
   import FindLensDialog from './FindLensDialog.svelte';
   import NumberControl from './NumberControl.svelte';
-  import type { OtherFrame } from './LensDeck.svelte';
+  import type { OtherFrame } from './deck.ts';
   import type { Bench } from './bench-state.svelte.ts';
 
   let { bench, job, ready, off }: { bench: Bench; job: Job; ready: OtherFrame[]; off: string | null } =

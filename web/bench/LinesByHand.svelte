@@ -1,9 +1,9 @@
 <!-- Lines step, By hand: angles with what is held back of each, the place of the picture in its crop, and its height. -->
 <script lang="ts">
-  import { linesSchema } from '$core/recipe/schema.ts';
+  import { linesSchema } from '$core/lines/step.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import CarryDialog from './CarryDialog.svelte';
-  import type { OtherFrame } from './LensDeck.svelte';
+  import type { OtherFrame } from './deck.ts';
   import NumberControl from './NumberControl.svelte';
   import type { Bench } from './bench-state.svelte.ts';
   import { flipEdge } from './true-up.ts';

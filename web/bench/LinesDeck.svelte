@@ -5,18 +5,10 @@
   import LinesLengths from './LinesLengths.svelte';
   import LinesMarks from './LinesMarks.svelte';
   import LinesResiduals from './LinesResiduals.svelte';
-  import type { Job } from '$server/jobs/jobs.ts';
-  import type { OtherFrame } from './LensDeck.svelte';
-  import type Sheet from './Sheet.svelte';
-  import type { Bench, LinesPage, LinesTool } from './bench-state.svelte.ts';
+  import type { DeckProps } from './deck.ts';
+  import type { LinesPage, LinesTool } from './bench-state.svelte.ts';
 
-  interface Props {
-    bench: Bench;
-    sheet: Sheet;
-    job: Job;
-    ready: OtherFrame[];
-  }
-  let { bench, sheet, job, ready }: Props = $props();
+  let { bench, sheet, job, ready }: DeckProps = $props();
   const PAGES: { page: LinesPage; label: string }[] = [
     { page: 'marks', label: 'True up' },
     { page: 'hand', label: 'By hand' },

@@ -6,13 +6,14 @@ import type { FrameEdges } from '$server/frames/prepare-frame.ts';
 import { type Curve, thinned } from '$core/lens/curve.ts';
 import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
-import { MOST_CURVE_POINTS } from '$core/recipe/lens-schema.ts';
+import { MOST_CURVE_POINTS } from '$core/lens/step.ts';
 import type { Guide } from '$core/crop/snap-crop.ts';
 import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
 import { type Plan, planFrame } from '$core/render/plan.ts';
 import { measureReadings } from '$core/readings/measure.ts';
-import { completeRecipe } from '$core/recipe/complete.ts';
-import type { Recipe, StepName } from '$core/recipe/schema.ts';
+import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
+import type { Recipe } from '$core/recipe/recipe.ts';
+import type { StepName } from '$core/recipe/steps.ts';
 import { setupFrame } from '$core/camera/frame-optics.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
@@ -93,13 +94,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     })
   );
   /** The frame without its recipe, all of it. */
-  const asShotPlan: Plan = $derived(
-    planFrame(
-      optics,
-      completeRecipe({ lens: { enabled: false }, lines: { enabled: false }, crop: { enabled: false } }),
-      null
-    )
-  );
+  const asShotPlan: Plan = $derived(planFrame(optics, asShot(), null));
 
   function save(): void {
     saver.save(recipe);

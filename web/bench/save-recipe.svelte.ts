@@ -1,6 +1,6 @@
 /** Saves the recipe as it changes, and tells when another window saved a newer one. */
-import { completeRecipe } from '$core/recipe/complete.ts';
-import type { PartialRecipe, Recipe } from '$core/recipe/schema.ts';
+import { completeRecipe } from '$core/recipe/recipe.ts';
+import type { PartialRecipe, Recipe } from '$core/recipe/recipe.ts';
 import { CallError, call } from '$lib/call.ts';
 
 const WAIT = 250;

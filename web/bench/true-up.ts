@@ -9,7 +9,7 @@ import { type SolveOptions, solveRotation } from '$core/lines/solve-rotation.ts'
 import { type SolvedTogether, type TracedMark, solveTogether } from '$core/lines/solve-together.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
 import { fieldToUpright } from '$core/geometry/projection.ts';
-import { linesSchema } from '$core/recipe/schema.ts';
+import { linesSchema } from '$core/lines/step.ts';
 import type { Bench } from './bench-state.svelte.ts';
 
 const solving = (bench: Bench): SolveOptions => ({

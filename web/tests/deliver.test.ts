@@ -6,7 +6,7 @@ import { unzipSync } from 'fflate';
 import type { Browser, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Recipe } from '../../core/recipe/schema.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
 import { jobWithFrames } from './job-with-frames.ts';

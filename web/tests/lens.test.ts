@@ -9,7 +9,7 @@ import { lateralShift } from '../../core/lens/lens-model.ts';
 import type { LensProfile } from '../../core/lens/profile.ts';
 import { IDENTITY } from '../../core/math/matrix3.ts';
 import { straightness } from '../../core/readings/straightness.ts';
-import type { Recipe } from '../../core/recipe/schema.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
 import { bowLeft } from '../../scenes/camera/straight-net.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';

@@ -1,7 +1,7 @@
 /** Truing up by itself through the real interface, against the demo camera's truth. */
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Recipe } from '../../core/recipe/schema.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import { type Point, fieldToSensor } from '../../core/math/frame-geometry.ts';
 import { projectPoint } from '../../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';

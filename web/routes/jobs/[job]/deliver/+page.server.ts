@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { isId } from '$lib/answer.ts';
-import { completeRecipe } from '$core/recipe/complete.ts';
+import { completeRecipe } from '$core/recipe/recipe.ts';
 import { getApp } from '$server/app.ts';
 import { listDeliverables } from '$server/deliveries/deliverables.ts';
 import { deliveriesOfJob } from '$server/deliveries/deliveries.ts';

@@ -1,7 +1,7 @@
-/** Settings of the Lens step. */
-import { LENS_PROJECTIONS, type LensProjection } from '../lens/lens-projection.ts';
-import type { Curve } from '../lens/curve.ts';
-import { point } from './point-schema.ts';
+/** The Lens step. */
+import { point } from '../settings/point-schema.ts';
+import { type Settings, type Step, touchedSettings } from '../settings/step.ts';
+import { LENS_PROJECTIONS } from './lens-projection.ts';
 
 /** Most curves and points of one: far above use, far below what would slow the solver. */
 const MOST_CURVES = 60;
@@ -143,34 +143,12 @@ export const lensSchema = {
   }
 } as const;
 
-export interface SolvedDistortion {
-  projection: LensProjection;
-  terms: number[];
-  centre: [number, number];
-}
+export type LensSettings = Settings<typeof lensSchema>;
 
-export interface LensSettings {
-  enabled: boolean;
-  profile: string;
-  focalLength: number | null;
-  solvedFocal: number | null;
-  projection: 'profile' | LensProjection;
-  distortion: number;
-  bow: number;
-  wave: number;
-  curves: Curve[];
-  solved: SolvedDistortion | null;
-  lateral: number;
-  measured: { red: number[]; blue: number[] } | null;
-  lateralRed: number;
-  lateralBlue: number;
-  fringeOne: number;
-  fringeOneHue: number;
-  fringeOneRange: number;
-  fringeTwo: number;
-  fringeTwoHue: number;
-  fringeTwoRange: number;
-  falloff: number;
-  corner: number;
-  midpoint: number;
-}
+export const lensStep = {
+  name: 'lens',
+  schema: lensSchema,
+  /** The profile that matches is at work, and nothing was set beside it. */
+  itself: (lens, { profileFound }) => profileFound && touchedSettings(lensSchema, lens).length === 0,
+  carries: { stays: ['curves'], sameShape: false, along: {} }
+} as const satisfies Step<'lens', typeof lensSchema>;

@@ -1,0 +1,32 @@
+/** A recipe: everything decided about a frame. Its schema and its types follow from the list of steps. */
+import { defaultsOf } from '../settings/step.ts';
+import { EVERY_STEP, type StepName, type StepSettings } from './steps.ts';
+import { RECIPE_VERSION } from './upgrade.ts';
+
+/** A recipe with every setting present. */
+export type Recipe = { version: typeof RECIPE_VERSION } & StepSettings;
+
+/** A recipe as stored or handed in: any part may be missing and then has its default. */
+export type PartialRecipe = { version?: typeof RECIPE_VERSION } & {
+  [S in StepName]?: Partial<StepSettings[S]>;
+};
+
+export const recipeSchema = {
+  $id: 'recipe',
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    version: { const: RECIPE_VERSION },
+    ...Object.fromEntries(EVERY_STEP.map(({ name, schema }) => [name, schema]))
+  }
+};
+
+/** A recipe with every missing setting at its default. The given one must be valid; it is not changed. */
+export function completeRecipe(partial: PartialRecipe = {}): Recipe {
+  const steps = EVERY_STEP.map(({ name, schema }) => [name, { ...defaultsOf(schema), ...partial[name] }]);
+  return { version: RECIPE_VERSION, ...Object.fromEntries(steps) } as Recipe;
+}
+
+/** Every step off: the frame as it was shot. */
+export const asShot = (): Recipe =>
+  completeRecipe(Object.fromEntries(EVERY_STEP.map(({ name }) => [name, { enabled: false }])));

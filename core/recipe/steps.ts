@@ -1,0 +1,22 @@
+/** The working steps, in the order of the course. */
+import { cropStep } from '../crop/step.ts';
+import { lensStep } from '../lens/step.ts';
+import { linesStep } from '../lines/step.ts';
+import type { AnyStep, Settings } from '../settings/step.ts';
+
+const STEPS = [lensStep, linesStep, cropStep] as const;
+
+type EachStep = (typeof STEPS)[number];
+export type StepName = EachStep['name'];
+
+/** The settings of each step, by its name. */
+export type StepSettings = {
+  [S in EachStep as S['name']]: Settings<S['schema']>;
+};
+
+/** The steps without what tells one from another, for work that is the same for all of them. */
+export const EVERY_STEP: readonly (AnyStep & { name: StepName })[] = STEPS;
+
+export function stepByName(name: string): (AnyStep & { name: StepName }) | null {
+  return EVERY_STEP.find((step) => step.name === name) ?? null;
+}

@@ -1,0 +1,88 @@
+/**
+ * What a working step is: its settings with their one definition, what of it comes by itself, and what it gives to other
+ * frames. The list of steps (`core/recipe/steps.ts`) serves recipes, course, carrying over, reports and docs.
+ */
+import type { FromSchema } from 'json-schema-to-ts';
+
+/** Keywords of ours beside those of JSON Schema. */
+export const SETTING_KEYWORDS = ['label', 'unit', 'step'] as const;
+
+/** What every setting says of itself; ranges and kinds are those of JSON Schema. */
+export interface Setting {
+  readonly label: string;
+  readonly default: unknown;
+  readonly unit?: string;
+  /** Smallest usual change. */
+  readonly step?: number;
+  readonly description?: string;
+}
+
+export interface SettingsSchema {
+  readonly type: 'object';
+  readonly additionalProperties: false;
+  readonly properties: Readonly<Record<string, Setting>>;
+}
+
+export interface StepSchema extends SettingsSchema {
+  /** Its label is the step's. */
+  readonly properties: Readonly<Record<string, Setting>> & {
+    readonly enabled: Setting & { readonly type: 'boolean'; readonly default: true };
+  };
+}
+
+/** The settings that a schema defines, all present. */
+export type Settings<Schema extends SettingsSchema> = Required<FromSchema<Schema>>;
+
+/** What is known of a frame beside its recipe, for the state of its steps. */
+export interface StepFacts {
+  /** A lens profile was applied by itself. */
+  profileFound: boolean;
+}
+
+export interface CarryOver {
+  /** Settings that belong to the picture they were made on and stay behind. */
+  stays: readonly string[];
+  /** Only frames of the same shape can be meant: it is the same view. */
+  sameShape: boolean;
+  /** Settings of other steps that go along, where they are not at their defaults. */
+  along: Readonly<Record<string, readonly string[]>>;
+}
+
+/** A step, whichever it is. */
+export interface AnyStep {
+  readonly name: string;
+  readonly schema: StepSchema;
+  /** Whether the settings are as the app set them by itself. */
+  itself(settings: never, facts: StepFacts): boolean;
+  readonly carries: CarryOver;
+}
+
+/** A step whose settings are known to the compiler. */
+export interface Step<Name extends string, Schema extends StepSchema> {
+  readonly name: Name;
+  readonly schema: Schema;
+  itself(settings: Settings<Schema>, facts: StepFacts): boolean;
+  readonly carries: CarryOver;
+}
+
+/** Every setting of a schema at its default. */
+export function defaultsOf({ properties }: SettingsSchema): Record<string, unknown> {
+  return Object.fromEntries(
+    Object.entries(properties).map(([name, setting]) => [name, structuredClone(setting.default)])
+  );
+}
+
+/** Names of the settings that are not at their defaults. */
+export function touchedSettings(
+  { properties }: SettingsSchema,
+  settings: object,
+  except: readonly string[] = []
+): string[] {
+  const values = settings as Readonly<Record<string, unknown>>;
+  return Object.entries(properties)
+    .filter(
+      ([name, setting]) =>
+        !except.includes(name) && JSON.stringify(values[name]) !== JSON.stringify(setting.default)
+    )
+    .map(([name]) => name);
+}
