@@ -1,19 +1,48 @@
 import { defineConfig } from 'vitest/config';
 
-/** Files that share a database or start the app take turns; the core's tests need neither. */
+const alias = {
+  $core: new URL('./core', import.meta.url).pathname,
+  $server: new URL('./server', import.meta.url).pathname
+};
+const slow = { testTimeout: 120000, hookTimeout: 300000 };
+
+/**
+ * Three projects: the core's tests need nothing and run side by side; those of the server share a database cluster and
+ * photographs of the demo camera; those of the web start the app and a browser as well.
+ */
 export default defineConfig({
-  resolve: {
-    alias: {
-      $core: new URL('./core', import.meta.url).pathname,
-      $server: new URL('./server', import.meta.url).pathname
-    }
-  },
+  resolve: { alias },
   test: {
-    include: ['{core,scenes,server,web,tools}/**/*.test.ts'],
-    testTimeout: 120000,
-    hookTimeout: 300000,
-    globalSetup: ['server/tests/setup.ts'],
-    fileParallelism: false,
-    pool: 'forks'
+    maxWorkers: 2,
+    projects: [
+      {
+        extends: true,
+        test: {
+          ...slow,
+          name: 'core',
+          include: ['{core,scenes,tools}/**/*.test.ts', 'web/preview/*.test.ts']
+        }
+      },
+      {
+        extends: true,
+        test: {
+          ...slow,
+          name: 'server',
+          include: ['server/**/*.test.ts'],
+          globalSetup: ['server/tests/setup.ts'],
+          pool: 'forks'
+        }
+      },
+      {
+        extends: true,
+        test: {
+          ...slow,
+          name: 'web',
+          include: ['web/tests/*.test.ts'],
+          globalSetup: ['server/tests/setup.ts', 'web/tests/setup.ts'],
+          pool: 'forks'
+        }
+      }
+    ]
   }
 });

@@ -1,7 +1,12 @@
-import type { Rendering } from '../colour/display-table.ts';
 import type { LensProfile } from '../lens/profile.ts';
 import type { Matrix3 } from '../math/matrix3.ts';
 import type { FrameSize } from '../math/frame-geometry.ts';
+
+/**
+ * How a picture's linear values relate to light: a raw file's are the scene's; a finished picture's (JPEG, PNG, TIFF) are
+ * already those of a display.
+ */
+export type Rendering = 'scene' | 'display';
 
 /** What a file says of its frame. */
 export interface FrameFacts {

@@ -3,7 +3,17 @@ import { FULL_FRAME_HALF_DIAGONAL, fieldFocal } from './focal-length.ts';
 import type { FrameFacts } from './frame-facts.ts';
 import { type LensProfile, type LensTerms, focalRange, profileTerms } from '../lens/profile.ts';
 import type { LensSettings } from '../lens/step.ts';
-import type { FrameOptics } from '../render/plan.ts';
+import type { FrameSize } from '../math/frame-geometry.ts';
+
+/** Where the focal length in force comes from; `assumed` when nothing tells it. */
+export type FocalSource = 'file' | 'profile' | 'hand' | 'solved' | 'assumed';
+
+export interface FrameOptics {
+  size: FrameSize;
+  /** Focal length in field units. */
+  focal: number;
+  focalFrom: FocalSource;
+}
 
 /** The profiles at hand for a frame. */
 export interface LensChoice {

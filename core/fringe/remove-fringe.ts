@@ -8,7 +8,6 @@
 import { LAB_TO_ROOTS, REC2020_TO_LMS, ROOTS_TO_LAB } from '../colour/oklab.ts';
 import { invert3 } from '../math/matrix3.ts';
 import { type Matrix3, multiply } from '../math/matrix3.ts';
-import { BLANK } from '../geometry/resample.ts';
 import type { Planes } from '../tile/planes.ts';
 import { greatestAbout, leastAbout } from './box-morphology.ts';
 
@@ -83,7 +82,6 @@ export function removeFringe(planes: Planes, { colours, width: widest, toWorking
   const bPlane = new Float32Array(size);
   const m = ROOTS_TO_LAB;
   for (let i = 0; i < size; i++) {
-    if (g[i] === BLANK) continue;
     const l = Math.cbrt(toLms[0] * r[i] + toLms[1] * g[i] + toLms[2] * b[i]);
     const n = Math.cbrt(toLms[3] * r[i] + toLms[4] * g[i] + toLms[5] * b[i]);
     const s = Math.cbrt(toLms[6] * r[i] + toLms[7] * g[i] + toLms[8] * b[i]);
@@ -117,7 +115,7 @@ export function removeFringe(planes: Planes, { colours, width: widest, toWorking
   }
   const k = LAB_TO_ROOTS;
   for (let i = 0; i < size; i++) {
-    if (taken[i] === 0 || g[i] === BLANK) continue;
+    if (taken[i] === 0) continue;
     const a = aPlane[i] * (1 - taken[i]);
     const bb = bPlane[i] * (1 - taken[i]);
     const l = (lightness[i] + k[1] * a + k[2] * bb) ** 3;

@@ -4,34 +4,8 @@
  * Between nodes the map is taken as bilinear. The spacing is halved until the error, measured where it is
  * largest (cell centres and edge middles), is below the limit.
  */
+import type { MapMesh, View } from '../tile/mesh.ts';
 import { MAPPED, type Projection, sensorMapper } from './projection.ts';
-
-/** What part of the upright plane an output shows, and how finely. */
-export interface View {
-  /** Upright position of the output's left and top edge. */
-  left: number;
-  top: number;
-  /** Upright units per output pixel. */
-  pixel: number;
-  /** Output size in pixels. */
-  width: number;
-  height: number;
-}
-
-export interface MapMesh {
-  view: View;
-  /** Output pixels between nodes. */
-  step: number;
-  columns: number;
-  rows: number;
-  /** Sensor position of each node, row by row; NaN where no ray arrives. */
-  x: Float32Array;
-  y: Float32Array;
-  /** The same for red and blue, where the lens lays them elsewhere. */
-  colours: { redX: Float32Array; redY: Float32Array; blueX: Float32Array; blueY: Float32Array } | null;
-  /** Largest interpolation error found, in sensor pixels. */
-  error: number;
-}
 
 /** Largest error of the interpolated map, in sensor pixels. */
 export const MESH_ERROR = 0.01;

@@ -1,7 +1,7 @@
 /**
  * The one resampling: fills output rows from the source planes through the mesh.
  */
-import type { MapMesh } from './build-mesh.ts';
+import type { MapMesh } from '../tile/mesh.ts';
 import { type KernelTable, PHASES, kernelTable } from './kernel.ts';
 import type { PlacedPlanes, Planes } from '../tile/planes.ts';
 
@@ -13,17 +13,19 @@ export interface ResampleOptions {
   draft?: boolean;
 }
 
-/** Value written where no real pixel exists. */
-export const BLANK = -1;
+/** Planes with the validity of each pixel: 1 where there is a real one; elsewhere the planes are 0. */
+export interface ValidPlanes extends Planes {
+  valid: Uint8Array;
+}
 
 /**
  * Fills rows [from, to) of an output as wide as the mesh's view; row `from` goes to the first row of `out`.
- * Positions outside the source get BLANK in all planes.
+ * Pixels from outside the source are not valid.
  */
 export function resample(
   source: PlacedPlanes,
   mesh: MapMesh,
-  out: Planes,
+  out: ValidPlanes,
   options: ResampleOptions = {}
 ): void {
   const { view, step, columns, colours } = mesh;
@@ -52,11 +54,10 @@ export function resample(
         Math.min(startX, endX) > width - 0.5 ||
         Math.min(startY, endY) > height - 0.5;
       if (outside) {
-        out.r.fill(BLANK, target + first, target + last);
-        out.g.fill(BLANK, target + first, target + last);
-        out.b.fill(BLANK, target + first, target + last);
+        for (const plane of [out.r, out.g, out.b, out.valid]) plane.fill(0, target + first, target + last);
         continue;
       }
+      out.valid.fill(1, target + first, target + last);
       const down = Math.hypot(
         ((mesh.x[i + columns] - mesh.x[i]) / step) * scaleX,
         ((mesh.y[i + columns] - mesh.y[i]) / step) * scaleY
@@ -80,7 +81,7 @@ export function resample(
       one(source.r, width, height, table, colours ? other : green, count, out.r, target + first);
       if (colours) place(source, mesh, colours.blueX, colours.blueY, i, fy, other);
       one(source.b, width, height, table, colours ? other : green, count, out.b, target + first);
-      if (!interior) blankWhereGreenIs(green, width, height, count, out, target + first);
+      if (!interior) clearWhereGreenIs(green, width, height, count, out, target + first);
     }
   }
 }
@@ -265,19 +266,19 @@ const runBorderOfOne: RunOfOne = (
   }
 };
 
-/** A pixel is real where its green is. */
-function blankWhereGreenIs(
+/** A pixel is real only where its green is. */
+function clearWhereGreenIs(
   { startX, startY, dx, dy }: Placed,
   width: number,
   height: number,
   count: number,
-  out: Planes,
+  out: ValidPlanes,
   target: number
 ): void {
   for (let n = 0; n < count; n++) {
     const x = startX + dx * n;
     const y = startY + dy * n;
     if (!(x >= -0.5 && y >= -0.5 && x <= width - 0.5 && y <= height - 0.5))
-      out.r[target + n] = out.g[target + n] = out.b[target + n] = BLANK;
+      out.r[target + n] = out.g[target + n] = out.b[target + n] = out.valid[target + n] = 0;
   }
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { unfoldHighlight } from '../tile/highlights.ts';
 import { allocatePlanes } from '../tile/planes.ts';
 import { developBand } from './develop.ts';
 import { type Mosaic, type QuarterTurns, type SiteColour, orientedSize } from './mosaic.ts';
@@ -87,13 +88,65 @@ describe('developing a mosaic', () => {
     expect(parts.b).toEqual(whole.b);
   });
 
-  it('keeps clipped white white, whatever the balance', () => {
+  it('keeps clipped white neutral, at the highest level that any colour reaches', () => {
     const mosaic = mosaicOf([0, 1, 1, 2], { multipliers: [2.4, 1, 1.6] });
     mosaic.data.fill(10512);
     const planes = allocatePlanes(WIDTH, HEIGHT);
     developBand(mosaic, planes, 0, HEIGHT);
     for (const plane of [planes.r, planes.g, planes.b])
-      for (const value of plane) expect(value).toBeCloseTo(1, 5);
+      for (const value of plane) expect(unfoldHighlight(value)).toBeCloseTo(2.4, 4);
+  });
+
+  it('rebuilds a grey ramp beyond the clipping of single colours: true, neutral, without a step', () => {
+    const multipliers = [2.8, 1, 1.9] as const;
+    const pattern = [0, 1, 1, 2] as const;
+    const mosaic = mosaicOf([...pattern], { multipliers });
+    /** From half of white to well beyond where every colour clips. */
+    const light = (x: number): number => 0.5 + (3 * x) / WIDTH;
+    for (let y = 0; y < HEIGHT; y++) {
+      for (let x = 0; x < WIDTH; x++) {
+        const sensor = light(x) / multipliers[pattern[(y & 1) * 2 + (x & 1)]];
+        mosaic.data[(y + 4) * mosaic.stride + x + 6] = 512 + Math.min(1, sensor) * 10000;
+      }
+    }
+    const planes = allocatePlanes(WIDTH, HEIGHT);
+    developBand(mosaic, planes, 0, HEIGHT);
+    let before = 0;
+    for (let x = 4; x < WIDTH - 4; x++) {
+      const at = 30 * WIDTH + x;
+      const [r, g, b] = [planes.r[at], planes.g[at], planes.b[at]].map(unfoldHighlight);
+      const truth = Math.min(light(x), 2.8);
+      for (const value of [r, g, b]) expect(Math.abs(value / truth - 1)).toBeLessThan(0.05);
+      expect(Math.max(r, g, b) / Math.min(r, g, b)).toBeLessThan(1.04);
+      // A step of the ramp is 0.03: nothing falls, and nothing jumps.
+      expect(g - before).toBeGreaterThan(-0.02);
+      if (x > 4) expect(g - before).toBeLessThan(0.1);
+      before = g;
+    }
+  });
+
+  it('does not raise what is not grey: a blue sky stays blue where blue clips, a lamp warm', () => {
+    const patch = (rgb: readonly [number, number, number], multipliers: [number, number, number]) => {
+      const mosaic = mosaicOf([0, 1, 1, 2], { multipliers });
+      for (let y = 0; y < HEIGHT; y++)
+        for (let x = 0; x < WIDTH; x++) {
+          const colour = [0, 1, 1, 2][(y & 1) * 2 + (x & 1)];
+          const sensor = Math.min(1, rgb[colour] / multipliers[colour]);
+          mosaic.data[(y + 4) * mosaic.stride + x + 6] = 512 + sensor * 10000;
+        }
+      const planes = allocatePlanes(WIDTH, HEIGHT);
+      developBand(mosaic, planes, 0, HEIGHT);
+      const at = 30 * WIDTH + 40;
+      return [planes.r[at], planes.g[at], planes.b[at]].map(unfoldHighlight);
+    };
+    const sky = patch([0.5, 0.7, 1.9], [2, 1, 1.5]);
+    expect(sky[0]).toBeCloseTo(0.5, 2);
+    expect(sky[1]).toBeCloseTo(0.7, 2);
+    expect(sky[2]).toBeCloseTo(1.5, 2);
+    const lamp = patch([2.6, 1.6, 0.5], [2, 1, 1.5]);
+    // Red and green clip: between them green must not fall behind and turn the lamp red.
+    expect(lamp[1] / lamp[0]).toBeGreaterThan(0.55);
+    expect(lamp[2]).toBeCloseTo(0.5, 2);
   });
 
   it('removes hot pixels but keeps small lights', () => {

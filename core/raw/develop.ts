@@ -1,6 +1,6 @@
 /**
- * Sensor values to a linear picture, a band of rows at a time: black level, white balance, clipping, hot
- * pixels, demosaicing, orientation.
+ * Sensor values to a linear picture, a band of rows at a time: black level, white balance, hot pixels, clipped sites,
+ * demosaicing, orientation. Light above white is kept (`../tile/highlights.ts` says how).
  *
  * Demosaicing: green along the smoother direction with a second-order correction from the other colour
  * (Hamilton & Adams 1997), both directions blended by their gradients; red and blue by interpolating their
@@ -11,10 +11,12 @@
  * green as it would look at red's size, and stays where the lens put it.
  */
 import { type Lateral, lateralShift } from '../lens/lens-model.ts';
+import { foldHighlight } from '../tile/highlights.ts';
 import type { Planes } from '../tile/planes.ts';
-import type { Mosaic } from './mosaic.ts';
+import type { Mosaic, SiteColour } from './mosaic.ts';
+import { rebuildClipped } from './rebuild-clipped.ts';
 
-/** Rows and columns kept about a band: 2 for green, 1 for the colour differences, 2 for hot pixels; even. */
+/** Rows and columns kept about a band: 2 for green, 1 for the colour differences, 2 for hot pixels, 1 for clipped sites; even. */
 const PLAIN_PAD = 6;
 /** With the guide there is also its largest shift, in pixels, and the kernel it is sampled with. */
 const MOST_SHIFT = 4;
@@ -30,7 +32,7 @@ function reflect(index: number, size: number): number {
   return index >= size ? 2 * (size - 1) - index : index;
 }
 
-/** Balanced, clipped values of rows [from - pad, to + pad) with pad columns about them. */
+/** Balanced values of rows [from - pad, to + pad) with pad columns about them. */
 function balancedBand(mosaic: Mosaic, from: number, to: number, pad: number): Float32Array {
   const { data, stride, left, top, width, height, pattern, black, white, multipliers } = mosaic;
   const span = width + 2 * pad;
@@ -44,8 +46,7 @@ function balancedBand(mosaic: Mosaic, from: number, to: number, pad: number): Fl
     const even = multipliers[pattern[parity]] * scale;
     const odd = multipliers[pattern[parity + 1]] * scale;
     for (let x = 0; x < width; x++) {
-      const value = (data[source + x] - black) * (x & 1 ? odd : even);
-      band[target + x] = value > 1 ? 1 : value;
+      band[target + x] = (data[source + x] - black) * (x & 1 ? odd : even);
     }
     for (let x = 1; x <= pad; x++) {
       band[target - x] = band[target + x];
@@ -177,10 +178,11 @@ export function developBand(mosaic: Mosaic, out: Planes, from: number, to: numbe
   const pad = guide ? GUIDED_PAD : PLAIN_PAD;
   const span = width + 2 * pad;
   const rows = to - from + 2 * pad;
-  const band = balancedBand(mosaic, from, to, pad);
-  removeHotPixels(band, span, rows);
+  const balanced = balancedBand(mosaic, from, to, pad);
+  removeHotPixels(balanced, span, rows);
   // The padding is even, so that band columns have the parity of picture columns.
-  const colourAt = (row: number, x: number): number => pattern[(((row - pad + from) & 1) << 1) | (x & 1)];
+  const colourAt = (row: number, x: number): SiteColour => pattern[(((row - pad + from) & 1) << 1) | (x & 1)];
+  const band = rebuildClipped(balanced, span, rows, mosaic.multipliers, colourAt);
   const green = interpolateGreen(band, span, rows, (row) => (colourAt(row, 0) === 1 ? 0 : 1));
   const shifted = (sizes: readonly number[]): Float32Array =>
     shiftGreen(
@@ -235,9 +237,9 @@ export function developBand(mosaic: Mosaic, out: Planes, from: number, to: numbe
       else if (turns === 1) index = x * height + (height - 1 - y);
       else if (turns === 2) index = (height - 1 - y) * width + (width - 1 - x);
       else index = (width - 1 - x) * height + y;
-      out.r[index] = r;
-      out.g[index] = g;
-      out.b[index] = b;
+      out.r[index] = foldHighlight(r);
+      out.g[index] = foldHighlight(g);
+      out.b[index] = foldHighlight(b);
     }
   }
 }

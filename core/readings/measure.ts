@@ -9,7 +9,8 @@ import { type KnownRectangle, type RectangleReading, rectangleReading } from '..
 import { type FringeReading, fringeReading } from '../lateral/fit-lateral.ts';
 import type { LateralEdge } from '../lateral/measure-edges.ts';
 import type { Curve } from '../lens/curve.ts';
-import { type FrameOptics, type Plan, cropView } from '../render/plan.ts';
+import { type Plan, cropView } from '../render/plan.ts';
+import type { FrameOptics } from '../camera/frame-optics.ts';
 import { type Straightness, straightness } from './straightness.ts';
 import { MAPPED, fieldToUpright, sensorMapper } from '../geometry/projection.ts';
 

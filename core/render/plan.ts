@@ -2,6 +2,7 @@
  * A recipe and the facts of its frame made into geometry: projection, falloff, valid area and crop. Shared by
  * the bench, the server and the command line, so that what is seen is what is delivered.
  */
+import type { FrameOptics } from '../camera/frame-optics.ts';
 import { type FrameSize, type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import { fitCrop } from '../crop/fit-crop.ts';
 import { largestCrop } from '../crop/largest-rectangle.ts';
@@ -16,18 +17,8 @@ import { type Angles, rotationFromAngles } from '../math/rotation.ts';
 import { IDENTITY } from '../math/matrix3.ts';
 import type { LinesSettings } from '../lines/step.ts';
 import type { Recipe } from '../recipe/recipe.ts';
-import type { View } from '../geometry/build-mesh.ts';
+import type { View } from '../tile/mesh.ts';
 import type { Projection } from '../geometry/projection.ts';
-
-/** Where the focal length in force comes from; `assumed` when nothing tells it. */
-export type FocalSource = 'file' | 'profile' | 'hand' | 'solved' | 'assumed';
-
-export interface FrameOptics {
-  size: FrameSize;
-  /** Focal length in field units. */
-  focal: number;
-  focalFrom: FocalSource;
-}
 
 export interface Plan {
   projection: Projection;

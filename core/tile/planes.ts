@@ -1,7 +1,8 @@
 /**
- * A linear picture in planes: the file's own red, green and blue (white-balanced), 1 is the sensor's white. Colours are
- * mixed only after the one resampling, because the lens lays each of the sensor's colours elsewhere. It may be a part of the sensor
- * (a tile) or a reduction of it (the proxy): a sensor position p lies at (p - origin) · scale in its pixels.
+ * A picture in planes: the file's own red, green and blue (white-balanced), 1 is white. Up to white the values are linear,
+ * above it logarithmic (`highlights.ts`). Colours are mixed only after the one resampling, because the lens lays each of the
+ * sensor's colours elsewhere. It may be a part of the sensor (a tile) or a reduction of it (the proxy): a sensor position p
+ * lies at (p - origin) · scale in its pixels.
  */
 export interface Planes {
   width: number;

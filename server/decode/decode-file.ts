@@ -1,7 +1,7 @@
 /** Any accepted file to sensor values or a linear picture, with its facts. */
 import sharp from 'sharp';
 import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
-import { fillPlanes } from '../../core/tile/fill-planes.ts';
+import { LINEAR_16, fillPlanes } from '../../core/tile/stored-planes.ts';
 import { type Planes, allocatePlanes } from '../../core/tile/planes.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
@@ -52,7 +52,7 @@ export function fileKind(bytes: Uint8Array, name: string): FileKind {
 
 function planesFromLinear({ width, height, rgb }: LinearPicture): Planes {
   const planes = allocatePlanes(width, height, true);
-  fillPlanes(rgb, width, planes);
+  fillPlanes(rgb, width, planes, LINEAR_16);
   return planes;
 }
 

@@ -1,12 +1,13 @@
-/** Full-size linear pixels for the bench at 1:1, in tiles; made when first asked for and kept on disk. */
+/** Full-size pixels for the bench at 1:1, in tiles; made when first asked for and kept on disk. */
 import { open, stat, utimes, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { App } from '../app.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { giveBack, giveBackPlanes } from '../render/lent-memory.ts';
+import { giveBack, giveBackPlanes, lentUint16 } from '../render/lent-memory.ts';
+import { inBands } from '../render/pool.ts';
 import { decodeInPool, developInPool } from '../render/linear-source.ts';
-import { bytesOf, derivedPath, linearAt } from './prepare-frame.ts';
+import { bytesOf, derivedPath } from './prepare-frame.ts';
 import type { FrameRow } from './frame-row.ts';
 
 /** Tile edge in pixels. */
@@ -36,14 +37,18 @@ async function trimCache(data: string): Promise<void> {
 async function makeFull(app: App, frame: FrameRow, path: string): Promise<void> {
   const decoded = await decodeInPool(originalPath(app.data, frame.sha256), frame.name, app.pool);
   const { facts, planes } = await developInPool(decoded, app.pool);
-  const values = await linearAt(planes, facts.size, app.pool);
+  const { width, height } = facts.size;
+  const values = lentUint16(width * height * 3);
+  await inBands(height, 512, undefined, (from, to) =>
+    app.pool.run({ planes, from, to, out: values }, { name: 'store' })
+  );
   giveBackPlanes(planes);
   await writeWhole(path, bytesOf(values));
   giveBack(values);
   await trimCache(app.data);
 }
 
-/** Interleaved linear 16-bit pixels of a tile (smaller at the right and lower edges), or null outside the frame. */
+/** Interleaved 16-bit codes of a tile (smaller at the right and lower edges), or null outside the frame. */
 export async function readTile(
   app: App,
   frame: FrameRow,

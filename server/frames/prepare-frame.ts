@@ -7,7 +7,7 @@ import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { IDENTITY } from '../../core/math/matrix3.ts';
 import { type Lateral, NO_DISTORTION } from '../../core/lens/lens-model.ts';
-import type { View } from '../../core/geometry/build-mesh.ts';
+import type { View } from '../../core/tile/mesh.ts';
 import type { PlacedPlanes } from '../../core/tile/planes.ts';
 import type { Projection } from '../../core/geometry/projection.ts';
 import type { App } from '../app.ts';
@@ -36,8 +36,8 @@ export function proxySize({ width, height }: FrameSize): FrameSize {
 export const bytesOf = ({ buffer, byteOffset, byteLength }: Uint16Array): Uint8Array =>
   new Uint8Array(buffer, byteOffset, byteLength);
 
-/** Interleaved linear 16-bit values of a whole frame at a size; their memory is the caller's to give back. */
-export async function linearAt(planes: PlacedPlanes, size: FrameSize, pool: Pool): Promise<Uint16Array> {
+/** Stored 16-bit codes of a whole frame at a size; their memory is the caller's to give back. */
+export async function storedAt(planes: PlacedPlanes, size: FrameSize, pool: Pool): Promise<Uint16Array> {
   const full: FrameSize = { width: planes.width, height: planes.height };
   const unit = halfDiagonal(full);
   const projection: Projection = { size: full, focal: 1, model: NO_DISTORTION, rotation: IDENTITY };
@@ -47,7 +47,7 @@ export async function linearAt(planes: PlacedPlanes, size: FrameSize, pool: Pool
   const source = await halves.halfFor(full.width / size.width);
   const out = lentUint16(size.width * size.height * 3);
   await inBands(size.height, 256, undefined, (from, to) =>
-    pool.run({ source, projection, view, from, to, out }, { name: 'reduceLinear' })
+    pool.run({ source, projection, view, from, to, out }, { name: 'reduceStored' })
   );
   halves.close();
   return out;
@@ -109,7 +109,7 @@ async function prepare(app: App, id: string): Promise<void> {
     const decoded = await decodeInPool(originalPath(app.data, sha256), name, app.pool);
     const { facts, planes } = await developInPool(decoded, app.pool);
     const size = proxySize(facts.size);
-    const proxy = await linearAt(planes, size, app.pool);
+    const proxy = await storedAt(planes, size, app.pool);
     await writeWhole(derivedPath(app.data, sha256, 'proxy.bin'), bytesOf(proxy));
     giveBack(proxy);
     const edges = await edgesInPool(planes, app.pool);

@@ -2,15 +2,14 @@
 import { readFile, readdir, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import sharp from 'sharp';
-import { completeRecipe } from '../../core/recipe/recipe.ts';
+import { asShot, completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { limitedSize, planFrame } from '../../core/render/plan.ts';
+import { limitedSize } from '../../core/render/plan.ts';
+import { renderInputs } from '../../core/render/render-inputs.ts';
 import type { PlacedPlanes } from '../../core/tile/planes.ts';
-import { fillPlanes } from '../../core/tile/fill-planes.ts';
+import { STORED_16, fillPlanes } from '../../core/tile/stored-planes.ts';
 import type { App } from '../app.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { frameFringes } from '../../core/lens/frame-fringes.ts';
-import { setupFrame } from '../../core/camera/frame-optics.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { giveBack, giveBackPlanes, lentPlanes } from '../render/lent-memory.ts';
 import { halvesOf } from '../render/linear-source.ts';
@@ -27,7 +26,7 @@ export async function readProxy(app: App, frame: FrameRow): Promise<PlacedPlanes
   const bytes = await readFile(derivedPath(app.data, frame.sha256, 'proxy.bin'));
   const values = new Uint16Array(bytes.buffer, bytes.byteOffset, width * height * 3);
   const planes = lentPlanes(width, height);
-  fillPlanes(values, width, planes);
+  fillPlanes(values, width, planes, STORED_16);
   const { size } = frame.facts;
   return { ...planes, originX: 0, originY: 0, scaleX: width / size.width, scaleY: height / size.height };
 }
@@ -49,16 +48,11 @@ async function smallPicture(
 ): Promise<Buffer> {
   const facts = frame.facts!;
   const recipe = completeRecipe(partial);
-  const choice = await choiceFor(app, facts, recipe.lens.profile);
-  const { optics, terms } = setupFrame(facts, recipe.lens, choice);
-  const plan = planFrame(optics, recipe, terms);
-  const size = limitedSize(plan.output, edge);
+  const inputs = renderInputs(recipe, facts, await choiceFor(app, facts, recipe.lens.profile));
+  const size = limitedSize(inputs.plan.output, edge);
   const proxy = await readProxy(app, frame);
   const source = halvesOf(proxy, app.pool);
-  const pixels = await renderPixels(
-    { source, plan, facts, fringes: frameFringes(recipe.lens), size, depth: 8 },
-    app.pool
-  );
+  const pixels = await renderPixels({ source, inputs, size, depth: 8 }, app.pool);
   source.close();
   giveBackPlanes(proxy);
   const jpeg = await sharp(pixels, { raw: { ...size, channels: 3 } })
@@ -80,6 +74,5 @@ export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
 
 /** The frame without its recipe, large enough to be looked at beside a finished picture. */
 export function asShotPicture(app: App, frame: FrameRow): Promise<Buffer> {
-  const off = { enabled: false };
-  return smallPicture(app, frame, { lens: off, lines: off, crop: off }, 1100);
+  return smallPicture(app, frame, asShot(), 1100);
 }

@@ -4,18 +4,13 @@ import { readFile } from 'node:fs/promises';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import { frameFringes } from '../../core/lens/frame-fringes.ts';
 import { foldRadius } from '../../core/lens/lens-model.ts';
 import { AS_CROPPED, type Watermark } from '../../core/output/deliverable-schema.ts';
 import { fitBytes } from '../../core/output/fit-bytes.ts';
 import { type SharpenOptions } from '../../core/output/sharpen.ts';
-import {
-  FILE_PROFILE,
-  type FrameSetup,
-  type LensChoice,
-  setupFrame
-} from '../../core/camera/frame-optics.ts';
-import { limitedSize, planFrame } from '../../core/render/plan.ts';
+import { FILE_PROFILE, type LensChoice, setupFrame } from '../../core/camera/frame-optics.ts';
+import { limitedSize } from '../../core/render/plan.ts';
+import { renderInputs } from '../../core/render/render-inputs.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
@@ -46,9 +41,11 @@ export interface OpenRequest {
 }
 
 /** A frame developed once, for any number of pictures; to be closed when they are made. */
-export interface OpenedFrame extends FrameSetup {
+export interface OpenedFrame {
   name: string;
   facts: FrameFacts;
+  /** Profiles that it can have. */
+  choice: LensChoice;
   source: Halves;
   recipe: Recipe;
   edges: LateralEdge[];
@@ -108,7 +105,8 @@ export async function openFrame(
     onProgress: (share) => onProgress(0.25 + share * 0.65)
   });
   const { lens } = completeRecipe(partial);
-  const setup = setupFrame(facts, lens, await choose(facts));
+  const choice = await choose(facts);
+  const setup = setupFrame(facts, lens, choice);
   if (!setup.profile && ![...UNNAMED, FILE_PROFILE].includes(lens.profile)) {
     throw new UserError(
       `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
@@ -122,7 +120,7 @@ export async function openFrame(
     source.close();
     giveBackPlanes(planes);
   };
-  return { ...setup, name, facts, source, recipe, edges, originalSha256, close };
+  return { name, facts, choice, source, recipe, edges, originalSha256, close };
 }
 
 /** One picture of an opened frame, with its report. */
@@ -132,10 +130,11 @@ export async function renderPicture(
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<Exported> {
-  const { optics, terms, facts, source } = opened;
+  const { choice, facts, source } = opened;
   const { encoding, ratio = AS_CROPPED, sharpening, watermark, limit } = request;
   const { recipe } = ratio === AS_CROPPED ? opened : { recipe: withRatio(opened.recipe, ratio) };
-  const plan = planFrame(optics, recipe, terms);
+  const inputs = renderInputs(recipe, facts, choice, encoding.space);
+  const { plan, optics, terms } = inputs;
   const fold = foldRadius(plan.projection.model, plan.projection.model.amount);
   if (fold !== null) {
     throw new UserError(
@@ -144,19 +143,10 @@ export async function renderPicture(
   }
   const size = request.sizeFor(plan.output);
   const deep = encoding.format === 'tiff' || encoding.format === 'png';
-  const rendered = await renderPixels(
-    {
-      source,
-      plan,
-      facts,
-      fringes: frameFringes(recipe.lens),
-      size,
-      depth: deep ? request.depth : 8,
-      space: encoding.space
-    },
-    pool,
-    { signal, onProgress: (share) => onProgress(share * RENDERED) }
-  );
+  const rendered = await renderPixels({ source, inputs, size, depth: deep ? request.depth : 8 }, pool, {
+    signal,
+    onProgress: (share) => onProgress(share * RENDERED)
+  });
   const pixels = sharpening ? await sharpenInPool(rendered, size, sharpening, pool, signal) : rendered;
   if (watermark) await applyWatermark(pixels, size, watermark);
   signal?.throwIfAborted();
@@ -182,7 +172,7 @@ export async function renderPicture(
     format: encoding.format,
     facts,
     optics,
-    profile: opened.profile,
+    profile: inputs.profile,
     recipe,
     plan,
     edges: opened.edges,

@@ -2,6 +2,7 @@
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { halfSize } from '../../core/tile/halve.ts';
 import type { PlacedPlanes, Planes } from '../../core/tile/planes.ts';
+import { levelFor } from '../../core/render/levels.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
@@ -95,7 +96,7 @@ export function halvesOf(source: PlacedPlanes, pool: Pool): Halves {
   }
   return {
     async halfFor(reduction, signal) {
-      const level = Math.max(0, Math.floor(Math.log2(reduction)));
+      const level = levelFor(reduction);
       while (levels.length <= level) levels.push(half(levels[levels.length - 1]));
       const found = await levels[level];
       signal?.throwIfAborted();

@@ -2,5 +2,16 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { chart, decode, develop, edges, flat, lines, reduce, reduceLinear, render, sharpenRows } =
-  await import('./worker.ts');
+export const {
+  chart,
+  decode,
+  develop,
+  edges,
+  flat,
+  lines,
+  reduce,
+  reduceStored,
+  render,
+  sharpenRows,
+  store
+} = await import('./worker.ts');

@@ -6,31 +6,31 @@ import { findSegments } from '../../core/lines/find-segments.ts';
 import { type TrueUpItself, trueUpItself } from '../../core/lines/true-up-itself.ts';
 import { type MeasuredChart, measureChart } from '../../core/chart/measure-chart.ts';
 import { type FlatFit, fitFlat } from '../../core/flat/fit-flat.ts';
-import type { FringeColour } from '../../core/fringe/remove-fringe.ts';
 import { type SharpenOptions, sharpen } from '../../core/output/sharpen.ts';
 import { mosaicSource, planesSource } from '../../core/lateral/colour-source.ts';
 import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import { type LateralEdge, measureEdges } from '../../core/lateral/measure-edges.ts';
-import { renderBand } from '../../core/render/render-band.ts';
 import type { Projection } from '../../core/geometry/projection.ts';
-import { type View, buildMesh } from '../../core/geometry/build-mesh.ts';
+import { buildMesh } from '../../core/geometry/build-mesh.ts';
+import type { View } from '../../core/tile/mesh.ts';
 import { type PlacedPlanes, type Planes, allocatePlanes } from '../../core/tile/planes.ts';
 import { halve } from '../../core/tile/halve.ts';
 import { resample } from '../../core/geometry/resample.ts';
+import { packRgb16, packRgb8 } from '../../core/output/pack-pixels.ts';
+import { renderTile } from '../../core/render/render-tile.ts';
+import type { StageInputs } from '../../core/render/stages.ts';
+import { storePlanes } from '../../core/tile/stored-planes.ts';
 import { developBand } from '../../core/raw/develop.ts';
 import type { Mosaic } from '../../core/raw/mosaic.ts';
-import { type Look, toRgb16, toRgb8 } from '../../core/output/quantise.ts';
 import { type Decoded, decodeFile } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
 
 export interface RenderTask {
   source: PlacedPlanes;
-  projection: Projection;
+  stages: StageInputs;
   view: View;
   from: number;
   to: number;
-  look: Look;
-  fringes: readonly FringeColour[];
   out: Uint8Array | Uint16Array;
 }
 
@@ -63,15 +63,17 @@ export function reduce({ source, out }: { source: PlacedPlanes; out: Planes }): 
   halve(source, out);
 }
 
-export function render({ source, projection, view, from, to, look, fringes, out }: RenderTask): void {
-  const band: View = { ...view, top: view.top + from * view.pixel, height: to - from };
-  const mesh = buildMesh(projection, band);
-  const planes = renderBand(source, projection, view, from, to, mesh, look.toWorking, fringes);
-  const length = view.width * (to - from) * 3;
-  const offset = view.width * from * 3;
-  const target = out.subarray(offset, offset + length);
-  if (target instanceof Uint16Array) toRgb16(planes, mesh, target, look);
-  else toRgb8(planes, mesh, target, look);
+/** Rows [from, to) of a view as a view of their own. */
+const bandOf = (view: View, from: number, to: number): View => ({
+  ...view,
+  top: view.top + from * view.pixel,
+  height: to - from
+});
+
+export function render({ source, stages, view, from, to, out }: RenderTask): void {
+  const target = out.subarray(view.width * from * 3, view.width * to * 3);
+  const pack = target instanceof Uint16Array ? packRgb16(target, view.width) : packRgb8(target, view.width);
+  renderTile({ source, stages, view: bandOf(view, from, to) }, pack);
 }
 
 export function sharpenRows(task: {
@@ -118,8 +120,8 @@ export function flat({ planes }: { planes: Planes }): FlatFit {
   return fitFlat(planes);
 }
 
-/** Linear 16-bit rows of the whole frame at another size: the proxy. */
-export function reduceLinear(task: {
+/** Rows of the whole frame at another size, stored as 16-bit codes: the proxy. */
+export function reduceStored(task: {
   source: PlacedPlanes;
   projection: Projection;
   view: View;
@@ -128,13 +130,13 @@ export function reduceLinear(task: {
   out: Uint16Array;
 }): void {
   const { source, projection, view, from, to, out } = task;
-  const band: View = { ...view, top: view.top + from * view.pixel, height: to - from };
   const planes = allocatePlanes(view.width, to - from);
-  resample(source, buildMesh(projection, band), planes);
-  const start = view.width * from * 3;
-  for (let i = 0; i < view.width * (to - from); i++) {
-    out[start + i * 3] = Math.min(65535, planes.r[i] * 65535 + 0.5);
-    out[start + i * 3 + 1] = Math.min(65535, planes.g[i] * 65535 + 0.5);
-    out[start + i * 3 + 2] = Math.min(65535, planes.b[i] * 65535 + 0.5);
-  }
+  const valid = new Uint8Array(planes.g.length);
+  resample(source, buildMesh(projection, bandOf(view, from, to)), { ...planes, valid });
+  storePlanes(planes, out.subarray(view.width * from * 3, view.width * to * 3));
+}
+
+/** Rows of planes as they are, stored as 16-bit codes: full-size tiles. */
+export function store(task: { planes: Planes; from: number; to: number; out: Uint16Array }): void {
+  storePlanes(task.planes, task.out, task.from, task.to);
 }

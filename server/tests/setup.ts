@@ -1,10 +1,23 @@
 /** Once for all tests: a database cluster of their own and a few small photographs of the demo camera. */
-import { chmodSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  writeFileSync
+} from 'node:fs';
+import { rename } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Piscina } from 'piscina';
 import type { TestProject } from 'vitest/node';
 import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
-import { takeFrame } from '../../scenes/take-frame.ts';
+import { ROOT } from '../paths.ts';
 import { startCluster } from '../start/postgres.ts';
 
 declare module 'vitest' {
@@ -27,15 +40,47 @@ const WANTED = [
   'BRN_0007_flat.dng'
 ];
 
+/** What the photographs depend on: the demo camera and what it computes with. */
+const CAMERA = ['scenes', 'core/lens', 'core/math', 'core/colour', 'package-lock.json'];
+
+function hashOf(paths: readonly string[]): string {
+  const hash = createHash('sha256').update(JSON.stringify([EDGE, WANTED]));
+  const visit = (path: string): void => {
+    if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) visit(join(path, name));
+    else if (!path.endsWith('.test.ts')) hash.update(path.slice(ROOT.length)).update(readFileSync(path));
+  };
+  for (const path of paths) visit(join(ROOT, path));
+  return hash.digest('hex').slice(0, 20);
+}
+
+/** Taken once, and kept for later runs as long as what makes them is the same. */
+async function takePhotographs(): Promise<string> {
+  const kept = join(tmpdir(), 'line-true-photographs', hashOf(CAMERA));
+  if (existsSync(kept)) return kept;
+  const taking = `${kept}.${process.pid}.part`;
+  mkdirSync(taking, { recursive: true });
+  const wanted = DEMO_FRAMES.filter(({ file }) => WANTED.includes(file));
+  const pool = new Piscina({ filename: join(ROOT, 'scenes/take-frame-worker.mjs'), maxThreads: 2 });
+  try {
+    await Promise.all(
+      wanted.map(async (frame) => {
+        const index = DEMO_FRAMES.indexOf(frame);
+        writeFileSync(join(taking, frame.file), (await pool.run({ index, long: EDGE })) as Uint8Array);
+      })
+    );
+  } finally {
+    await pool.destroy();
+  }
+  // Another run may have taken them meanwhile: they are the same.
+  await rename(taking, kept).catch(() => rmSync(taking, { recursive: true, force: true }));
+  return kept;
+}
+
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(join(tmpdir(), 'line-true-tests-'));
   // The database's own user has to reach its folder.
   chmodSync(folder, 0o755);
-  const photographs = join(folder, 'photographs');
-  mkdirSync(photographs);
-  for (const frame of DEMO_FRAMES.filter(({ file }) => WANTED.includes(file))) {
-    writeFileSync(join(photographs, frame.file), takeFrame(frame, EDGE));
-  }
+  const photographs = await takePhotographs();
   const cluster = await startCluster(join(folder, 'data'), () => {});
   project.provide('clusterUrl', cluster.url);
   project.provide('photographs', photographs);

@@ -8,7 +8,7 @@
   import SheetText from './SheetText.svelte';
   import { placeCrop, printSize, snapTargets } from './crop-view.ts';
   import type { Rectangle } from '$core/crop/rectangle.ts';
-  import type { View } from '$core/geometry/build-mesh.ts';
+  import type { View } from '$core/tile/mesh.ts';
   import type { Bench } from './bench-state.svelte.ts';
   import { toSheet, toUpright } from './sheet-view.ts';
 

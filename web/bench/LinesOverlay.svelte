@@ -5,7 +5,7 @@
   import type { Point } from '$core/math/frame-geometry.ts';
   import { decimalsFor, measureLengths } from '$core/lines/measure-lengths.ts';
   import { fieldToUpright } from '$core/geometry/projection.ts';
-  import type { View } from '$core/geometry/build-mesh.ts';
+  import type { View } from '$core/tile/mesh.ts';
   import MarkShape from './MarkShape.svelte';
   import SheetText from './SheetText.svelte';
   import type { Bench } from './bench-state.svelte.ts';

@@ -9,7 +9,7 @@
   import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
   import type { Matrix3 } from '$core/math/matrix3.ts';
   import { fieldToUpright, uprightToField } from '$core/geometry/projection.ts';
-  import type { View } from '$core/geometry/build-mesh.ts';
+  import type { View } from '$core/tile/mesh.ts';
   import { type Drawn, type Preview, openPreview } from '../preview/preview.ts';
   import type { Histogram } from '../preview/messages.ts';
   import CropShape from './CropShape.svelte';
@@ -40,7 +40,7 @@
   let preview: Preview | null = null;
   let opened = $state(false);
 
-  const plan = $derived(bench.shownPlan);
+  const plan = $derived(bench.shown.plan);
   const whole = $derived(bench.view.step !== 'lens' && !bench.view.asShot);
   const view = $derived<View>(
     bench.view.zoom === '1:1'
@@ -61,9 +61,7 @@
     if (!opened) return;
     const wanted = {
       target: 'sheet' as const,
-      projection: plan.projection,
-      falloff: plan.falloff,
-      fringes: bench.fringes,
+      stages: bench.shown.stages,
       view: $state.snapshot(view) as View,
       draft: bench.view.moving
     };
@@ -77,9 +75,7 @@
     const centre = toUpright(magnifierAt, view);
     const wanted = {
       target: 'magnifier' as const,
-      projection: plan.projection,
-      falloff: plan.falloff,
-      fringes: bench.fringes,
+      stages: bench.shown.stages,
       view: viewAbout(centre, unit / MAGNIFICATION, { width: MAGNIFIER, height: MAGNIFIER }),
       draft: false
     };
@@ -92,8 +88,7 @@
   export function drawSmall(view: View): Promise<HTMLCanvasElement | null> {
     if (!opened || !preview) return Promise.resolve(null);
     smallDrawn?.(null);
-    const { projection, falloff } = bench.plan;
-    preview.draw({ target: 'small', projection, falloff, fringes: bench.fringes, view, draft: true });
+    preview.draw({ target: 'small', stages: bench.inputs.stages, view, draft: true });
     return new Promise((resolve) => (smallDrawn = resolve));
   }
 
@@ -140,7 +135,6 @@
         frameId: bench.frame.id,
         size: bench.optics.size,
         proxy: bench.frame.proxy!,
-        rendering: bench.facts.rendering,
         toWorking: $state.snapshot(bench.facts.toWorking) as Matrix3
       },
       {

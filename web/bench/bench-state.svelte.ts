@@ -4,17 +4,15 @@ import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import type { FrameEdges } from '$server/frames/prepare-frame.ts';
 import { type Curve, thinned } from '$core/lens/curve.ts';
-import { frameFringes } from '$core/lens/frame-fringes.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/lens/step.ts';
 import type { Guide } from '$core/crop/snap-crop.ts';
 import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
-import { type Plan, planFrame } from '$core/render/plan.ts';
+import { renderInputs } from '$core/render/render-inputs.ts';
 import { measureReadings } from '$core/readings/measure.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
 import type { Recipe } from '$core/recipe/recipe.ts';
 import type { StepName } from '$core/recipe/steps.ts';
-import { setupFrame } from '$core/camera/frame-optics.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
 import { createSaver } from './save-recipe.svelte.ts';
@@ -81,10 +79,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     mode: 'verticals' as TrueUpMode
   });
 
-  const setup = $derived(setupFrame(facts, recipe.lens, choice));
-  const { optics, profile, terms } = $derived(setup);
-  const fringes = $derived(frameFringes(recipe.lens));
-  const plan = $derived(planFrame(optics, recipe, terms));
+  const inputs = $derived(renderInputs(recipe, facts, choice));
+  const { optics, profile, terms, plan } = $derived(inputs);
   const readings = $derived(
     measureReadings(plan, optics, {
       marks: recipe.lines.marks,
@@ -94,7 +90,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     })
   );
   /** The frame without its recipe, all of it. */
-  const asShotPlan: Plan = $derived(planFrame(optics, asShot(), null));
+  const shotInputs = $derived(renderInputs(asShot(), facts, choice));
 
   function save(): void {
     saver.save(recipe);
@@ -155,8 +151,13 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     setEdges(found: FrameEdges) {
       measured = found;
     },
-    get fringes() {
-      return view.asShot ? [] : fringes;
+    /** What pictures of the frame by its recipe are made from. */
+    get inputs() {
+      return inputs;
+    },
+    /** What the sheet shows: by the recipe, or as shot. */
+    get shown() {
+      return view.asShot ? shotInputs : inputs;
     },
     get notices() {
       return terms?.notices ?? [];
@@ -172,9 +173,6 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     },
     get plan() {
       return plan;
-    },
-    get shownPlan() {
-      return view.asShot ? asShotPlan : plan;
     },
     get readings() {
       return readings;

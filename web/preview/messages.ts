@@ -1,20 +1,17 @@
 /** What the bench and its preview worker say to each other. */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
-import type { Rendering } from '$core/colour/display-table.ts';
-import type { FringeColour } from '$core/fringe/remove-fringe.ts';
-import type { Falloff } from '$core/lens/falloff.ts';
 import type { LensModel } from '$core/lens/lens-model.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
-import type { View } from '$core/geometry/build-mesh.ts';
-import type { Projection } from '$core/geometry/projection.ts';
+import type { StageInputs } from '$core/render/stages.ts';
+import type { View } from '$core/tile/mesh.ts';
 
 export interface OpenRequest {
   kind: 'open';
   frameId: string;
   size: FrameSize;
   proxy: FrameSize;
-  rendering: Rendering;
+  /** For questions about colour. */
   toWorking: Matrix3;
 }
 
@@ -26,9 +23,7 @@ export interface DrawRequest {
   /** Which canvas the picture is for: each has its own newest request. */
   target: Target;
   number: number;
-  projection: Projection;
-  falloff: Falloff | null;
-  fringes: FringeColour[];
+  stages: StageInputs;
   view: View;
   /** Coarse but fast: for a picture in motion. */
   draft: boolean;

@@ -1,16 +1,16 @@
 /**
  * Renders what the bench shows, with the same code that makes exports: from the proxy, and from full-size tiles
- * where the view is finer than the proxy. The resampled planes are kept, so that a change of light alone does
- * not resample again.
+ * where the view is finer than the proxy.
  */
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
-import { toRgba8 } from '$core/output/quantise.ts';
-import { type MapMesh, buildMesh } from '$core/geometry/build-mesh.ts';
+import { buildMesh } from '$core/geometry/build-mesh.ts';
+import type { MapMesh } from '$core/tile/mesh.ts';
 import { pyramid } from '$core/tile/halve.ts';
-import { type PlacedPlanes, type Planes, allocatePlanes } from '$core/tile/planes.ts';
-import { resample } from '$core/geometry/resample.ts';
-import { fillPlanes } from '$core/tile/fill-planes.ts';
-import { FRINGE_WIDTH, removeFringe } from '$core/fringe/remove-fringe.ts';
+import { type PlacedPlanes, allocatePlanes } from '$core/tile/planes.ts';
+import { STORED_16, fillPlanes } from '$core/tile/stored-planes.ts';
+import { packRgba8 } from '$core/output/pack-pixels.ts';
+import { levelFor } from '$core/render/levels.ts';
+import { type TileCache, type TileRequest, isKept, renderTile } from '$core/render/render-tile.ts';
 import { draftView, followed } from './draft-view.ts';
 import { answerAbout } from './answers.ts';
 import { histogramOf } from './histogram.ts';
@@ -23,14 +23,12 @@ interface Open {
   store: TileStore;
 }
 
-interface Resampled {
-  key: string;
-  mesh: MapMesh;
-  planes: Planes;
-}
-
 let open: Open | null = null;
-let kept: Resampled | null = null;
+/** What was resampled last, at rest and in motion: a change of light alone starts from there. */
+const resting: TileCache = new Map();
+const moving: TileCache = new Map();
+/** What the picture at rest was drawn from. */
+let rested: [PlacedPlanes, string] | null = null;
 /** What a pixel of a picture in motion takes on this machine. */
 let millisecondsPerPixel = 0;
 /** Newest request number of each target: older ones are not worth finishing. */
@@ -48,7 +46,7 @@ async function openFrame(request: OpenRequest): Promise<void> {
   }
   const { width, height } = request.proxy;
   const planes = allocatePlanes(width, height);
-  fillPlanes(new Uint16Array(await response.arrayBuffer()), width, planes);
+  fillPlanes(new Uint16Array(await response.arrayBuffer()), width, planes, STORED_16);
   const source: PlacedPlanes = {
     ...planes,
     originX: 0,
@@ -61,7 +59,9 @@ async function openFrame(request: OpenRequest): Promise<void> {
     levels: pyramid(source),
     store: { frameId: request.frameId, size: request.size, tiles: new Map() }
   };
-  kept = null;
+  rested = null;
+  resting.clear();
+  moving.clear();
   say({ kind: 'opened', milliseconds: performance.now() - started });
 }
 
@@ -79,27 +79,15 @@ function areaOf(mesh: MapMesh): Area {
 }
 
 function draw(request: DrawRequest, source: PlacedPlanes, label: string, sharp: boolean): void {
-  if (!open) return;
   const started = performance.now();
-  const { view, projection, falloff, fringes, draft, target, number } = request;
-  const { rendering, toWorking, size } = open.request;
-  const key = JSON.stringify([label, view, projection, draft, fringes]);
-  let resampled = kept?.key === key ? kept : null;
-  if (!resampled) {
-    // An error of a twentieth of a screen pixel cannot be seen; in motion, a quarter cannot.
-    const limit = Math.max(0.02, (draft ? 0.25 : 0.05) * view.pixel * halfDiagonal(projection.size));
-    const mesh = buildMesh(projection, view, limit);
-    const planes =
-      kept && target === 'sheet' && kept.planes.r.length === view.width * view.height
-        ? kept.planes
-        : allocatePlanes(view.width, view.height);
-    resample(source, mesh, planes, { draft });
-    if (!draft) removeFringe(planes, { colours: fringes, width: FRINGE_WIDTH / view.pixel, toWorking });
-    resampled = { key, mesh, planes };
-    if (target === 'sheet') kept = resampled;
-  }
+  const { view, target, number, draft } = request;
   const rgba = new Uint8ClampedArray(view.width * view.height * 4);
-  toRgba8(resampled.planes, resampled.mesh, rgba, { rendering, toWorking, falloff, size });
+  renderTile(
+    tileOf(request, source, label),
+    packRgba8(rgba, view.width),
+    target === 'sheet' ? (draft ? moving : resting) : undefined
+  );
+  if (target === 'sheet' && !draft) rested = [source, label];
   if (draft && target === 'sheet')
     millisecondsPerPixel = followed(millisecondsPerPixel, performance.now() - started, view);
   say(
@@ -119,34 +107,46 @@ function draw(request: DrawRequest, source: PlacedPlanes, label: string, sharp: 
   );
 }
 
+function tileOf({ view, stages, draft }: DrawRequest, source: PlacedPlanes, label: string): TileRequest {
+  // An error of a twentieth of a screen pixel cannot be seen; in motion, a quarter cannot.
+  const share = draft ? 0.25 : 0.05;
+  const meshError = Math.max(0.02, share * view.pixel * halfDiagonal(stages.geometry.size));
+  return { source, stages, view, draft, meshError, label };
+}
+
+/** The proxy's half that a view is drawn from, named for what is kept. */
+function proxyFor({ view, stages, draft }: DrawRequest, { levels }: Open): [PlacedPlanes, string] {
+  const reduction = view.pixel * halfDiagonal(stages.geometry.size) * levels[0].scaleX;
+  const level = Math.min(levels.length - 1, levelFor(reduction, draft));
+  return [levels[level], `proxy${level}`];
+}
+
 async function handleDraw(wanted: DrawRequest): Promise<void> {
   if (!open || newest[wanted.target] !== wanted.number) return;
   const current = open;
-  const coarse = wanted.draft && wanted.target === 'sheet';
-  const request = coarse ? { ...wanted, view: draftView(wanted.view, millisecondsPerPixel) } : wanted;
-  const { view, projection, draft, target, number } = request;
-  const proxyPixels = view.pixel * halfDiagonal(projection.size) * current.levels[0].scaleX;
-  // Reduced first by halves: the level whose pixels are no larger than the screen's, or nearest for a draft.
-  const fine = draft
-    ? Math.round(Math.log2(Math.max(1, proxyPixels)))
-    : Math.floor(Math.log2(Math.max(1, proxyPixels)));
-  const level = Math.min(current.levels.length - 1, fine);
-  const wantsFull = !draft && proxyPixels < 0.98 && current.levels[0].scaleX < 0.999;
-  if (wantsFull) {
-    const area = areaOf(buildMesh(projection, view, 1));
-    let full = assembleArea(current.store, area);
-    if (!full) {
-      draw(request, current.levels[level], `proxy${level}`, false);
-      say({ kind: 'fetching', waiting: true });
-      await fetchArea(current.store, area);
-      say({ kind: 'fetching', waiting: false });
-      if (open !== current || newest[target] !== number) return;
-      full = assembleArea(current.store, area);
-    }
-    if (full) draw(request, full, 'full', true);
-    return;
+  const { target, number } = wanted;
+  if (wanted.draft && target === 'sheet') {
+    // While only light changes, the picture at rest is the faster one, and the better.
+    const still: DrawRequest = { ...wanted, draft: false };
+    if (rested && isKept(resting, tileOf(still, ...rested))) return draw(still, ...rested, true);
+    const coarse = { ...wanted, view: draftView(wanted.view, millisecondsPerPixel) };
+    return draw(coarse, ...proxyFor(coarse, current), true);
   }
-  draw(request, current.levels[level], `proxy${level}`, true);
+  const { view, stages } = wanted;
+  const proxyPixels = view.pixel * halfDiagonal(stages.geometry.size) * current.levels[0].scaleX;
+  const wantsFull = !wanted.draft && proxyPixels < 0.98 && current.levels[0].scaleX < 0.999;
+  if (!wantsFull) return draw(wanted, ...proxyFor(wanted, current), true);
+  const area = areaOf(buildMesh(stages.geometry, view, 1));
+  let full = assembleArea(current.store, area);
+  if (!full) {
+    draw(wanted, ...proxyFor(wanted, current), false);
+    say({ kind: 'fetching', waiting: true });
+    await fetchArea(current.store, area);
+    say({ kind: 'fetching', waiting: false });
+    if (open !== current || newest[target] !== number) return;
+    full = assembleArea(current.store, area);
+  }
+  if (full) draw(wanted, full, 'full', true);
 }
 
 self.onmessage = ({ data }: MessageEvent<OpenRequest | DrawRequest | AskRequest>): void => {

@@ -1,0 +1,342 @@
+/** Pictures as they come out of all stages, against truth reckoned here by itself. */
+import { converter } from 'culori';
+import { describe, expect, it } from 'vitest';
+import type { FrameFacts } from '../camera/frame-facts.ts';
+import { type LensChoice, NO_CHOICE } from '../camera/frame-optics.ts';
+import type { LensProfile } from '../lens/profile.ts';
+import { completeProfile } from '../lens/profile.ts';
+import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
+import { packRgb16, packRgb8, packRgba8 } from '../output/pack-pixels.ts';
+import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
+import { foldHighlight } from '../tile/highlights.ts';
+import type { View } from '../tile/mesh.ts';
+import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
+import { type RenderInputs, renderInputs } from './render-inputs.ts';
+import { type TileCache, isKept, renderTile } from './render-tile.ts';
+
+const SIZE: FrameSize = { width: 600, height: 400 };
+const UNIT = halfDiagonal(SIZE);
+/** sRGB's primaries as the file's own colours: IEC 61966-2-1 to BT.2020, after ITU-R BT.2087. */
+const FROM_SRGB: FrameFacts['toWorking'] = [
+  0.6274039, 0.329283, 0.0433131, 0.0690973, 0.9195404, 0.0113623, 0.0163914, 0.0880133, 0.8955953
+];
+
+const FACTS: FrameFacts = {
+  format: 'DNG',
+  rendering: 'scene',
+  size: SIZE,
+  make: null,
+  model: null,
+  lensMaker: null,
+  lens: null,
+  focalLength: 24,
+  focalLength35: 24,
+  aperture: null,
+  distance: null,
+  exposureTime: null,
+  iso: null,
+  taken: null,
+  artist: null,
+  copyright: null,
+  sensorHalfDiagonal: null,
+  toWorking: FROM_SRGB,
+  corrections: null,
+  position: null
+};
+
+type Rgb = readonly [number, number, number];
+
+function paint(lightAt: (x: number, y: number) => Rgb, { width, height } = SIZE): PlacedPlanes {
+  const planes = allocatePlanes(width, height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [r, g, b] = lightAt(x + 0.5, y + 0.5);
+      planes.r[y * width + x] = foldHighlight(r);
+      planes.g[y * width + x] = foldHighlight(g);
+      planes.b[y * width + x] = foldHighlight(b);
+    }
+  return { ...planes, originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
+}
+
+const inputsFor = (
+  recipe: PartialRecipe = {},
+  facts: Partial<FrameFacts> = {},
+  choice: LensChoice = NO_CHOICE,
+  space?: Parameters<typeof renderInputs>[3]
+): RenderInputs => renderInputs(completeRecipe(recipe), { ...FACTS, ...facts }, choice, space);
+
+/** The whole frame, one pixel for one. */
+const WHOLE: View = { left: -300 / UNIT, top: -200 / UNIT, pixel: 1 / UNIT, ...SIZE };
+
+function rendered(
+  source: PlacedPlanes,
+  { stages }: RenderInputs,
+  view = WHOLE,
+  cache?: TileCache
+): Uint16Array {
+  const out = new Uint16Array(view.width * view.height * 3);
+  renderTile({ source, stages, view, label: 'test' }, packRgb16(out, view.width), cache);
+  return out;
+}
+
+const pixel = (out: Uint16Array, x: number, y: number, width = SIZE.width): number[] =>
+  [0, 1, 2].map((c) => out[(y * width + x) * 3 + c] / 65535);
+
+const profileOf = (figures: Partial<LensProfile>): LensChoice => {
+  const auto = completeProfile({
+    id: 'made-up',
+    maker: 'Fenwright',
+    lens: 'Fenwright 24 mm',
+    sensorHalfDiagonal: Math.hypot(36, 24) / 2,
+    ...figures
+  });
+  return { auto, known: [auto] };
+};
+
+describe('tone and colours', () => {
+  /** Photoreceptor response after Naka & Rushton: n = 1.15, half saturation 0.8, scaled to keep 1. */
+  const plain = (light: number): number =>
+    (light ** 1.15 * (1 + 0.8 ** 1.15)) / (light ** 1.15 + 0.8 ** 1.15);
+
+  it('of a raw file follow the plain rendering, absolutely', () => {
+    for (const light of [0.001, 0.01, 0.05, 0.18, 0.4, 0.7, 0.95]) {
+      const out = rendered(
+        paint(() => [light, light, light]),
+        inputsFor()
+      );
+      const displayed = plain(light);
+      const encoded = displayed <= 0.0031308 ? 12.92 * displayed : 1.055 * displayed ** (1 / 2.4) - 0.055;
+      for (const value of pixel(out, 300, 200)) expect(value).toBeCloseTo(encoded, 4);
+    }
+  });
+
+  it('of a finished picture leave as they came, in every space as an independent library has them', () => {
+    const modes = { srgb: 'rgb', 'display-p3': 'p3', oprgb: 'a98', rec2020: 'rec2020' } as const;
+    const light = { mode: 'lrgb' as const, r: 0.6, g: 0.25, b: 0.08 };
+    for (const space of ['srgb', 'display-p3', 'oprgb', 'rec2020'] as const) {
+      const inputs = inputsFor({}, { rendering: 'display' }, NO_CHOICE, space);
+      const out = rendered(
+        paint(() => [light.r, light.g, light.b]),
+        inputs
+      );
+      const wanted = converter(modes[space])(light);
+      pixel(out, 100, 100).forEach((value, c) =>
+        expect(value).toBeCloseTo([wanted.r, wanted.g, wanted.b][c], 3)
+      );
+    }
+  });
+
+  it('take the file’s own colours through its matrix, each row to its own place', () => {
+    const toWorking: FrameFacts['toWorking'] = [0.9, 0.1, 0, 0.05, 0.8, 0.15, 0, 0.3, 0.7];
+    const facts = { rendering: 'display' as const, toWorking };
+    const out = rendered(
+      paint(() => [0.5, 0.3, 0.2]),
+      inputsFor({}, facts, NO_CHOICE, 'rec2020')
+    );
+    // BT.2020's own curve, at full precision.
+    const encoded = (linear: number): number => 1.09929682680944 * linear ** 0.45 - 0.09929682680944;
+    const wanted = [0.45 + 0.03, 0.025 + 0.24 + 0.03, 0.09 + 0.14].map(encoded);
+    pixel(out, 50, 50).forEach((value, c) => expect(value).toBeCloseTo(wanted[c], 3));
+  });
+
+  it('end in white above white: no colour of what clips last is left', () => {
+    const out = rendered(
+      paint((x) => [1 + x / 300, 1 + x / 400, 1 + x / 350]),
+      inputsFor()
+    );
+    for (let x = 10; x < 590; x += 20) expect(pixel(out, x, 200)).toEqual([1, 1, 1]);
+  });
+});
+
+describe('places of the colours', () => {
+  const shifted = profileOf({ lateral: [{ focalLength: 24, red: [0.004], blue: [-0.006] }] });
+  /** An edge far out, steep and upright, that red and blue show where the lens put them. */
+  const EDGE = 540;
+  const edgeAt = (x: number, edge: number): number => 0.2 + 0.5 / (1 + Math.exp(-(x - edge) / 1.2));
+  const placeOf = (size: number): number => 300 + (EDGE - 300) * (1 + size);
+  const source = paint((x) => [edgeAt(x, placeOf(0.004)), edgeAt(x, EDGE), edgeAt(x, placeOf(-0.006))]);
+  /** Where a colour passes the middle between dark and light. */
+  function crossing(out: Uint16Array, colour: number): number {
+    const value = (x: number): number => pixel(out, x, 200)[colour];
+    const middle = (value(400) + value(590)) / 2;
+    for (let x = 400; x < 590; x++)
+      if (value(x) <= middle && value(x + 1) > middle)
+        return x + (middle - value(x)) / (value(x + 1) - value(x));
+    throw new Error('There is no edge.');
+  }
+
+  it('come together where the profile says that they lie apart, each by its own amount', () => {
+    const facts = { rendering: 'display' as const };
+    const [before, after] = [{ lens: { lateral: 0 } }, {}].map((recipe) => {
+      const out = rendered(source, inputsFor(recipe, facts, shifted));
+      return [0, 1, 2].map((colour) => crossing(out, colour));
+    });
+    expect(before[0] - before[1]).toBeCloseTo(240 * 0.004, 1);
+    expect(before[2] - before[1]).toBeCloseTo(240 * -0.006, 1);
+    expect(Math.abs(after[0] - after[1])).toBeLessThan(0.06);
+    expect(Math.abs(after[2] - after[1])).toBeLessThan(0.06);
+    expect(after[1]).toBeCloseTo(before[1], 3);
+  });
+
+  it('keep the three colours apart, near the border and inside, enlarged and reduced', () => {
+    const flat = paint(() => [0.7, 0.4, 0.1]);
+    for (const share of [0.5, 1, 1.7]) {
+      const view = { ...WHOLE, pixel: WHOLE.pixel * share };
+      const out = rendered(flat, inputsFor({}, { rendering: 'display' }, shifted), view);
+      for (const [x, y] of [
+        [2, 2],
+        [300, 200],
+        [150, 120]
+      ]) {
+        const [r, g, b] = pixel(out, x, y);
+        expect(r).toBeCloseTo(0.8547, 2);
+        expect(g).toBeCloseTo(0.6652, 2);
+        expect(b).toBeCloseTo(0.3492, 2);
+      }
+    }
+  });
+});
+
+describe('falloff', () => {
+  it('is undone by the profile, each colour by its own light', () => {
+    const terms = [-0.5, 0.1];
+    const [red, blue] = [[-0.12], [0.08]];
+    const choice = profileOf({ falloff: [{ focalLength: 24, terms, red, blue }] });
+    const even = (of: number[], r2: number): number =>
+      1 + of.reduceRight((sum, term) => (sum + term) * r2, 0);
+    const source = paint((x, y) => {
+      const r2 = ((x - 300) ** 2 + (y - 200) ** 2) / UNIT ** 2;
+      const light = 0.3 * even(terms, r2);
+      return [light * even(red, r2), light, light * even(blue, r2)];
+    });
+    const out = rendered(source, inputsFor({}, { rendering: 'display' }, choice));
+    for (const [x, y] of [
+      [300, 200],
+      [20, 20],
+      [580, 30],
+      [100, 390]
+    ])
+      for (const value of pixel(out, x, y)) expect(value).toBeCloseTo(0.5838, 3);
+  });
+
+  it('that a file maps is undone place by place', () => {
+    const values = [2, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 4];
+    const choice = profileOf({ gainMap: { columns: 2, rows: 2, values } });
+    const out = rendered(
+      paint(() => [0.1, 0.1, 0.1]),
+      inputsFor({}, { rendering: 'display' }, choice)
+    );
+    const encode = (linear: number): number => 1.055 * linear ** (1 / 2.4) - 0.055;
+    expect(pixel(out, 0, 0)[0]).toBeCloseTo(encode(0.2), 2);
+    expect(pixel(out, 0, 0)[2]).toBeCloseTo(encode(0.1), 2);
+    expect(pixel(out, 599, 399)[2]).toBeCloseTo(encode(0.4), 2);
+    expect(pixel(out, 599, 399)[0]).toBeCloseTo(encode(0.1), 2);
+  });
+});
+
+/** Whole pictures are compared in one go: value by value takes seconds. */
+const expectSame = (a: Uint16Array, b: Uint16Array): void =>
+  expect(Buffer.compare(Buffer.from(a.buffer), Buffer.from(b.buffer))).toBe(0);
+
+/** A purple fringe along a window that crosses the whole picture. */
+const window = paint((x, y) => {
+  const distance = x - 300 - 0.3 * (y - 200);
+  if (distance > 0) return [0.85, 0.87, 0.9];
+  return distance > -3 ? [0.4, 0.12, 0.6] : [0.05, 0.05, 0.05];
+});
+
+describe('tiles', () => {
+  const recipe: PartialRecipe = {
+    lens: { fringeOne: 100, corner: 0.4 },
+    lines: { roll: 1.5, pitch: 4, stretch: 2 }
+  };
+  const inputs = inputsFor(recipe);
+  const view: View = { left: -0.5, top: -0.35, pixel: 1 / UNIT, width: 360, height: 250 };
+
+  it('make the same picture however it is cut, fringes across their borders too', () => {
+    const whole = rendered(window, inputs, view);
+    let [changed, worst] = [0, 0];
+    const without = rendered(window, inputsFor({ ...recipe, lens: { corner: 0.4 } }), view);
+    for (let i = 0; i < whole.length; i++) if (Math.abs(whole[i] - without[i]) > 2000) changed++;
+    expect(changed).toBeGreaterThan(300);
+    for (const [left, top, width, height] of [
+      [0, 0, 360, 17],
+      [0, 17, 360, 64],
+      [0, 81, 170, 169],
+      [170, 81, 190, 169]
+    ]) {
+      const tile = rendered(window, inputs, {
+        ...view,
+        left: view.left + left * view.pixel,
+        top: view.top + top * view.pixel,
+        width,
+        height
+      });
+      for (let y = 0; y < height; y++)
+        for (let i = 0; i < width * 3; i++)
+          worst = Math.max(
+            worst,
+            Math.abs(tile[y * width * 3 + i] - whole[((top + y) * 360 + left) * 3 + i])
+          );
+    }
+    // Meshes of parts differ by a hundredth of a pixel, at an edge as steep as can be.
+    expect(worst / 65535).toBeLessThan(0.01);
+  });
+
+  it('hold 8 and 16 bits of the same values, and clear pixels where there are none', () => {
+    const wide: View = { left: -1.3, top: -0.9, pixel: 0.01, width: 260, height: 180 };
+    const request = { source: paint((x, y) => [x / 600, y / 400, 0.5]), stages: inputs.stages, view: wide };
+    const [rgb8, rgb16] = [new Uint8Array(260 * 180 * 3), new Uint16Array(260 * 180 * 3)];
+    const rgba = new Uint8ClampedArray(260 * 180 * 4);
+    renderTile(request, packRgb8(rgb8, 260));
+    renderTile(request, packRgb16(rgb16, 260));
+    renderTile(request, packRgba8(rgba, 260));
+    let [clear, deep, shallow, notBlack] = [0, 0, 0, 0];
+    for (let i = 0; i < 260 * 180; i++) {
+      for (let c = 0; c < 3; c++) {
+        deep = Math.max(deep, Math.abs(rgb16[i * 3 + c] / 257 - rgb8[i * 3 + c]));
+        shallow = Math.max(shallow, Math.abs(rgba[i * 4 + c] - rgb8[i * 3 + c]));
+      }
+      if (rgba[i * 4 + 3] !== 0) continue;
+      clear++;
+      notBlack += rgb8[i * 3] + rgb8[i * 3 + 1] + rgb8[i * 3 + 2];
+    }
+    expect(deep).toBeLessThanOrEqual(0.51);
+    expect(shallow).toBeLessThanOrEqual(1);
+    expect(notBlack).toBe(0);
+    expect(new Set(rgba.filter((_, i) => i % 4 === 3))).toEqual(new Set([0, 255]));
+    expect(clear).toBeGreaterThan(5000);
+    expect(clear).toBeLessThan(40000);
+  });
+
+  it('are resampled anew only when their geometry or fringes change, not for light alone', () => {
+    const cache: TileCache = new Map();
+    const request = { source: window, stages: inputs.stages, view, label: 'test' };
+    rendered(window, inputs, view, cache);
+    const tiles = new Map([...cache].map(([name, { tile }]) => [name, tile]));
+    expect([...tiles.keys()]).toEqual(['geometry', 'fringe']);
+    const lighter = inputsFor({ ...recipe, lens: { fringeOne: 100, corner: 1.2 } });
+    expect(isKept(cache, { ...request, stages: lighter.stages })).toBe(true);
+    // From what is kept the same comes as from nothing.
+    expectSame(rendered(window, lighter, view, cache), rendered(window, lighter, view));
+    for (const [name, tile] of tiles) expect(cache.get(name)!.tile).toBe(tile);
+    // Another amount of fringe starts from the same resampling.
+    const lessFringe = inputsFor({ ...recipe, lens: { fringeOne: 50, corner: 1.2 } });
+    expect(isKept(cache, { ...request, stages: lessFringe.stages })).toBe(false);
+    expectSame(rendered(window, lessFringe, view, cache), rendered(window, lessFringe, view));
+    expect(cache.get('geometry')!.tile).toBe(tiles.get('geometry'));
+    expect(cache.get('fringe')!.tile).not.toBe(tiles.get('fringe'));
+    const turned = inputsFor({ ...recipe, lines: { roll: 2 } });
+    expect(isKept(cache, { ...request, stages: turned.stages })).toBe(false);
+    expectSame(rendered(window, turned, view, cache), rendered(window, turned, view));
+    expect(isKept(cache, { ...request, stages: turned.stages, label: 'another' })).toBe(false);
+  });
+
+  it('in motion leave out what can wait, and are near the picture at rest', () => {
+    const draft = new Uint16Array(360 * 250 * 3);
+    renderTile({ source: window, stages: inputs.stages, view, draft: true }, packRgb16(draft, 360));
+    const plain = rendered(window, inputsFor({ ...recipe, lens: { corner: 0.4 } }), view);
+    const mean = draft.reduce((sum, value, i) => sum + Math.abs(value - plain[i]), 0) / draft.length;
+    expect(mean / 65535).toBeLessThan(0.002);
+  });
+});

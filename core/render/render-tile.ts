@@ -1,0 +1,137 @@
+/** Runs the stages: the only place that does, for the bench, exports, thumbnails and small pictures alike. */
+import type { Pack } from '../output/pack-pixels.ts';
+import type { View } from '../tile/mesh.ts';
+import type { Rows, Tile, TileSource } from '../tile/tile.ts';
+import { geometryStage } from './geometry-stage.ts';
+import { AREA_STAGES, PIXEL_STAGES, type StageInputs } from './stages.ts';
+
+export interface TileRequest extends Omit<TileSource, 'draft'> {
+  stages: StageInputs;
+  draft?: boolean;
+  /** Names the source, for what is kept between tiles. */
+  label?: string;
+}
+
+/** Tiles as they left the stages that look about them, the newest of each: a change of light alone starts from there. */
+export type TileCache = Map<string, { key: string; tile: Tile }>;
+
+/** Values of a plane that stay in the processor's cache while pixel stages pass over them. */
+const AT_ONCE = 1 << 15;
+
+interface ActiveStage {
+  stage: (typeof AREA_STAGES)[number];
+  data: unknown;
+}
+
+/** The area stages that a request asks for, with their data. */
+function areaStages({ stages, draft }: TileRequest): ActiveStage[] {
+  return AREA_STAGES.flatMap((stage) => {
+    const data: unknown = stages[stage.name];
+    return data === null || (draft && stage.atRestOnly) ? [] : [{ stage, data }];
+  });
+}
+
+/** The view with what its area stages look at about it. */
+function grown(view: View, margin: number): View {
+  return {
+    left: view.left - margin * view.pixel,
+    top: view.top - margin * view.pixel,
+    pixel: view.pixel,
+    width: view.width + 2 * margin,
+    height: view.height + 2 * margin
+  };
+}
+
+const copyOf = (tile: Tile): Tile => ({ ...tile, r: tile.r.slice(), g: tile.g.slice(), b: tile.b.slice() });
+
+/** Pixels that the area stages together look at about a tile. */
+const marginOf = (areas: readonly ActiveStage[], pixel: number): number =>
+  areas.reduce((sum, { stage, data }) => sum + Math.ceil(stage.reach(data, pixel)), 0);
+
+/** What the tile depends on after the resampling, and after each area stage. */
+function keysOf(request: TileRequest): string[] {
+  const { label, view, draft, meshError, stages } = request;
+  const areas = areaStages(request);
+  const made = [label, grown(view, marginOf(areas, view.pixel)), draft, meshError, stages.geometry];
+  return areas.reduce(
+    (keys, { data }) => [...keys, keys.at(-1)! + JSON.stringify(data)],
+    [JSON.stringify(made)]
+  );
+}
+
+/** Whether only light has changed since the tile was made that is kept. */
+export function isKept(cache: TileCache, request: TileRequest): boolean {
+  const last = areaStages(request).at(-1)?.stage.name ?? geometryStage.name;
+  return cache.get(last)?.key === keysOf(request).at(-1);
+}
+
+/** The tile before its pixel stages, as large as they and the area stages need it. */
+function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: Tile; margin: number } {
+  const { view, stages, draft = false } = request;
+  const areas = areaStages(request);
+  const margin = marginOf(areas, view.pixel);
+  const make = (): Tile =>
+    geometryStage.make({ ...request, view: grown(view, margin), draft }, stages.geometry);
+  if (!cache) {
+    const tile = make();
+    for (const { stage, data } of areas) stage.apply(tile, data);
+    return { tile, margin };
+  }
+  const keys = keysOf(request);
+  const kept = (name: string, i: number, otherwise: () => Tile): Tile => {
+    const known = cache.get(name);
+    if (known?.key === keys[i]) return known.tile;
+    const tile = otherwise();
+    cache.set(name, { key: keys[i], tile });
+    return tile;
+  };
+  // From the last stage back: what is kept after a later one spares all before it.
+  const upTo = (i: number): Tile => {
+    if (i === 0) return kept(geometryStage.name, 0, make);
+    const { stage, data } = areas[i - 1];
+    return kept(stage.name, i, () => {
+      const tile = copyOf(upTo(i - 1));
+      stage.apply(tile, data);
+      return tile;
+    });
+  };
+  return { tile: upTo(areas.length), margin };
+}
+
+/** Some rows of the view, cut out of a tile that may be larger, to be changed in place. */
+function cutRows(tile: Tile, margin: number, width: number, top: number, height: number): Rows {
+  const rows: Rows = {
+    width,
+    height,
+    top: margin + top,
+    left: margin,
+    r: new Float32Array(width * height),
+    g: new Float32Array(width * height),
+    b: new Float32Array(width * height),
+    valid: new Uint8Array(width * height)
+  };
+  for (let y = 0; y < height; y++) {
+    const from = (margin + top + y) * tile.width + margin;
+    rows.r.set(tile.r.subarray(from, from + width), y * width);
+    rows.g.set(tile.g.subarray(from, from + width), y * width);
+    rows.b.set(tile.b.subarray(from, from + width), y * width);
+    rows.valid.set(tile.valid.subarray(from, from + width), y * width);
+  }
+  return rows;
+}
+
+/** Renders a view; `pack` is given encoded rows, from the top of the view down. */
+export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache): void {
+  const { width, height } = request.view;
+  const { tile, margin } = areaTile(request, cache);
+  const passes = PIXEL_STAGES.flatMap((stage) => {
+    const data: unknown = request.stages[stage.name];
+    return data === null ? [] : [stage.begin(tile, data)];
+  });
+  const most = Math.max(1, Math.floor(AT_ONCE / width));
+  for (let top = 0; top < height; top += most) {
+    const rows = cutRows(tile, margin, width, top, Math.min(most, height - top));
+    for (const pass of passes) pass(rows);
+    pack({ ...rows, top });
+  }
+}

@@ -1,0 +1,49 @@
+/**
+ * The stages that make a picture of a developed frame, in their physical order, whatever order the user works in. Nothing
+ * but `render-tile.ts` runs them.
+ */
+import { workingStage } from '../colour/working-stage.ts';
+import type { FrameFacts } from '../camera/frame-facts.ts';
+import type { OutputSpace } from '../colour/rgb-spaces.ts';
+import { falloffStage } from '../lens/falloff-stage.ts';
+import { fringeStage } from '../lens/fringe-stage.ts';
+import { encodeStage } from '../output/encode-stage.ts';
+import type { Recipe } from '../recipe/recipe.ts';
+import { toneStage } from '../tone/stage.ts';
+import type { AreaStage, PixelStage } from '../tile/tile.ts';
+import { geometryStage } from './geometry-stage.ts';
+import type { Plan } from './plan.ts';
+
+/** All that a stage can ask about a frame to prepare its data. */
+export interface StageGiven {
+  recipe: Recipe;
+  facts: Pick<FrameFacts, 'rendering' | 'toWorking'>;
+  plan: Plan;
+  space: OutputSpace;
+}
+
+const STAGES = [geometryStage, fringeStage, falloffStage, workingStage, toneStage, encodeStage] as const;
+
+type EachStage = (typeof STAGES)[number];
+export type StageName = EachStage['name'];
+
+/** What each stage works by, as plain data; null where it has nothing to do. */
+export type StageInputs = {
+  [S in EachStage as S['name']]: ReturnType<S['prepare']>;
+};
+
+export function prepareStages(given: StageGiven): StageInputs {
+  return Object.fromEntries(STAGES.map((stage) => [stage.name, stage.prepare(given)])) as StageInputs;
+}
+
+/** The stages without what tells one's data from another's, for what treats all of them alike. */
+export const AREA_STAGES = STAGES.filter(({ kind }) => kind === 'area') as unknown as readonly AreaStage<
+  StageName,
+  StageGiven,
+  unknown
+>[];
+export const PIXEL_STAGES = STAGES.filter(({ kind }) => kind === 'pixel') as unknown as readonly PixelStage<
+  StageName,
+  StageGiven,
+  unknown
+>[];

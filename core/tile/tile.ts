@@ -1,0 +1,79 @@
+/**
+ * What stages work on: a part of the picture with the place of each pixel. Area stages look about them and change a whole
+ * tile; pixel stages change rows of it, a few at a time while they are in the processor's cache.
+ */
+import type { FrameSize } from '../math/frame-geometry.ts';
+import { type MapMesh, type View, fieldRow } from './mesh.ts';
+import type { PlacedPlanes, Planes } from './planes.ts';
+
+export interface Tile extends Planes {
+  view: View;
+  /** Size of the whole frame, to which field positions belong. */
+  size: FrameSize;
+  /** Where its pixels come from. */
+  mesh: MapMesh;
+  /** 1 where there is a real pixel; elsewhere the planes are 0. */
+  valid: Uint8Array;
+}
+
+/** Rows of a tile, to be changed in place. */
+export interface Rows extends Planes {
+  /** Row and column of the tile that the first pixel is. */
+  top: number;
+  left: number;
+  valid: Uint8Array;
+}
+
+/** What a tile is made from. */
+export interface TileSource {
+  source: PlacedPlanes;
+  view: View;
+  /** Coarse but fast: for a picture in motion. */
+  draft: boolean;
+  /** Largest error of the map between its nodes, in sensor pixels (default: what exports have). */
+  meshError?: number;
+}
+
+interface StageBase<Name extends string, Given, Data> {
+  readonly name: Name;
+  /**
+   * What the stage works by, as plain data: its cache key, since it depends on nothing else. Null: nothing to do.
+   */
+  prepare(given: Given): Data | null;
+}
+
+/** Makes a tile from a source: the one resampling. */
+export interface SourceStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
+  readonly kind: 'source';
+  prepare(given: Given): Data;
+  make(from: TileSource, data: Data): Tile;
+}
+
+/** Changes a tile in place, looking at the pixels about each. */
+export interface AreaStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
+  readonly kind: 'area';
+  /** Pixels about a tile that its pixels depend on, where one is `pixel` upright units large. */
+  reach(data: Data, pixel: number): number;
+  /** Whether a picture in motion can do without. */
+  readonly atRestOnly: boolean;
+  apply(tile: Tile, data: Data): void;
+}
+
+/** Changes pixels one by one: makes a function for rows of a tile. */
+export interface PixelStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
+  readonly kind: 'pixel';
+  begin(tile: Tile, data: Data): (rows: Rows) => void;
+}
+
+/** Field positions of all pixels of some rows of a tile. */
+export function fieldOf(tile: Tile, rows: Rows): { x: Float32Array; y: Float32Array } {
+  const { width, height, top, left } = rows;
+  const x = new Float32Array(width * height);
+  const y = new Float32Array(width * height);
+  for (let row = 0; row < height; row++) {
+    const from = row * width;
+    const [atX, atY] = [x.subarray(from, from + width), y.subarray(from, from + width)];
+    fieldRow(tile.mesh, tile.size, top + row, left, width, atX, atY);
+  }
+  return { x, y };
+}
