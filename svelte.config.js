@@ -14,6 +14,19 @@ export default {
       routes: 'web/routes'
     },
     alias: { $core: 'core', $server: 'server' },
-    csrf: { trustedOrigins: [] }
+    csrf: { trustedOrigins: [] },
+    csp: {
+      directives: {
+        'default-src': ['self'],
+        'script-src': ['self', 'wasm-unsafe-eval'],
+        // Components and plots set styles of single elements.
+        'style-src': ['self', 'unsafe-inline'],
+        'img-src': ['self', 'data:', 'blob:'],
+        'object-src': ['none'],
+        'base-uri': ['self'],
+        'form-action': ['self'],
+        'frame-ancestors': ['none']
+      }
+    }
   }
 };

@@ -10,7 +10,7 @@ import { Readable } from 'node:stream';
 import { parseArgs } from 'node:util';
 import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
 import { writeDng } from '../scenes/camera/dng.ts';
-import { closeApp, getApp } from '../server/app.ts';
+import { closeApp, getContext } from '../server/app.ts';
 import { addFrame } from '../server/frames/add-frame.ts';
 import { framesOfJob } from '../server/frames/frame-row.ts';
 import { createJob } from '../server/jobs/jobs.ts';
@@ -51,7 +51,7 @@ const pictures = await photographs();
 const cluster = await startCluster(join(folder, 'database'), () => {});
 process.env.DATABASE_URL = cluster.url;
 process.env.LINE_TRUE_DATA = join(folder, 'data');
-const app = await getApp();
+const app = await getContext();
 const jobId = await createJob(app, { name: 'Bench' });
 for (let i = 0; i < wanted; i++) {
   const { name, bytes } = pictures[i % pictures.length];

@@ -1,28 +1,24 @@
-/** What a running server holds: database, queue, threads and folders. Made once, on first use. */
+/** Makes what a running Line True holds: database, queue, threads and folders. Once in a process, on first use. */
 import { hostname } from 'node:os';
 import { join } from 'node:path';
-import pLimit, { type LimitFunction } from 'p-limit';
+import pLimit from 'p-limit';
 import pg from 'pg';
-import PgBoss from 'pg-boss';
+import type { Context } from './context.ts';
+import { untilDatabaseAnswers } from './database/away.ts';
 import { migrate } from './database/migrate.ts';
-import { startWork } from './queue.ts';
+import { adoptExports } from './deliveries/adopt-exports.ts';
+import { openNotices } from './notices/notices.ts';
+import { removeAbandoned } from './originals/store-original.ts';
 import { ROOT } from './paths.ts';
-import { type Pool, createPool } from './render/pool.ts';
+import { createPool } from './render/pool.ts';
+import { askAgain } from './work/ask-again.ts';
+import { type Engine, startEngine } from './work/engine.ts';
+import { workKinds } from './work/handlers.ts';
+import { DELIVER, PREPARE } from './work/names.ts';
 
-export interface App {
-  db: pg.Pool;
-  boss: PgBoss;
-  pool: Pool;
-  /** Folder of originals, proxies and exports. */
-  data: string;
-  /** Folder of the jobs' delivery folders. */
-  deliveries: string;
-  /** Names this process's machine and folder, to find its own unfinished work after a crash. */
-  worker: string;
-  /** Lets one frame of all deliveries at a time give out its pictures. */
-  deliveryTurn: LimitFunction;
-  /** Running exports, to cancel them. */
-  running: Map<string, AbortController>;
+interface App {
+  context: Context;
+  engine: Engine;
 }
 
 let app: Promise<App> | null = null;
@@ -33,36 +29,38 @@ async function create(): Promise<App> {
   const db = new pg.Pool({ connectionString, max: 10 });
   // Without a listener a broken idle connection would end the process.
   db.on('error', (error) => console.error('database:', error.message));
+  await untilDatabaseAnswers(db, (text) => console.error(text));
   await migrate(db);
-  const boss = new PgBoss({ connectionString, max: 4 });
-  boss.on('error', (error) => console.error('queue:', error.message));
-  await boss.start();
+  const engine = await startEngine(connectionString, db, [PREPARE, DELIVER]);
   const data = process.env.LINE_TRUE_DATA ?? join(ROOT, 'data');
-  const made: App = {
+  const context: Context = {
     db,
-    boss,
     pool: createPool(),
     data,
     deliveries: process.env.LINE_TRUE_DELIVERIES ?? join(data, 'deliveries'),
-    worker: `${hostname()}:${data}`,
-    deliveryTurn: pLimit(1),
-    running: new Map()
+    enqueue: engine.enqueue,
+    notices: openNotices(db, connectionString),
+    machine: hostname(),
+    deliveryTurn: pLimit(1)
   };
-  await startWork(made);
-  return made;
+  await removeAbandoned(data);
+  await adoptExports(context);
+  await askAgain(context);
+  engine.take(workKinds(context));
+  return { context, engine };
 }
 
-export function getApp(): Promise<App> {
+export async function getContext(): Promise<Context> {
   app ??= create();
-  return app;
+  return (await app).context;
 }
 
 export async function closeApp(): Promise<void> {
   if (!app) return;
-  const { db, boss, pool, running } = await app;
-  for (const controller of running.values()) controller.abort();
-  await boss.stop({ graceful: false, wait: true }).catch(() => {});
-  await pool.destroy();
-  await db.end();
+  const { context, engine } = await app;
+  await engine.stop();
+  await context.pool.destroy();
+  await context.notices.close();
+  await context.db.end();
   app = null;
 }

@@ -1,17 +1,31 @@
-import type { Handle, ServerInit } from '@sveltejs/kit';
-import { closeApp, getApp } from '$server/app.ts';
+import { type Handle, type HandleServerError, type ServerInit, json, redirect } from '@sveltejs/kit';
+import { isPass } from '$server/access/password.ts';
+import { closeApp, getContext } from '$server/app.ts';
+import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 
 export const init: ServerInit = async () => {
-  await getApp();
+  await getContext();
   process.once('line-true:close' as never, () => {
     void closeApp().finally(() => process.emit('line-true:closed' as never));
   });
 };
 
+/** Open to those who have not said the password yet. */
+const OPEN = ['/enter', '/api/enter'];
+
 export const handle: Handle = async ({ event, resolve }) => {
-  const response = await resolve(event);
-  // Cross-origin isolation, which shared memory in the browser asks for.
-  response.headers.set('Cross-Origin-Opener-Policy', 'same-origin');
-  response.headers.set('Cross-Origin-Embedder-Policy', 'require-corp');
-  return response;
+  // Set by bin/start where other machines can reach it.
+  const locked = process.env.LINE_TRUE_LOCKED;
+  if (locked && !OPEN.includes(event.url.pathname) && !(await isPass(locked, event.cookies.get('pass')))) {
+    if (event.url.pathname.startsWith('/api/'))
+      return json({ error: 'The password is asked for first: reload the page.' }, { status: 401 });
+    redirect(303, `/enter?to=${encodeURIComponent(event.url.pathname)}`);
+  }
+  return resolve(event);
+};
+
+export const handleError: HandleServerError = ({ error, status }) => {
+  if (isDatabaseAway(error)) return { message: AWAY, away: true };
+  if (status !== 404) console.error(error);
+  return { message: status === 404 ? 'There is no such page.' : 'Something went wrong in Line True.' };
 };

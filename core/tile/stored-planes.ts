@@ -2,6 +2,7 @@
  * Planes as 16-bit numbers, interleaved, for proxies and full-size tiles: code = 65535 · √(value / 2.5). The root spends the
  * codes as photon noise does, finest in the shadows; the largest value stands for light of e^1.5 = 4.48, 2.16 EV above white.
  */
+import { srgbDecode } from '../colour/srgb-transfer.ts';
 import type { Planes } from './planes.ts';
 
 /** Largest value that can be stored. */
@@ -14,6 +15,7 @@ const decoded = (of: (code: number) => number): Float32Array =>
 export const STORED_16 = decoded((share) => MOST_STORED * share * share);
 /** Plain linear codes, as pictures from elsewhere have them. */
 export const LINEAR_16 = decoded((share) => share);
+export const SRGB_16 = decoded(srgbDecode);
 
 /** Writes rows [from, to) of planes as interleaved codes, row 0 at the beginning of `out`. */
 export function storePlanes(planes: Planes, out: Uint16Array, from = 0, to = planes.height): void {

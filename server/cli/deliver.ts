@@ -17,7 +17,7 @@ import { type NamedFrame, type NamedItem, nameItems } from '../deliveries/name-i
 import { AT_ONCE, type Begin, keepInHand } from '../deliveries/in-hand.ts';
 import { pictureRequest } from '../deliveries/picture-request.ts';
 import { soundProfile } from '../lenses/catalogue.ts';
-import { validRecipe } from '../recipe/validate.ts';
+import { validRecipe } from '../recipes/validate.ts';
 import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
 import { type Pool, createPool } from '../render/pool.ts';
 import { chooseFrom } from './choose-profile.ts';

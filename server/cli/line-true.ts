@@ -10,7 +10,7 @@ import { exportFrame } from '../render/export-frame.ts';
 import type { OutputFormat } from '../../core/output/deliverable-schema.ts';
 import { createPool } from '../render/pool.ts';
 import { soundProfile } from '../lenses/catalogue.ts';
-import { validRecipe } from '../recipe/validate.ts';
+import { validRecipe } from '../recipes/validate.ts';
 import { chooseFrom } from './choose-profile.ts';
 import { deliver } from './deliver.ts';
 import { UsageError, WriteError, readInput, readJson, writeOutput } from './files.ts';

@@ -1,19 +1,22 @@
 /** Any accepted file to sensor values or a linear picture, with its facts. */
 import sharp from 'sharp';
-import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
-import { LINEAR_16, fillPlanes } from '../../core/tile/stored-planes.ts';
-import { type Planes, allocatePlanes } from '../../core/tile/planes.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import { dngCorrections } from './dng-corrections.ts';
 import { factsFromTags, readTags } from './frame-facts.ts';
-import { type LinearPicture, openRaw } from './libraw.ts';
+import { openRaw } from './libraw.ts';
 import { UserError } from './user-error.ts';
 
 export type Decoded =
   | { facts: FrameFacts; kind: 'mosaic'; mosaic: Mosaic; edges?: LateralEdge[] }
-  | { facts: FrameFacts; kind: 'planes'; planes: Planes };
+  | {
+      facts: FrameFacts;
+      kind: 'codes';
+      /** Interleaved red, green and blue, linear or as sRGB encodes them. */
+      data: Uint16Array;
+      encoding: 'linear' | 'srgb';
+    };
 
 export type FileKind = 'jpeg' | 'png' | 'tiff' | 'raw';
 
@@ -50,12 +53,6 @@ export function fileKind(bytes: Uint8Array, name: string): FileKind {
   return 'raw';
 }
 
-function planesFromLinear({ width, height, rgb }: LinearPicture): Planes {
-  const planes = allocatePlanes(width, height, true);
-  fillPlanes(rgb, width, planes, LINEAR_16);
-  return planes;
-}
-
 async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
   const { metadata: m, storedWidth, toWorking, turns, picture } = await openRaw(bytes);
   const size =
@@ -80,7 +77,7 @@ async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
   facts.corrections = dngCorrections(bytes, facts, turns);
   return picture.kind === 'mosaic'
     ? { facts, kind: 'mosaic', mosaic: picture.mosaic }
-    : { facts, kind: 'planes', planes: planesFromLinear(picture.linear) };
+    : { facts, kind: 'codes', data: picture.linear.rgb, encoding: 'linear' };
 }
 
 async function decodePicture(bytes: Uint8Array, kind: FileKind): Promise<Decoded> {
@@ -104,17 +101,11 @@ async function decodePicture(bytes: Uint8Array, kind: FileKind): Promise<Decoded
     );
   }
   const { width, height, channels } = info;
-  const linear = new Float32Array(65536);
-  for (let i = 0; i < 65536; i++) linear[i] = srgbDecode(i / 65535);
-  const planes = allocatePlanes(width, height, true);
-  const [second, third] = channels >= 3 ? [1, 2] : [0, 0];
-  for (let i = 0; i < width * height; i++) {
-    planes.r[i] = linear[data[i * channels]];
-    planes.g[i] = linear[data[i * channels + second]];
-    planes.b[i] = linear[data[i * channels + third]];
-  }
+  const rgb = channels === 3 ? data : new Uint16Array(width * height * 3);
+  if (channels < 3) for (let i = 0; i < rgb.length; i++) rgb[i] = data[Math.floor(i / 3) * channels];
   const base = { format: kind.toUpperCase(), rendering: 'display' as const, size: { width, height } };
-  return { facts: factsFromTags(await readTags(bytes), base, width), kind: 'planes', planes };
+  const facts = factsFromTags(await readTags(bytes), base, width);
+  return { facts, kind: 'codes', data: rgb, encoding: 'srgb' };
 }
 
 /** Decodes a file; `name` is only used to tell formats apart. Throws a UserError with what to do about it. */

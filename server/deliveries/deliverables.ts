@@ -7,9 +7,9 @@ import {
   deliverableSchema
 } from '../../core/output/deliverable-schema.ts';
 import { unknownTokens, TOKENS } from '../../core/output/file-name.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
-import { validator } from '../recipe/validate.ts';
+import { validator } from '../recipes/validate.ts';
 import { checkWatermark } from '../render/watermark.ts';
 
 export interface DeliverableRow {
@@ -37,9 +37,9 @@ export async function soundDeliverable(input: unknown): Promise<Deliverable> {
 }
 
 /** Lists them; the ready-made ones are put there the first time. */
-export async function listDeliverables(app: App): Promise<DeliverableRow[]> {
+export async function listDeliverables(context: Context): Promise<DeliverableRow[]> {
   const read = async (): Promise<DeliverableRow[]> => {
-    const { rows } = await app.db.query<DeliverableRow>(
+    const { rows } = await context.db.query<DeliverableRow>(
       'select id, document, shipped from deliverables order by shipped desc, created_at'
     );
     return rows;
@@ -47,12 +47,12 @@ export async function listDeliverables(app: App): Promise<DeliverableRow[]> {
   const known = await read();
   if (known.some(({ shipped }) => shipped)) return known;
   for (const document of SHIPPED_DELIVERABLES)
-    await app.db.query('insert into deliverables (document, shipped) values ($1, true)', [document]);
+    await context.db.query('insert into deliverables (document, shipped) values ($1, true)', [document]);
   return read();
 }
 
-export async function addDeliverable(app: App, input: unknown): Promise<string> {
-  const { rows } = await app.db.query<{ id: string }>(
+export async function addDeliverable(context: Context, input: unknown): Promise<string> {
+  const { rows } = await context.db.query<{ id: string }>(
     'insert into deliverables (document) values ($1) returning id',
     [await soundDeliverable(input)]
   );
@@ -60,18 +60,18 @@ export async function addDeliverable(app: App, input: unknown): Promise<string> 
 }
 
 /** Adds all of a file, or none of it when one is wrong. */
-export async function importDeliverables(app: App, input: unknown): Promise<number> {
+export async function importDeliverables(context: Context, input: unknown): Promise<number> {
   const list = Array.isArray(input) ? input : [input];
   if (list.length === 0 || list.length > 200)
     throw new UserError('The file should hold one deliverable, or a list of up to 200.');
   const sound = await Promise.all(list.map(soundDeliverable));
   for (const document of sound)
-    await app.db.query('insert into deliverables (document) values ($1)', [document]);
+    await context.db.query('insert into deliverables (document) values ($1)', [document]);
   return sound.length;
 }
 
-export async function changeDeliverable(app: App, id: string, input: unknown): Promise<void> {
-  const { rowCount } = await app.db.query(
+export async function changeDeliverable(context: Context, id: string, input: unknown): Promise<void> {
+  const { rowCount } = await context.db.query(
     'update deliverables set document = $2 where id = $1 and not shipped',
     [id, await soundDeliverable(input)]
   );
@@ -79,7 +79,7 @@ export async function changeDeliverable(app: App, id: string, input: unknown): P
     throw new UserError('Ready-made deliverables stay as they are: copy it and change the copy.');
 }
 
-export async function removeDeliverable(app: App, id: string): Promise<void> {
-  const { rowCount } = await app.db.query('delete from deliverables where id = $1 and not shipped', [id]);
+export async function removeDeliverable(context: Context, id: string): Promise<void> {
+  const { rowCount } = await context.db.query('delete from deliverables where id = $1 and not shipped', [id]);
   if (!rowCount) throw new UserError('Ready-made deliverables cannot be removed.');
 }

@@ -1,13 +1,12 @@
 /** Deliveries: starting one, its state, and what can be done with it while it runs. */
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { Deliverable } from '../../core/output/deliverable-schema.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
-import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';
+import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
-import { DELIVER, enqueueMany } from '../queue.ts';
-import { removeHalfWritten } from '../originals/write-whole.ts';
-import { deliveryFolder, pathInFolder } from './delivery-folder.ts';
+import { DELIVER } from '../work/names.ts';
 import { listDeliverables } from './deliverables.ts';
 import { type Estimate, estimateDelivery } from './estimate.ts';
 import { type NamedFrame, type NamedItem, nameItems } from './name-items.ts';
@@ -16,6 +15,7 @@ export type ItemState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled' |
 
 export interface ItemRow {
   id: string;
+  delivery_id: string;
   frame_id: string;
   frame: string;
   deliverable: string;
@@ -50,23 +50,20 @@ interface DeliveredFrame extends NamedFrame {
   row: FrameRow & { facts: FrameFacts };
 }
 
-async function namedPicks(
-  app: App,
+/** A frame of a job and what is made of it. */
+interface Chosen {
+  row: FrameRow;
+  deliverable: Deliverable;
+}
+
+async function named(
+  context: Context,
   jobId: string,
-  picks: readonly Pick[]
+  chosen: readonly Chosen[]
 ): Promise<NamedItem<DeliveredFrame>[]> {
-  if (picks.length === 0) throw new UserError('Tick at least one picture.');
-  if (picks.length > MOST_ITEMS)
-    throw new UserError(`A delivery holds up to ${MOST_ITEMS} pictures. Split it.`);
-  const job = await jobById(app, jobId);
+  const job = await jobById(context, jobId);
   if (!job) throw new UserError('This job no longer exists.');
-  const frames = new Map((await framesOfJob(app, jobId)).map((frame) => [frame.id, frame]));
-  const deliverables = new Map((await listDeliverables(app)).map((row) => [row.id, row.document]));
-  const chosen = picks.map(([frameId, deliverableId]) => {
-    const row = frames.get(frameId);
-    const deliverable = deliverables.get(deliverableId);
-    if (!row || !deliverable)
-      throw new UserError('A chosen frame or deliverable no longer exists. Reload the page.');
+  const items = chosen.map(({ row, deliverable }) => {
     if (row.state !== 'ready' || !row.facts)
       throw new UserError(`${row.name} is not ready to be delivered yet.`);
     const { crop } = completeRecipe(row.recipe);
@@ -80,7 +77,27 @@ async function namedPicks(
     };
     return { frame, deliverable };
   });
-  return nameItems(job, chosen);
+  return nameItems(job, items);
+}
+
+async function namedPicks(
+  context: Context,
+  jobId: string,
+  picks: readonly Pick[]
+): Promise<NamedItem<DeliveredFrame>[]> {
+  if (picks.length === 0) throw new UserError('Tick at least one picture.');
+  if (picks.length > MOST_ITEMS)
+    throw new UserError(`A delivery holds up to ${MOST_ITEMS} pictures. Split it.`);
+  const frames = new Map((await framesOfJob(context, jobId)).map((frame) => [frame.id, frame]));
+  const deliverables = new Map((await listDeliverables(context)).map((row) => [row.id, row.document]));
+  const chosen = picks.map(([frameId, deliverableId]): Chosen => {
+    const row = frames.get(frameId);
+    const deliverable = deliverables.get(deliverableId);
+    if (!row || !deliverable)
+      throw new UserError('A chosen frame or deliverable no longer exists. Reload the page.');
+    return { row, deliverable };
+  });
+  return named(context, jobId, chosen);
 }
 
 export interface Planned extends Estimate {
@@ -88,10 +105,14 @@ export interface Planned extends Estimate {
 }
 
 /** What a delivery would make, with an estimate; refuses what starting it would refuse. */
-export async function planDelivery(app: App, jobId: string, picks: readonly Pick[]): Promise<Planned> {
-  const items = await namedPicks(app, jobId, picks);
+export async function planDelivery(
+  context: Context,
+  jobId: string,
+  picks: readonly Pick[]
+): Promise<Planned> {
+  const items = await namedPicks(context, jobId, picks);
   const estimate = await estimateDelivery(
-    app,
+    context,
     items.map(({ frame, deliverable }) => ({ frameId: frame.id, frame: frame.row.facts.size, deliverable }))
   );
   return {
@@ -105,8 +126,30 @@ export async function planDelivery(app: App, jobId: string, picks: readonly Pick
 }
 
 /** Queues a delivery of frames as their recipes stand now. */
-export async function startDelivery(app: App, jobId: string, picks: readonly Pick[]): Promise<string> {
-  const items = await namedPicks(app, jobId, picks);
+export async function startDelivery(
+  context: Context,
+  jobId: string,
+  picks: readonly Pick[]
+): Promise<string> {
+  return start(context, jobId, await namedPicks(context, jobId, picks));
+}
+
+/** A delivery of one: this frame as its recipe stands now, by a deliverable of its own. */
+export async function deliverOne(
+  context: Context,
+  frameId: string,
+  deliverable: Deliverable
+): Promise<string> {
+  const row = await frameById(context, frameId);
+  if (!row) throw new UserError('This frame no longer exists.');
+  return start(context, row.job_id, await named(context, row.job_id, [{ row, deliverable }]));
+}
+
+async function start(
+  context: Context,
+  jobId: string,
+  items: readonly NamedItem<DeliveredFrame>[]
+): Promise<string> {
   const rows = items.map(({ frame, deliverable, file, rights }, position) => ({
     position,
     frame_id: frame.id,
@@ -115,7 +158,7 @@ export async function startDelivery(app: App, jobId: string, picks: readonly Pic
     rights,
     file
   }));
-  const client = await app.db.connect();
+  const client = await context.db.connect();
   let id: string;
   try {
     await client.query('begin');
@@ -138,86 +181,90 @@ export async function startDelivery(app: App, jobId: string, picks: readonly Pic
   } finally {
     client.release();
   }
-  await enqueueFrames(app, id);
+  await enqueueFrames(context, id);
   return id;
 }
 
 /** Queues every frame of a delivery that still has pictures to make. */
-async function enqueueFrames(app: App, deliveryId: string): Promise<void> {
-  const { rows } = await app.db.query<{ frame_id: string }>(
+async function enqueueFrames(context: Context, deliveryId: string): Promise<void> {
+  const { rows } = await context.db.query<{ frame_id: string }>(
     `select frame_id from delivery_items where delivery_id = $1 and state = 'queued'
      group by frame_id order by min(position)`,
     [deliveryId]
   );
-  await enqueueMany(
-    app,
+  await context.enqueue(
     DELIVER,
     rows.map(({ frame_id }) => `${deliveryId}:${frame_id}`)
   );
 }
 
-export async function deliveriesOfJob(app: App, jobId: string): Promise<DeliveryRow[]> {
-  const { rows } = await app.db.query<DeliveryRow>(
+export async function deliveriesOfJob(context: Context, jobId: string): Promise<DeliveryRow[]> {
+  const { rows } = await context.db.query<DeliveryRow>(
     'select id, job_id, paused, cancelled, created_at from deliveries where job_id = $1 order by created_at desc limit 30',
     [jobId]
   );
   return rows;
 }
 
-export async function deliveryById(app: App, id: string): Promise<DeliveryRow | null> {
-  const { rows } = await app.db.query<DeliveryRow>(
+export async function deliveryById(context: Context, id: string): Promise<DeliveryRow | null> {
+  const { rows } = await context.db.query<DeliveryRow>(
     'select id, job_id, paused, cancelled, created_at from deliveries where id = $1',
     [id]
   );
   return rows[0] ?? null;
 }
 
-export async function itemsOf(app: App, deliveryId: string): Promise<ItemRow[]> {
-  const { rows } = await app.db.query<ItemRow>(
-    `select i.id, i.frame_id, f.name as frame, i.deliverable->>'name' as deliverable, i.file, i.placed, i.state, i.progress,
-       i.error, i.bytes::float8 as bytes, i.width, i.height, i.quality, i.encodes, i.sha256
-     from delivery_items i join frames f on f.id = i.frame_id where i.delivery_id = $1 order by i.position`,
-    [deliveryId]
+const ITEMS = `select i.id, i.delivery_id, i.frame_id, f.name as frame, i.deliverable->>'name' as deliverable,
+  i.file, i.placed, i.state, i.progress, i.error, i.bytes::float8 as bytes, i.width, i.height, i.quality, i.encodes, i.sha256
+  from delivery_items i join frames f on f.id = i.frame_id`;
+
+/** Pictures of a delivery in their order: all, or some by their ids. */
+export async function itemsOf(
+  context: Context,
+  deliveryId: string,
+  ids: readonly string[] | null = null
+): Promise<ItemRow[]> {
+  const { rows } = await context.db.query<ItemRow>(
+    `${ITEMS} where i.delivery_id = $1 and ($2::uuid[] is null or i.id = any($2)) order by i.position`,
+    [deliveryId, ids]
+  );
+  return rows;
+}
+
+/** Most pictures of a frame that are looked back at. */
+const MOST_OF_FRAME = 20;
+
+/** The latest pictures of a frame, the newest first, whichever delivery they belong to. */
+export async function itemsOfFrame(context: Context, frameId: string): Promise<ItemRow[]> {
+  const { rows } = await context.db.query<ItemRow>(
+    `${ITEMS} join deliveries d on d.id = i.delivery_id where i.frame_id = $1
+     order by d.created_at desc, i.position limit $2`,
+    [frameId, MOST_OF_FRAME]
   );
   return rows;
 }
 
 export type DeliveryAction = 'pause' | 'resume' | 'cancel' | 'retry';
 
-export async function actOnDelivery(app: App, id: string, action: DeliveryAction): Promise<void> {
+export async function actOnDelivery(context: Context, id: string, action: DeliveryAction): Promise<void> {
   if (action === 'pause' || action === 'resume') {
-    await app.db.query('update deliveries set paused = $2 where id = $1', [id, action === 'pause']);
+    await context.db.query('update deliveries set paused = $2 where id = $1', [id, action === 'pause']);
   } else if (action === 'cancel') {
-    await app.db.query('update deliveries set cancelled = true, paused = false where id = $1', [id]);
-    const { rows } = await app.db.query<{ id: string }>(
+    await context.db.query('update deliveries set cancelled = true, paused = false where id = $1', [id]);
+    await context.db.query(
       `update delivery_items set state = 'cancelled', finished_at = now()
-       where delivery_id = $1 and state in ('queued', 'running') returning id`,
+       where delivery_id = $1 and state in ('queued', 'running')`,
       [id]
     );
-    for (const item of rows) app.running.get(item.id)?.abort();
   } else {
-    await app.db.query('update deliveries set cancelled = false, paused = false where id = $1', [id]);
-    await app.db.query(
+    await context.db.query('update deliveries set cancelled = false, paused = false where id = $1', [id]);
+    await context.db.query(
       `update delivery_items set state = 'queued', progress = 0, error = null
        where delivery_id = $1 and state in ('failed', 'cancelled')`,
       [id]
     );
   }
-  if (action === 'resume' || action === 'retry') await enqueueFrames(app, id);
-}
-
-/** Asks again for what this machine left undone when it last stopped, and removes what it left half written. */
-export async function resumeDeliveries(app: App): Promise<void> {
-  const broken = await app.db.query<{ placed: string | null; job_id: string; name: string }>(
-    `update delivery_items i set state = 'queued', progress = 0 from deliveries d join jobs j on j.id = d.job_id
-     where i.delivery_id = d.id and i.state = 'running' and i.worker = $1 returning i.placed, j.id as job_id, j.name`,
-    [app.worker]
-  );
-  for (const { placed, job_id: id, name } of broken.rows)
-    if (placed) await removeHalfWritten(pathInFolder(deliveryFolder(app.deliveries, { id, name }), placed));
-  const { rows } = await app.db.query<{ id: string }>(
-    `select distinct d.id from deliveries d join delivery_items i on i.delivery_id = d.id
-     where i.state = 'queued' and not d.paused and not d.cancelled`
-  );
-  for (const { id } of rows) await enqueueFrames(app, id);
+  // Whoever makes its pictures hears of it, too.
+  await context.notices.tell({ delivery: id });
+  if (action === 'resume' || action === 'retry') await enqueueFrames(context, id);
 }

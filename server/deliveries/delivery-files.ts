@@ -5,12 +5,13 @@ import type { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import { lengthsCsv } from '../../core/lines/measure-lengths.ts';
 import type { LengthUnit } from '../../core/lines/measure-lengths.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { deliveryFolder, pathInFolder } from './delivery-folder.ts';
 import type { DeliveryRow } from './deliveries.ts';
 import { type ManifestEntry, finishedItems, manifestCsv, manifestJson } from './manifest.ts';
+import type { Report } from '../render/report.ts';
 import { reportPdf } from './report-pdf.ts';
 
 /** ZIP times before 1980 do not exist; a fixed one keeps the same pictures the same file. */
@@ -22,10 +23,10 @@ interface Finished {
   head: { job: string; client: string; site: string; date: string };
 }
 
-async function finished(app: App, delivery: DeliveryRow): Promise<Finished> {
-  const job = (await jobById(app, delivery.job_id))!;
-  const folder = deliveryFolder(app.deliveries, job);
-  const entries = await finishedItems(app, delivery.id);
+async function finished(context: Context, delivery: DeliveryRow): Promise<Finished> {
+  const job = (await jobById(context, delivery.job_id))!;
+  const folder = deliveryFolder(context.deliveries, job);
+  const entries = await finishedItems(context, delivery.id);
   if (entries.length === 0) throw new UserError('Nothing of this delivery is finished yet.');
   const date = new Date(delivery.created_at).toISOString().slice(0, 10);
   return {
@@ -35,8 +36,8 @@ async function finished(app: App, delivery: DeliveryRow): Promise<Finished> {
   };
 }
 
-export async function deliveryReport(app: App, delivery: DeliveryRow): Promise<Buffer> {
-  const { head, entries, pathOf } = await finished(app, delivery);
+export async function deliveryReport(context: Context, delivery: DeliveryRow): Promise<Buffer> {
+  const { head, entries, pathOf } = await finished(context, delivery);
   return reportPdf(head, entries, pathOf);
 }
 
@@ -52,8 +53,8 @@ function lengthFiles(entries: readonly ManifestEntry[]): Map<string, string> {
 }
 
 /** A ZIP that is made as it is read: its pictures never lie in memory together. */
-export async function deliveryZip(app: App, delivery: DeliveryRow): Promise<Readable> {
-  const { head, entries, pathOf } = await finished(app, delivery);
+export async function deliveryZip(context: Context, delivery: DeliveryRow): Promise<Readable> {
+  const { head, entries, pathOf } = await finished(context, delivery);
   for (const { file } of entries) {
     if (!(await stat(pathOf(file)).catch(() => null)))
       throw new UserError(`${file} is no longer in the delivery folder. Run the delivery again.`);
@@ -75,18 +76,30 @@ export async function deliveryZip(app: App, delivery: DeliveryRow): Promise<Read
 
 /** Path of one finished picture; null when it is not there. */
 export async function picturePath(
-  app: App,
+  context: Context,
   itemId: string
 ): Promise<{ path: string; file: string; type: string } | null> {
-  const { rows } = await app.db.query<{ placed: string; job_id: string; format: string }>(
+  const { rows } = await context.db.query<{ placed: string; job_id: string; format: string }>(
     `select i.placed, d.job_id, i.deliverable->>'format' as format from delivery_items i
      join deliveries d on d.id = i.delivery_id where i.id = $1 and i.state = 'done'`,
     [itemId]
   );
   if (rows.length === 0) return null;
-  const job = await jobById(app, rows[0].job_id);
-  const path = pathInFolder(deliveryFolder(app.deliveries, job!), rows[0].placed);
+  const job = await jobById(context, rows[0].job_id);
+  const path = pathInFolder(deliveryFolder(context.deliveries, job!), rows[0].placed);
   return (await stat(path).catch(() => null))
     ? { path, file: rows[0].placed, type: `image/${rows[0].format}` }
     : null;
+}
+
+/** The report of one finished picture, with the name of its file; null when it is not finished. */
+export async function itemReport(
+  context: Context,
+  itemId: string
+): Promise<{ report: Report; file: string } | null> {
+  const { rows } = await context.db.query<{ report: Report; file: string }>(
+    `select report, placed as file from delivery_items where id = $1 and state = 'done'`,
+    [itemId]
+  );
+  return rows[0] ?? null;
 }

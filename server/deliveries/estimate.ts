@@ -2,7 +2,7 @@
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Deliverable } from '../../core/output/deliverable-schema.ts';
 import { outputSize } from '../../core/output/output-size.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 
 /** Bytes for one pixel at about quality 90, by format; 16 bits double it. */
 const BYTES: Record<Deliverable['format'], number> = {
@@ -53,8 +53,8 @@ const LOOKED_AT = 5;
 const TELLING = 3;
 
 /** How many times longer than on a usual machine the latest deliveries took on this one; 1 as long as none did. */
-async function paceOf(app: App): Promise<number> {
-  const { rows } = await app.db.query<{
+async function paceOf(context: Context): Promise<number> {
+  const { rows } = await context.db.query<{
     delivery: string;
     frame: string;
     size: FrameSize;
@@ -68,10 +68,10 @@ async function paceOf(app: App): Promise<number> {
        i.deliverable->>'limit' is not null as limited,
        extract(epoch from i.started_at)::float8 as began, extract(epoch from i.finished_at)::float8 as ended
      from delivery_items i join frames f on f.id = i.frame_id
-     where i.state = 'done' and i.worker = $1 and i.delivery_id in (
-       select delivery_id from delivery_items where state = 'done' and worker = $1
+     where i.state = 'done' and i.machine = $1 and i.delivery_id in (
+       select delivery_id from delivery_items where state = 'done' and machine = $1
        group by delivery_id having count(*) >= $2 order by max(finished_at) desc limit $3)`,
-    [app.worker, TELLING, LOOKED_AT]
+    [context.machine, TELLING, LOOKED_AT]
   );
   const deliveries = new Map<string, typeof rows>();
   for (const row of rows) {
@@ -99,7 +99,7 @@ export interface Estimate {
 
 /** Estimate for pictures of frames with their sizes; a crop is taken to leave nine tenths of each side. */
 export async function estimateDelivery(
-  app: App,
+  context: Context,
   pictures: readonly { frameId: string; frame: FrameSize; deliverable: Deliverable }[]
 ): Promise<Estimate> {
   let bytes = 0;
@@ -111,5 +111,5 @@ export async function estimateDelivery(
     bytes += limit === null ? plain : Math.min(plain, limit * 1000);
     return { frameId, frame, picture, limited: limit !== null };
   });
-  return { bytes: Math.round(bytes), seconds: Math.round(usualSeconds(work) * (await paceOf(app))) };
+  return { bytes: Math.round(bytes), seconds: Math.round(usualSeconds(work) * (await paceOf(context))) };
 }

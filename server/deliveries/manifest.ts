@@ -1,5 +1,5 @@
 /** What a delivery made: for a person as CSV (RFC 4180), for a program as JSON. */
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import type { Report } from '../render/report.ts';
 
 export interface ManifestEntry {
@@ -14,8 +14,8 @@ export interface ManifestEntry {
 }
 
 /** Finished pictures of a delivery, in order. */
-export async function finishedItems(app: App, deliveryId: string): Promise<ManifestEntry[]> {
-  const { rows } = await app.db.query<ManifestEntry>(
+export async function finishedItems(context: Context, deliveryId: string): Promise<ManifestEntry[]> {
+  const { rows } = await context.db.query<ManifestEntry>(
     `select i.placed as file, f.name as frame, i.deliverable->>'name' as deliverable, i.bytes::float8 as bytes,
        i.width, i.height, i.sha256, i.report
      from delivery_items i join frames f on f.id = i.frame_id

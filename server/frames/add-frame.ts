@@ -1,7 +1,7 @@
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { storeOriginal } from '../originals/store-original.ts';
-import { PREPARE, enqueue } from '../queue.ts';
+import { PREPARE } from '../work/names.ts';
 
 export interface AddedFrame {
   id: string;
@@ -22,32 +22,33 @@ export function cleanName(name: string): string {
 
 /** Stores a file and makes it a frame of a job; its proxy is made in the background. */
 export async function addFrame(
-  app: App,
+  context: Context,
   jobId: string,
   fileName: string,
   body: AsyncIterable<Uint8Array>,
   expectedBytes: number | null = null
 ): Promise<AddedFrame> {
   const name = cleanName(fileName);
-  const job = await app.db.query('select 1 from jobs where id = $1', [jobId]);
+  const job = await context.db.query('select 1 from jobs where id = $1', [jobId]);
   if (job.rowCount === 0) throw new UserError('This job no longer exists.');
-  const { sha256, bytes } = await storeOriginal(app.data, name, body, expectedBytes);
-  await app.db.query('insert into originals (sha256, bytes) values ($1, $2) on conflict do nothing', [
+  const { sha256, bytes } = await storeOriginal(context.data, name, body, expectedBytes);
+  await context.db.query('insert into originals (sha256, bytes) values ($1, $2) on conflict do nothing', [
     sha256,
     bytes
   ]);
-  const inserted = await app.db.query<{ id: string }>(
+  const inserted = await context.db.query<{ id: string }>(
     'insert into frames (job_id, sha256, name) values ($1, $2, $3) on conflict (job_id, sha256) do nothing returning id',
     [jobId, sha256, name]
   );
   if (inserted.rowCount === 0) {
-    const known = await app.db.query<{ id: string }>(
+    const known = await context.db.query<{ id: string }>(
       'select id from frames where job_id = $1 and sha256 = $2',
       [jobId, sha256]
     );
     return { id: known.rows[0].id, known: true };
   }
   const { id } = inserted.rows[0];
-  await enqueue(app, PREPARE, id);
+  await context.enqueue(PREPARE, [id]);
+  await context.notices.tell({ job: jobId, frame: id });
   return { id, known: false };
 }

@@ -1,6 +1,7 @@
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
+import { readRecipe } from '../recipes/read-recipe.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 
 export interface FrameRow {
@@ -22,38 +23,42 @@ export interface FrameRow {
 
 const COLUMNS = 'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, lines_said';
 
-export async function framesOfJob(app: App, jobId: string): Promise<FrameRow[]> {
-  const { rows } = await app.db.query<FrameRow>(
-    `select ${COLUMNS} from frames where job_id = $1 order by name, created_at`,
-    [jobId]
+/** Rows as they are stored: the recipe in whatever format it was written in. */
+const present = (row: FrameRow): FrameRow => ({ ...row, recipe: readRecipe(row.recipe) });
+
+/** Frames of a job in their order: all, or some by their ids. */
+export async function framesOfJob(
+  context: Context,
+  jobId: string,
+  ids: readonly string[] | null = null
+): Promise<FrameRow[]> {
+  const { rows } = await context.db.query<FrameRow>(
+    `select ${COLUMNS} from frames where job_id = $1 and ($2::uuid[] is null or id = any($2))
+     order by name, created_at`,
+    [jobId, ids]
   );
-  return rows;
+  return rows.map(present);
 }
 
-export async function frameById(app: App, id: string): Promise<FrameRow | null> {
-  const { rows } = await app.db.query<FrameRow>(`select ${COLUMNS} from frames where id = $1`, [id]);
-  return rows[0] ?? null;
+export async function frameById(context: Context, id: string): Promise<FrameRow | null> {
+  const { rows } = await context.db.query<FrameRow>(`select ${COLUMNS} from frames where id = $1`, [id]);
+  return rows[0] ? present(rows[0]) : null;
 }
 
-export type Saved =
-  { saved: true; version: number } | { saved: false; version: number; recipe: PartialRecipe };
-
-/** Saves a recipe over the version it was made from; tells of a newer one instead of overwriting it. */
-export async function saveRecipe(
-  app: App,
-  id: string,
-  version: number,
-  recipe: PartialRecipe
-): Promise<Saved | null> {
-  const updated = await app.db.query<{ version: number }>(
-    'update frames set recipe = $3, version = version + 1, lines_said = null where id = $1 and version = $2 returning version',
-    [id, version, recipe]
+export async function nameRoom(context: Context, id: string, room: string): Promise<void> {
+  const { rows } = await context.db.query<{ job_id: string }>(
+    'update frames set room = $2 where id = $1 returning job_id',
+    [id, room.trim()]
   );
-  if (updated.rowCount === 1) return { saved: true, version: updated.rows[0].version };
-  const current = await frameById(app, id);
-  return current && { saved: false, version: current.version, recipe: current.recipe };
+  if (rows[0]) await context.notices.tell({ job: rows[0].job_id, frame: id });
 }
 
-export async function nameRoom(app: App, id: string, room: string): Promise<void> {
-  await app.db.query('update frames set room = $2 where id = $1', [id, room.trim()]);
+/** Takes a frame out of its job; the original stays in the store. */
+export async function removeFrame(context: Context, id: string): Promise<void> {
+  const { rows } = await context.db.query<{ job_id: string }>(
+    'delete from frames where id = $1 returning job_id',
+    [id]
+  );
+  // Without a frame of its own to name: the whole job is told anew.
+  if (rows[0]) await context.notices.tell({ job: rows[0].job_id });
 }

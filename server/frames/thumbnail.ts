@@ -6,30 +6,17 @@ import { asShot, completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { limitedSize } from '../../core/render/plan.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
-import type { PlacedPlanes } from '../../core/tile/planes.ts';
-import { STORED_16, fillPlanes } from '../../core/tile/stored-planes.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
-import { giveBack, giveBackPlanes, lentPlanes } from '../render/lent-memory.ts';
+import { giveBack, giveBackPlanes } from '../render/lent-memory.ts';
 import { halvesOf } from '../render/linear-source.ts';
 import { renderPixels } from '../render/render-frame.ts';
 import type { FrameRow } from './frame-row.ts';
-import { derivedPath } from './prepare-frame.ts';
+import { derivedPath } from './derived.ts';
+import { readProxy } from './proxy.ts';
 
 const EDGE = 480;
-
-/** The stored proxy as planes placed on the sensor; their memory is the caller's to give back. */
-export async function readProxy(app: App, frame: FrameRow): Promise<PlacedPlanes> {
-  if (!frame.proxy || !frame.facts) throw new Error(`Frame ${frame.id} has no proxy.`);
-  const { width, height } = frame.proxy;
-  const bytes = await readFile(derivedPath(app.data, frame.sha256, 'proxy.bin'));
-  const values = new Uint16Array(bytes.buffer, bytes.byteOffset, width * height * 3);
-  const planes = lentPlanes(width, height);
-  fillPlanes(values, width, planes, STORED_16);
-  const { size } = frame.facts;
-  return { ...planes, originX: 0, originY: 0, scaleX: width / size.width, scaleY: height / size.height };
-}
 
 /** Thumbnails of earlier versions are of no use any more. */
 async function removeOlder(folder: string, prefix: string, current: string): Promise<void> {
@@ -41,18 +28,18 @@ async function removeOlder(folder: string, prefix: string, current: string): Pro
 
 /** A small JPEG of the frame by a recipe, from its proxy. */
 async function smallPicture(
-  app: App,
+  context: Context,
   frame: FrameRow,
   partial: PartialRecipe,
   edge: number
 ): Promise<Buffer> {
   const facts = frame.facts!;
   const recipe = completeRecipe(partial);
-  const inputs = renderInputs(recipe, facts, await choiceFor(app, facts, recipe.lens.profile));
+  const inputs = renderInputs(recipe, facts, await choiceFor(context, facts, recipe.lens.profile));
   const size = limitedSize(inputs.plan.output, edge);
-  const proxy = await readProxy(app, frame);
-  const source = halvesOf(proxy, app.pool);
-  const pixels = await renderPixels({ source, inputs, size, depth: 8 }, app.pool);
+  const proxy = await readProxy(context, frame);
+  const source = halvesOf(proxy, context.pool);
+  const pixels = await renderPixels({ source, inputs, size, depth: 8 }, context.pool);
   source.close();
   giveBackPlanes(proxy);
   const jpeg = await sharp(pixels, { raw: { ...size, channels: 3 } })
@@ -62,17 +49,17 @@ async function smallPicture(
   return jpeg;
 }
 
-export async function thumbnail(app: App, frame: FrameRow): Promise<Buffer> {
-  const path = derivedPath(app.data, frame.sha256, `thumbnail-${frame.id}-${frame.version}.jpg`);
+export async function thumbnail(context: Context, frame: FrameRow): Promise<Buffer> {
+  const path = derivedPath(context.data, frame.sha256, `thumbnail-${frame.id}-${frame.version}.jpg`);
   const kept = await readFile(path).catch(() => null);
   if (kept) return kept;
-  const bytes = await smallPicture(app, frame, frame.recipe, EDGE);
+  const bytes = await smallPicture(context, frame, frame.recipe, EDGE);
   await writeWhole(path, bytes);
   await removeOlder(dirname(path), `thumbnail-${frame.id}-`, basename(path));
   return bytes;
 }
 
 /** The frame without its recipe, large enough to be looked at beside a finished picture. */
-export function asShotPicture(app: App, frame: FrameRow): Promise<Buffer> {
-  return smallPicture(app, frame, asShot(), 1100);
+export function asShotPicture(context: Context, frame: FrameRow): Promise<Buffer> {
+  return smallPicture(context, frame, asShot(), 1100);
 }

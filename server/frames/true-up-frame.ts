@@ -6,12 +6,14 @@ import type { TrueUpMode } from '../../core/lines/solve-rotation.ts';
 import type { TrueUpItself } from '../../core/lines/true-up-itself.ts';
 import { setupFrame } from '../../core/camera/frame-optics.ts';
 import { planProjection } from '../../core/render/plan.ts';
-import type { App } from '../app.ts';
+import type { PlacedPlanes } from '../../core/tile/planes.ts';
+import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
-import { type FrameRow, frameById, saveRecipe } from './frame-row.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
+import { type FrameRow, frameById } from './frame-row.ts';
 import { giveBackPlanes } from '../render/lent-memory.ts';
-import { readProxy } from './thumbnail.ts';
+import { readProxy } from './proxy.ts';
 
 export interface TruedUp {
   ok: boolean;
@@ -19,32 +21,50 @@ export interface TruedUp {
   said: string;
 }
 
-/** Trues a frame up as far as its lines are sure, and keeps what was said of it. */
-export async function trueUpFrame(app: App, id: string, mode: TrueUpMode = 'verticals'): Promise<TruedUp> {
-  const frame = await frameById(app, id);
+/**
+ * Trues a frame up as far as its lines are sure, and keeps what was said of it. `planes`: its proxy, where that is at hand;
+ * it stays the caller's.
+ */
+export async function trueUpFrame(
+  context: Context,
+  id: string,
+  mode: TrueUpMode = 'verticals',
+  planes?: PlacedPlanes
+): Promise<TruedUp> {
+  const frame = await frameById(context, id);
   if (!frame?.facts || !frame.proxy) throw new UserError('This frame is not ready yet.');
-  const said = await trueUp(app, frame as FrameRow & { facts: FrameFacts }, mode);
-  await app.db.query('update frames set lines_said = $2 where id = $1', [id, said]);
+  const proxy = planes ?? (await readProxy(context, frame));
+  const said = await trueUp(context, frame as FrameRow & { facts: FrameFacts }, mode, proxy);
+  if (!planes) giveBackPlanes(proxy);
+  if (!said.ok) {
+    await context.db.query('update frames set lines_said = $2 where id = $1', [id, said]);
+    await context.notices.tell({ job: frame.job_id, frame: id });
+  }
   return said;
 }
 
-async function trueUp(app: App, frame: FrameRow & { facts: FrameFacts }, mode: TrueUpMode): Promise<TruedUp> {
+async function trueUp(
+  context: Context,
+  frame: FrameRow & { facts: FrameFacts },
+  mode: TrueUpMode,
+  planes: PlacedPlanes
+): Promise<TruedUp> {
   const recipe = completeRecipe(frame.recipe);
-  const choice = await choiceFor(app, frame.facts, recipe.lens.profile);
+  const choice = await choiceFor(context, frame.facts, recipe.lens.profile);
   const { optics, terms } = setupFrame(frame.facts, recipe.lens, choice);
   const { model } = planProjection(optics, recipe, terms);
-  const planes = await readProxy(app, frame);
   const focalKnown = optics.focalFrom !== 'assumed' && optics.focalFrom !== 'solved';
   const task = { planes, model, size: optics.size, focal: optics.focal, focalKnown };
-  const found = (await app.pool.run(task, { name: 'lines' })) as TrueUpItself;
-  giveBackPlanes(planes);
+  const found = (await context.pool.run(task, { name: 'lines' })) as TrueUpItself;
   const taken = takeFound(found, { marks: recipe.lines.marks, model, focal: optics.focal, mode });
   if (!taken.ok) return { ok: false, said: taken.said };
+  const said = { ok: true, said: taken.said };
   const lines = { ...frame.recipe.lines, marks: taken.marks, ...taken.angles, enabled: true };
   const { solvedFocal } = taken;
   const lens = solvedFocal === null ? {} : { lens: { ...frame.recipe.lens, solvedFocal } };
-  const saved = await saveRecipe(app, frame.id, frame.version, { ...frame.recipe, ...lens, lines });
+  const made = { ...frame.recipe, ...lens, lines };
+  const saved = await saveRecipe(context, frame.id, frame.version, made, { said });
   if (!saved?.saved)
     return { ok: false, said: 'The frame was changed elsewhere meanwhile, and stays as it is there.' };
-  return { ok: true, said: taken.said };
+  return said;
 }

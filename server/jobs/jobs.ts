@@ -1,7 +1,7 @@
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { TRUE_UP_MODES, type TrueUpMode } from '../../core/lines/solve-rotation.ts';
 import { RATIO_PATTERN, type RatioName } from '../../core/crop/ratios.ts';
-import { validator } from '../recipe/validate.ts';
+import { validator } from '../recipes/validate.ts';
 
 /** What becomes true by itself when a frame is added. */
 export const ON_ADDING = ['none', ...TRUE_UP_MODES] as const;
@@ -77,8 +77,8 @@ export interface JobSummary extends Job {
 
 const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due, j.true_up, j.ratios`;
 
-export async function listJobs(app: App): Promise<JobSummary[]> {
-  const { rows } = await app.db.query<JobSummary>(`
+export async function listJobs(context: Context): Promise<JobSummary[]> {
+  const { rows } = await context.db.query<JobSummary>(`
     select ${COLUMNS},
       count(f.id)::int as frames,
       count(f.id) filter (where f.state = 'preparing')::int as waiting,
@@ -90,21 +90,21 @@ export async function listJobs(app: App): Promise<JobSummary[]> {
   return rows;
 }
 
-export async function jobById(app: App, id: string): Promise<Job | null> {
-  const { rows } = await app.db.query<Job>(`select ${COLUMNS} from jobs j where j.id = $1`, [id]);
+export async function jobById(context: Context, id: string): Promise<Job | null> {
+  const { rows } = await context.db.query<Job>(`select ${COLUMNS} from jobs j where j.id = $1`, [id]);
   return rows[0] ?? null;
 }
 
-export async function createJob(app: App, input: JobInput): Promise<string> {
-  const { rows } = await app.db.query<{ id: string }>(
+export async function createJob(context: Context, input: JobInput): Promise<string> {
+  const { rows } = await context.db.query<{ id: string }>(
     'insert into jobs (name, client, site, due) values ($1, $2, $3, $4) returning id',
     [input.name.trim(), input.client ?? '', input.site ?? '', input.due || null]
   );
   return rows[0].id;
 }
 
-export async function changeJob(app: App, id: string, { true_up, ratios }: JobChange): Promise<void> {
-  await app.db.query(
+export async function changeJob(context: Context, id: string, { true_up, ratios }: JobChange): Promise<void> {
+  await context.db.query(
     'update jobs set true_up = coalesce($2, true_up), ratios = coalesce($3, ratios) where id = $1',
     [id, true_up ?? null, ratios ?? null]
   );

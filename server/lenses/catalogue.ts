@@ -7,9 +7,10 @@ import {
   focalRange,
   profileFault
 } from '../../core/lens/profile.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
-import { validProfile } from '../recipe/validate.ts';
+import { changeRecipes } from '../recipes/write-recipe.ts';
+import { validProfile } from '../recipes/validate.ts';
 import type { CameraBody } from './profiles-from-calibration.ts';
 import { slug } from './profiles-from-calibration.ts';
 
@@ -100,7 +101,7 @@ export interface CatalogueSearch {
 }
 
 export async function searchProfiles(
-  app: App,
+  context: Context,
   { text = '', origin = '', corrects = '', limit = 200 }: CatalogueSearch
 ): Promise<{ rows: ProfileRow[]; total: number; all: number }> {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean).slice(0, 10);
@@ -108,9 +109,9 @@ export async function searchProfiles(
     (_, i) =>
       `lower(p.maker || ' ' || p.lens || ' ' || array_to_string(p.mounts || p.bodies, ' ')) like $${i + 4}`
   );
-  const { rows } = await app.db.query<ProfileRow & { total: number }>(
+  const { rows } = await context.db.query<ProfileRow & { total: number }>(
     `select ${COLUMNS}, count(*) over ()::int as total,
-       (select count(*)::int from frames f where f.recipe->'lens'->>'profile' = p.id) as used
+       (select count(*)::int from frames f where f.profile = p.id) as used
      from lens_profiles p
      where ($1 = '' or p.origin = $1) and ($2 = '' or $2 = any(p.corrects))
        ${conditions.map((condition) => `and ${condition}`).join(' ')}
@@ -118,15 +119,15 @@ export async function searchProfiles(
      limit $3`,
     [origin, corrects, limit, ...words.map((word) => `%${word.replace(/[\\%_]/g, '\\$&')}%`)]
   );
-  const all = await app.db.query<{ count: number }>('select count(*)::int from lens_profiles');
+  const all = await context.db.query<{ count: number }>('select count(*)::int from lens_profiles');
   return { rows, total: rows[0]?.total ?? 0, all: all.rows[0].count };
 }
 
 export async function profileById(
-  app: App,
+  context: Context,
   id: string
 ): Promise<{ profile: LensProfile; origin: Origin } | null> {
-  const { rows } = await app.db.query<{ document: LensProfile; origin: Origin }>(
+  const { rows } = await context.db.query<{ document: LensProfile; origin: Origin }>(
     'select document, origin from lens_profiles where id = $1',
     [id]
   );
@@ -135,18 +136,18 @@ export async function profileById(
 
 /** What uses a profile: frames that name it, and choices remembered. */
 export async function profileUsage(
-  app: App,
+  context: Context,
   id: string
 ): Promise<{
   frames: { id: string; name: string; job: string }[];
   choices: { body: string; lens: string }[];
 }> {
-  const frames = await app.db.query<{ id: string; name: string; job: string }>(
+  const frames = await context.db.query<{ id: string; name: string; job: string }>(
     `select f.id, f.name, j.name as job from frames f join jobs j on j.id = f.job_id
-     where f.recipe->'lens'->>'profile' = $1 order by j.name, f.name limit 100`,
+     where f.profile = $1 order by j.name, f.name limit 100`,
     [id]
   );
-  const choices = await app.db.query<{ body: string; lens: string }>(
+  const choices = await context.db.query<{ body: string; lens: string }>(
     'select body, lens from lens_choices where profile_id = $1 order by body, lens',
     [id]
   );
@@ -166,9 +167,9 @@ export function soundProfile(value: unknown): LensProfile {
 }
 
 /** An id that no profile has yet. */
-export async function freeId(app: App, ...parts: string[]): Promise<string> {
+export async function freeId(context: Context, ...parts: string[]): Promise<string> {
   const base = slug(...parts);
-  const { rows } = await app.db.query<{ id: string }>('select id from lens_profiles where id like $1', [
+  const { rows } = await context.db.query<{ id: string }>('select id from lens_profiles where id like $1', [
     `${base}%`
   ]);
   const taken = new Set(['auto', 'none', 'file', ...rows.map((row) => row.id)]);
@@ -177,43 +178,44 @@ export async function freeId(app: App, ...parts: string[]): Promise<string> {
   return id;
 }
 
-export async function saveProfile(app: App, id: string, value: unknown): Promise<LensProfile> {
-  const known = await profileById(app, id);
+export async function saveProfile(context: Context, id: string, value: unknown): Promise<LensProfile> {
+  const known = await profileById(context, id);
   if (!known) throw new UserError('This profile no longer exists.');
   if (known.origin === 'shipped')
     throw new UserError(
       'A profile that comes with Line True cannot be changed: duplicate it and change the copy.'
     );
   const profile = { ...soundProfile(value), id };
-  await writeProfiles(app.db, [profile], known.origin);
+  await writeProfiles(context.db, [profile], known.origin);
   return profile;
 }
 
-export async function duplicateProfile(app: App, id: string): Promise<LensProfile> {
-  const known = await profileById(app, id);
+export async function duplicateProfile(context: Context, id: string): Promise<LensProfile> {
+  const known = await profileById(context, id);
   if (!known) throw new UserError('This profile no longer exists.');
   const lens = `${known.profile.lens} (copy)`;
-  const copy = { ...known.profile, lens, id: await freeId(app, known.profile.maker, lens) };
-  await writeProfiles(app.db, [copy], 'measured');
+  const copy = { ...known.profile, lens, id: await freeId(context, known.profile.maker, lens) };
+  await writeProfiles(context.db, [copy], 'measured');
   return copy;
 }
 
 /** Removes a profile. While frames use it, only with `force`: they then fall back to matching by themselves. */
-export async function removeProfile(app: App, id: string, force: boolean): Promise<void> {
-  const known = await profileById(app, id);
+export async function removeProfile(context: Context, id: string, force: boolean): Promise<void> {
+  const known = await profileById(context, id);
   if (!known) return;
   if (known.origin === 'shipped')
     throw new UserError('A profile that comes with Line True cannot be removed.');
-  const { frames } = await profileUsage(app, id);
+  const { frames } = await profileUsage(context, id);
   if (frames.length > 0 && !force) {
     throw new UserError(
       `${frames.length} ${frames.length === 1 ? 'frame uses' : 'frames use'} this profile. Remove it all the same to set them back to matching by themselves.`
     );
   }
-  await app.db.query(
-    `update frames set recipe = jsonb_set(recipe, '{lens,profile}', '"auto"'), version = version + 1
-     where recipe->'lens'->>'profile' = $1`,
-    [id]
+  const using = await context.db.query<{ id: string }>('select id from frames where profile = $1', [id]);
+  await changeRecipes(
+    context,
+    using.rows.map((frame) => frame.id),
+    (recipe) => ({ ...recipe, lens: { ...recipe.lens, profile: 'auto' } })
   );
-  await app.db.query('delete from lens_profiles where id = $1', [id]);
+  await context.db.query('delete from lens_profiles where id = $1', [id]);
 }

@@ -1,6 +1,6 @@
 /** Import of profiles: JSON documents of our own, and open XML calibration data, any number of files at once. */
 import type { LensProfile } from '../../core/lens/profile.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { freeId, soundProfile, writeBodies, writeProfiles } from './catalogue.ts';
 import { type Skipped, convertCalibration } from './profiles-from-calibration.ts';
@@ -32,7 +32,10 @@ function readJson({ name, text }: ImportedFile): unknown[] {
 }
 
 /** Reads all that can be read; nothing of a file that fails is kept. */
-export async function importProfiles(app: App, files: readonly ImportedFile[]): Promise<ImportReport> {
+export async function importProfiles(
+  context: Context,
+  files: readonly ImportedFile[]
+): Promise<ImportReport> {
   const report: ImportReport = { files: 0, failed: [], profiles: 0, bodies: 0, skipped: [] };
   const calibrations: CalibrationData[] = [];
   const own: LensProfile[] = [];
@@ -51,7 +54,7 @@ export async function importProfiles(app: App, files: readonly ImportedFile[]): 
     }
   }
   const { profiles, bodies, skipped } = convertCalibration(calibrations);
-  const client = await app.db.connect();
+  const client = await context.db.connect();
   try {
     await client.query('begin');
     await writeProfiles(client, profiles, 'imported');
@@ -59,7 +62,7 @@ export async function importProfiles(app: App, files: readonly ImportedFile[]): 
     // A profile of the user's own is never written over: it comes in beside what is there.
     for (const profile of own) {
       const { rowCount } = await client.query('select 1 from lens_profiles where id = $1', [profile.id]);
-      const id = rowCount ? await freeId(app, profile.id) : profile.id;
+      const id = rowCount ? await freeId(context, profile.id) : profile.id;
       await writeProfiles(client, [{ ...profile, id }], 'imported');
     }
     // Frames of bodies whose sensor was not known now have its size.

@@ -8,7 +8,7 @@ import {
   rankProfiles
 } from '../../core/lens/rank-profiles.ts';
 import type { LensChoice } from '../../core/camera/frame-optics.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import type { ProfileRow } from './catalogue.ts';
 
 /** How a body and a lens text are remembered: the same camera and lens always give the same words. */
@@ -35,16 +35,16 @@ export interface Chooser {
 }
 
 /** Reads what matching needs once, for any number of frames. */
-export async function openChooser(app: App): Promise<Chooser> {
+export async function openChooser(context: Context): Promise<Chooser> {
   const [profiles, bodies, choices] = await Promise.all([
-    app.db.query<Omit<ProfileRow, 'origin' | 'used' | 'corrects' | 'projection'>>(
+    context.db.query<Omit<ProfileRow, 'origin' | 'used' | 'corrects' | 'projection'>>(
       `select id, maker, lens, mounts, bodies, sensor_half_diagonal, focal_min, focal_max from lens_profiles
        order by array_position(array['measured', 'shipped', 'imported'], origin), id`
     ),
-    app.db.query<{ maker: string; model: string; mounts: string[] }>(
+    context.db.query<{ maker: string; model: string; mounts: string[] }>(
       'select maker, model, mounts from camera_bodies'
     ),
-    app.db.query<{ body: string; lens: string; profile_id: string }>(
+    context.db.query<{ body: string; lens: string; profile_id: string }>(
       'select body, lens, profile_id from lens_choices'
     )
   ]);
@@ -71,7 +71,7 @@ export async function openChooser(app: App): Promise<Chooser> {
     async choose(facts, named) {
       const { auto, remembered, ranked } = rank(facts);
       const ids = [...new Set([...(auto ? [auto] : []), ...ranked.map((candidate) => candidate.id), named])];
-      const { rows } = await app.db.query<{ document: LensProfile }>(
+      const { rows } = await context.db.query<{ document: LensProfile }>(
         'select document from lens_profiles where id = any($1) order by array_position($1, id)',
         [ids]
       );
@@ -82,21 +82,21 @@ export async function openChooser(app: App): Promise<Chooser> {
 }
 
 /** Choice for one frame. */
-export async function choiceFor(app: App, facts: FrameFacts, named = 'auto'): Promise<FrameChoice> {
-  return (await openChooser(app)).choose(facts, named);
+export async function choiceFor(context: Context, facts: FrameFacts, named = 'auto'): Promise<FrameChoice> {
+  return (await openChooser(context)).choose(facts, named);
 }
 
 /** Remembers a lens chosen by hand; null forgets it. */
 export async function rememberChoice(
-  app: App,
+  context: Context,
   facts: Pick<FrameFacts, 'make' | 'model' | 'lens'>,
   profileId: string | null
 ): Promise<void> {
   const { body, lens } = choiceKey(facts);
   if (profileId === null)
-    await app.db.query('delete from lens_choices where body = $1 and lens = $2', [body, lens]);
+    await context.db.query('delete from lens_choices where body = $1 and lens = $2', [body, lens]);
   else
-    await app.db.query(
+    await context.db.query(
       `insert into lens_choices (body, lens, profile_id) values ($1, $2, $3)
        on conflict (body, lens) do update set profile_id = excluded.profile_id`,
       [body, lens, profileId]

@@ -8,34 +8,35 @@ import { halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type LensProfile, completeProfile } from '../../core/lens/profile.ts';
-import type { App } from '../app.ts';
+import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
-import { derivedPath, readSingleEdges } from '../frames/prepare-frame.ts';
+import { derivedPath } from '../frames/derived.ts';
+import { readSingleEdges } from '../frames/frame-edges.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { giveBackPlanes } from '../render/lent-memory.ts';
-import { decodeInPool, developInPool } from '../render/linear-source.ts';
+import { developInPool } from '../render/linear-source.ts';
 import { freeId, soundProfile, writeProfiles } from './catalogue.ts';
 
 async function readyFrame(
-  app: App,
+  context: Context,
   id: string
 ): Promise<FrameRow & { facts: NonNullable<FrameRow['facts']> }> {
-  const frame = await frameById(app, id);
+  const frame = await frameById(context, id);
   if (!frame?.facts || frame.state !== 'ready')
     throw new UserError('This frame is not ready to be measured.');
   return frame as FrameRow & { facts: NonNullable<FrameRow['facts']> };
 }
 
 /** Runs a measurement on a frame's full-size picture once; what it found is kept beside the proxy. */
-async function measured<T>(app: App, frame: FrameRow, what: 'chart' | 'flat'): Promise<T> {
-  const path = derivedPath(app.data, frame.sha256, `${what}.json`);
+async function measured<T>(context: Context, frame: FrameRow, what: 'chart' | 'flat'): Promise<T> {
+  const path = derivedPath(context.data, frame.sha256, `${what}.json`);
   const kept = await readFile(path, 'utf8').catch(() => null);
   if (kept) return JSON.parse(kept) as T;
-  const decoded = await decodeInPool(originalPath(app.data, frame.sha256), frame.name, app.pool);
-  const { planes } = await developInPool(decoded, app.pool);
-  const found = (await app.pool.run({ planes }, { name: what })) as T;
+  const { decoded } = await context.pool.read(originalPath(context.data, frame.sha256), frame.name);
+  const { planes } = await developInPool(decoded, context.pool);
+  const found = (await context.pool.run({ planes }, { name: what })) as T;
   giveBackPlanes(planes);
   await writeWhole(path, JSON.stringify(found));
   return found;
@@ -50,16 +51,20 @@ export interface FrameMeasurement {
 }
 
 /** Looks at one frame as a chart or as a flat frame, and says what it shows. */
-export async function measureFrame(app: App, id: string, kind: 'chart' | 'flat'): Promise<FrameMeasurement> {
-  const frame = await readyFrame(app, id);
+export async function measureFrame(
+  context: Context,
+  id: string,
+  kind: 'chart' | 'flat'
+): Promise<FrameMeasurement> {
+  const frame = await readyFrame(context, id);
   if (kind === 'flat') {
-    const fit = await measured<FlatFit>(app, frame, 'flat');
+    const fit = await measured<FlatFit>(context, frame, 'flat');
     const said = fit.ok
       ? `corners ${fit.corner.toFixed(2)} EV, fits within ${fit.residual.toFixed(3)} EV`
       : fit.reason;
     return { frame: frame.name, kind, ok: fit.ok, said };
   }
-  const chart = await measured<MeasuredChart | null>(app, frame, 'chart');
+  const chart = await measured<MeasuredChart | null>(context, frame, 'chart');
   return {
     frame: frame.name,
     kind,
@@ -104,19 +109,19 @@ export const measureSchema = {
 };
 
 /** Makes a profile from frames; refuses a poor one with the reason. */
-export async function measureLens(app: App, request: MeasureRequest): Promise<MeasureResult> {
+export async function measureLens(context: Context, request: MeasureRequest): Promise<MeasureResult> {
   const { charts, flats, maker, lens, focalLength, save } = request;
   if (charts.length + flats.length === 0) throw new UserError('Choose the frames to measure from.');
   const findings: string[] = [];
   const frames: FrameMeasurement[] = [];
-  const rows = await Promise.all([...charts, ...flats].map((id) => readyFrame(app, id)));
+  const rows = await Promise.all([...charts, ...flats].map((id) => readyFrame(context, id)));
   const sensors = new Set(rows.map((row) => row.facts.sensorHalfDiagonal?.toFixed(2)));
   if (sensors.size > 1)
     throw new UserError(
       'The frames were taken with sensors of different sizes. Measure each camera by itself.'
     );
   const profile: LensProfile = completeProfile({
-    id: await freeId(app, maker, lens, 'measured'),
+    id: await freeId(context, maker, lens, 'measured'),
     maker: maker.trim(),
     lens: lens.trim(),
     sensorHalfDiagonal: rows[0].facts.sensorHalfDiagonal ?? FULL_FRAME_HALF_DIAGONAL,
@@ -126,12 +131,12 @@ export async function measureLens(app: App, request: MeasureRequest): Promise<Me
     const views: MeasuredChart[] = [];
     const edges: LateralEdge[] = [];
     for (const id of charts) {
-      const said = await measureFrame(app, id, 'chart');
+      const said = await measureFrame(context, id, 'chart');
       frames.push(said);
       if (!said.ok) continue;
-      const frame = await readyFrame(app, id);
-      views.push((await measured<MeasuredChart | null>(app, frame, 'chart'))!);
-      edges.push(...(await readSingleEdges(app, frame.sha256)));
+      const frame = await readyFrame(context, id);
+      views.push((await measured<MeasuredChart | null>(context, frame, 'chart'))!);
+      edges.push(...(await readSingleEdges(context, frame.sha256)));
     }
     const found = calibrate(views.map((view) => view.corners));
     if (!found.ok) throw new UserError(found.reason);
@@ -153,9 +158,9 @@ export async function measureLens(app: App, request: MeasureRequest): Promise<Me
     } else findings.push(`No lateral colour: ${lateral.reason}`);
   }
   for (const id of flats) {
-    const frame = await readyFrame(app, id);
-    const fit = await measured<FlatFit>(app, frame, 'flat');
-    frames.push(await measureFrame(app, id, 'flat'));
+    const frame = await readyFrame(context, id);
+    const fit = await measured<FlatFit>(context, frame, 'flat');
+    frames.push(await measureFrame(context, id, 'flat'));
     if (!fit.ok) throw new UserError(`${frame.name}: ${fit.reason}`);
     profile.falloff.push({
       focalLength,
@@ -169,6 +174,6 @@ export async function measureLens(app: App, request: MeasureRequest): Promise<Me
     );
   }
   const sound = soundProfile(profile);
-  if (save) await writeProfiles(app.db, [sound], 'measured');
+  if (save) await writeProfiles(context.db, [sound], 'measured');
   return { profile: sound, saved: save, findings, frames };
 }

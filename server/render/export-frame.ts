@@ -1,6 +1,5 @@
 /** From a file and a recipe to finished pictures with their reports. Used by the app and the command line alike. */
 import { createHash } from 'node:crypto';
-import { readFile } from 'node:fs/promises';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
@@ -14,17 +13,10 @@ import { renderInputs } from '../../core/render/render-inputs.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
-import { solveMissingAngles } from '../recipe/solve-missing-angles.ts';
+import { solveMissingAngles } from '../recipes/solve-missing-angles.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
 import { giveBack, giveBackPlanes } from './lent-memory.ts';
-import {
-  type Halves,
-  type WorkOptions,
-  decodeInPool,
-  developInPool,
-  edgesInPool,
-  halvesOf
-} from './linear-source.ts';
+import { type Halves, type WorkOptions, developInPool, edgesInPool, halvesOf } from './linear-source.ts';
 import type { Pool } from './pool.ts';
 import { renderPixels } from './render-frame.ts';
 import { type Report, makeReport } from './report.ts';
@@ -35,6 +27,10 @@ export interface OpenRequest {
   /** Path of the original, and its name as the user knows it. */
   path: string;
   name: string;
+  /** What the file's SHA-256 has to be, where it is known. */
+  sha256?: string;
+  /** Edges of the developed picture, where they were measured before. */
+  edges?: LateralEdge[] | null;
   recipe: PartialRecipe;
   /** Profiles that the frame can have, once its facts are known. */
   choose: (facts: FrameFacts) => LensChoice | Promise<LensChoice>;
@@ -85,6 +81,10 @@ export interface Exported {
 
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
+/** What is said of an original that is no longer what was stored. */
+export const changedOriginal = (name: string): string =>
+  `The stored original of ${name} is no longer what was added: its SHA-256 differs. Take it from a backup, or add the file again.`;
+
 /** What a recipe may say instead of naming a profile. */
 const UNNAMED = ['auto', 'none'];
 
@@ -94,11 +94,12 @@ const RENDERED = 0.85;
 
 /** Unpacks and develops a frame, and settles its recipe. */
 export async function openFrame(
-  { path, name, recipe: partial, choose }: OpenRequest,
+  { path, name, sha256: expected, edges: known, recipe: partial, choose }: OpenRequest,
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<OpenedFrame> {
-  const decoded = await decodeInPool(path, name, pool, { signal });
+  const { decoded, sha256: originalSha256 } = await pool.read(path, name, signal);
+  if (expected && originalSha256 !== expected) throw new UserError(changedOriginal(name));
   onProgress(0.25);
   const { facts, planes } = await developInPool(decoded, pool, {
     signal,
@@ -113,8 +114,7 @@ export async function openFrame(
     );
   }
   const recipe = completeRecipe(solveMissingAngles(partial, setup.optics, setup.terms));
-  const edges = await edgesInPool(planes, pool, { signal });
-  const originalSha256 = sha256(await readFile(path));
+  const edges = known ?? (await edgesInPool(planes, pool, { signal }));
   const source = halvesOf(planes, pool);
   const close = (): void => {
     source.close();

@@ -1,15 +1,14 @@
 /** A file decoded and developed to full-size linear planes in shared memory. */
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { halfSize } from '../../core/tile/halve.ts';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { PlacedPlanes, Planes } from '../../core/tile/planes.ts';
 import { levelFor } from '../../core/render/levels.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { UserError } from '../decode/user-error.ts';
-import { giveBack, giveBackPlanes, lentPlanes, lentUint16 } from './lent-memory.ts';
+import { giveBack, giveBackPlanes, lentPlanes } from './lent-memory.ts';
 import { type Pool, inBands } from './pool.ts';
-import type { Refusal } from './worker.ts';
 
 export interface LinearSource {
   facts: FrameFacts;
@@ -24,22 +23,23 @@ export interface WorkOptions {
   onProgress?: (share: number) => void;
 }
 
-export async function decodeInPool(
-  path: string,
-  name: string,
+/** Planes of stored or read codes, in memory that is the caller's to give back. */
+export async function planesOfCodes(
+  codes: Uint16Array,
+  encoding: 'linear' | 'srgb' | 'stored',
+  { width, height }: FrameSize,
   pool: Pool,
-  { signal }: WorkOptions = {}
-): Promise<Decoded> {
-  const decoded = (await pool.run({ path, name }, { name: 'decode', signal })) as Decoded | Refusal;
-  if ('refused' in decoded) throw new UserError(decoded.refused);
-  if (decoded.kind === 'mosaic') {
-    // It came as a copy; every thread is to see it.
-    const { mosaic } = decoded;
-    const data = lentUint16(mosaic.data.length);
-    data.set(mosaic.data);
-    mosaic.data = data;
-  }
-  return decoded;
+  { signal, onProgress }: WorkOptions = {}
+): Promise<Planes> {
+  const planes = lentPlanes(width, height);
+  await inBands(
+    height,
+    BAND,
+    signal,
+    (from, to) => pool.run({ codes, encoding, planes, from, to }, { name: 'fill', signal }),
+    onProgress
+  );
+  return planes;
 }
 
 /** Edges of a linear picture with the offsets of red and blue. */
@@ -59,7 +59,11 @@ export async function developInPool(
 ): Promise<LinearSource> {
   const { facts } = decoded;
   const placed = { originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
-  if (decoded.kind === 'planes') return { facts, planes: { ...decoded.planes, ...placed } };
+  if (decoded.kind === 'codes') {
+    const planes = await planesOfCodes(decoded.data, decoded.encoding, facts.size, pool, options);
+    giveBack(decoded.data);
+    return { facts, planes: { ...planes, ...placed } };
+  }
   const { mosaic } = decoded;
   const { width, height } = orientedSize(mosaic);
   const planes = lentPlanes(width, height);

@@ -2,19 +2,34 @@ import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { Piscina } from 'piscina';
+import { type ReadFile, createReader } from '../decode/reader.ts';
 import { ROOT } from '../paths.ts';
 
-export type Pool = Piscina;
+/** Threads that render, and processes that read files. */
+export interface Pool {
+  run(task: unknown, options: { name: string; signal?: AbortSignal }): Promise<unknown>;
+  read(path: string, name: string, signal?: AbortSignal): Promise<ReadFile>;
+  destroy(): Promise<void>;
+}
 
-/** Threads that render, one per core. Threads keep going a while when idle, since starting one takes time. */
+/** One thread per core. Threads keep going a while when idle, since starting one takes time. */
 export function createPool(threads = availableParallelism()): Pool {
-  return new Piscina({
+  const piscina = new Piscina({
     filename: pathToFileURL(join(ROOT, 'server/render/worker-entry.mjs')).href,
     minThreads: 1,
     maxThreads: threads,
     idleTimeout: 30000,
     env: { ...process.env } as Record<string, string>
   });
+  const reader = createReader();
+  return {
+    run: (task, options) => piscina.run(task, options) as Promise<unknown>,
+    read: reader.read,
+    async destroy() {
+      reader.close();
+      await piscina.destroy();
+    }
+  };
 }
 
 /** Runs a task for every band of rows; several at once, as many as there are threads. */

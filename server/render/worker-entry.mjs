@@ -2,16 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const {
-  chart,
-  decode,
-  develop,
-  edges,
-  flat,
-  lines,
-  reduce,
-  reduceStored,
-  render,
-  sharpenRows,
-  store
-} = await import('./worker.ts');
+export const { chart, develop, edges, fill, flat, lines, reduce, reduceStored, render, sharpenRows, store } =
+  await import('./worker.ts');

@@ -1,14 +1,12 @@
 /** What render threads do. Pictures are in shared memory: a task names rows, and writes only those. */
-import { readFile } from 'node:fs/promises';
-import { type FrameSize, type Point, halfDiagonal, sensorToField } from '../../core/math/frame-geometry.ts';
+import { type FrameSize, type Point, sensorToField } from '../../core/math/frame-geometry.ts';
 import type { LensModel } from '../../core/lens/lens-model.ts';
 import { findSegments } from '../../core/lines/find-segments.ts';
 import { type TrueUpItself, trueUpItself } from '../../core/lines/true-up-itself.ts';
 import { type MeasuredChart, measureChart } from '../../core/chart/measure-chart.ts';
 import { type FlatFit, fitFlat } from '../../core/flat/fit-flat.ts';
 import { type SharpenOptions, sharpen } from '../../core/output/sharpen.ts';
-import { mosaicSource, planesSource } from '../../core/lateral/colour-source.ts';
-import { fitLateral } from '../../core/lateral/fit-lateral.ts';
+import { planesSource } from '../../core/lateral/colour-source.ts';
 import { type LateralEdge, measureEdges } from '../../core/lateral/measure-edges.ts';
 import type { Projection } from '../../core/geometry/projection.ts';
 import { buildMesh } from '../../core/geometry/build-mesh.ts';
@@ -19,11 +17,9 @@ import { resample } from '../../core/geometry/resample.ts';
 import { packRgb16, packRgb8 } from '../../core/output/pack-pixels.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
-import { storePlanes } from '../../core/tile/stored-planes.ts';
+import { LINEAR_16, SRGB_16, STORED_16, fillPlanes, storePlanes } from '../../core/tile/stored-planes.ts';
 import { developBand } from '../../core/raw/develop.ts';
 import type { Mosaic } from '../../core/raw/mosaic.ts';
-import { type Decoded, decodeFile } from '../decode/decode-file.ts';
-import { UserError } from '../decode/user-error.ts';
 
 export interface RenderTask {
   source: PlacedPlanes;
@@ -32,27 +28,6 @@ export interface RenderTask {
   from: number;
   to: number;
   out: Uint8Array | Uint16Array;
-}
-
-/** Errors lose their class between threads; what is meant for the user is marked instead. */
-export interface Refusal {
-  refused: string;
-}
-
-export async function decode({ path, name }: { path: string; name: string }): Promise<Decoded | Refusal> {
-  try {
-    const decoded = await decodeFile(await readFile(path), name);
-    if (decoded.kind === 'mosaic') {
-      decoded.edges = measureEdges(mosaicSource(decoded.mosaic));
-      // Demosaicing needs to know where the lens lays red and blue, as far as the mosaic itself shows it.
-      const fit = fitLateral(decoded.edges, halfDiagonal(decoded.facts.size));
-      decoded.mosaic.lateral = fit.ok ? fit.lateral : null;
-    }
-    return decoded;
-  } catch (error) {
-    if (error instanceof UserError) return { refused: error.message };
-    throw error;
-  }
 }
 
 export function develop(task: { mosaic: Mosaic; planes: Planes; from: number; to: number }): void {
@@ -134,6 +109,20 @@ export function reduceStored(task: {
   const valid = new Uint8Array(planes.g.length);
   resample(source, buildMesh(projection, bandOf(view, from, to)), { ...planes, valid });
   storePlanes(planes, out.subarray(view.width * from * 3, view.width * to * 3));
+}
+
+/** Rows of planes from the codes of a picture. */
+export function fill(task: {
+  codes: Uint16Array;
+  encoding: 'linear' | 'srgb' | 'stored';
+  planes: Planes;
+  from: number;
+  to: number;
+}): void {
+  const { codes, encoding, planes, from, to } = task;
+  const { width } = planes;
+  const values = { linear: LINEAR_16, srgb: SRGB_16, stored: STORED_16 }[encoding];
+  fillPlanes(codes.subarray(from * width * 3, to * width * 3), width, planes, values, 0, from);
 }
 
 /** Rows of planes as they are, stored as 16-bit codes: full-size tiles. */

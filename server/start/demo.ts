@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { newPass } from '../access/password.ts';
 import { ROOT } from '../paths.ts';
 
 interface DemoList {
@@ -28,8 +29,8 @@ export function takeDemoFrames(folder: string, say: (text: string) => void): Pro
   });
 }
 
-async function post<T>(url: string, body: BodyInit, type: string): Promise<T> {
-  const response = await fetch(url, { method: 'POST', body, headers: { 'content-type': type } });
+async function post<T>(url: string, body: BodyInit, type: string, cookie: string): Promise<T> {
+  const response = await fetch(url, { method: 'POST', body, headers: { 'content-type': type, cookie } });
   if (!response.ok) throw new Error(`${url} answered ${response.status}: ${await response.text()}`);
   return (await response.json()) as T;
 }
@@ -41,7 +42,11 @@ export async function addDemoJobs(address: string, data: string, say: (text: str
   const folder = join(data, 'demo');
   const { jobs } = JSON.parse(readFileSync(join(folder, 'demo.json'), 'utf8')) as DemoList;
   const total = jobs.reduce((sum, job) => sum + job.files.length, 0);
-  const known = (await (await fetch(`${address}/api/jobs`)).json()) as { id: string; name: string }[];
+  const cookie = process.env.LINE_TRUE_LOCKED ? `pass=${await newPass(data)}` : '';
+  const known = (await (await fetch(`${address}/api/jobs`, { headers: { cookie } })).json()) as {
+    id: string;
+    name: string;
+  }[];
   let added = 0;
   // The job listed first is made last, so that it is the newest.
   for (const job of [...jobs].reverse()) {
@@ -51,12 +56,13 @@ export async function addDemoJobs(address: string, data: string, say: (text: str
         await post<{ id: string }>(
           `${address}/api/jobs`,
           JSON.stringify({ name: job.name, client: job.client, site: job.site }),
-          'application/json'
+          'application/json',
+          cookie
         )
       ).id;
     for (const file of job.files) {
       const bytes = readFileSync(join(folder, file));
-      await post(`${address}/api/jobs/${id}/frames?name=${file}`, bytes, 'application/octet-stream');
+      await post(`${address}/api/jobs/${id}/frames?name=${file}`, bytes, 'application/octet-stream', cookie);
       say(`Adding demo frames: ${++added} of ${total}`);
     }
   }

@@ -1,20 +1,34 @@
 /** bin/start: database, build, demo data, server; Ctrl-C stops all of it. */
+import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
+import { isLoopback } from '../access/known-host.ts';
+import { hasPassword, setPassword } from '../access/password.ts';
 import { ROOT } from '../paths.ts';
 import { buildApp } from './build-app.ts';
 import { addDemoJobs, takeDemoFrames } from './demo.ts';
+import { ownFolder } from './own-folder.ts';
 import { type Cluster, startCluster } from './postgres.ts';
 import { serve } from './serve.ts';
 
 const HELP = `bin/start: starts Line True and prints its address
 
   --port N      port of the web address (default 4173)
-  --host NAME   address to listen on (default 127.0.0.1: this machine only)
-  --data DIR    folder for database, originals and exports (default: data in the project's folder)
+  --host NAME   address to listen on (default 127.0.0.1: this machine only); beyond this machine it needs a password
+  --data DIR    folder for database, originals and pictures (default: data in the project's folder)
   --empty       start without the demo jobs
+  --set-password  set the password that other machines are asked for: one line on the standard input
   --help        this text
 `;
+
+const DEFAULT_DATA = join(ROOT, 'data');
+
+async function firstLine(): Promise<string> {
+  if (process.stdin.isTTY) say('The new password, then Enter:');
+  for await (const line of createInterface({ input: process.stdin })) return line;
+  return '';
+}
 
 const say = (text: string): void => {
   process.stdout.write(`${text}\n`);
@@ -25,8 +39,9 @@ async function start(): Promise<void> {
     options: {
       port: { type: 'string', default: '4173' },
       host: { type: 'string', default: '127.0.0.1' },
-      data: { type: 'string', default: join(ROOT, 'data') },
+      data: { type: 'string', default: DEFAULT_DATA },
       empty: { type: 'boolean', default: false },
+      'set-password': { type: 'boolean', default: false },
       help: { type: 'boolean', short: 'h', default: false }
     }
   });
@@ -38,6 +53,23 @@ async function start(): Promise<void> {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Error(`--port takes a number from 1 to 65535, not "${values.port}".`);
   const data = resolve(values.data);
+  const { host } = values;
+  if (values['set-password']) {
+    mkdirSync(data, { recursive: true });
+    await setPassword(data, await firstLine());
+    say('The password is set.');
+    return;
+  }
+  if (!isLoopback(host)) {
+    if (!hasPassword(data))
+      throw new Error(
+        `On ${host} other machines can reach Line True: it needs a password first. Run bin/start --set-password${values.data === DEFAULT_DATA ? '' : ` --data ${values.data}`}, then start it again.`
+      );
+    process.env.LINE_TRUE_LOCKED = data;
+  }
+  const address = `http://${host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host}:${port}`;
+  const giveUpFolder = ownFolder(data, address);
+  process.once('exit', giveUpFolder);
   let cluster: Cluster | null = null;
   let server: Awaited<ReturnType<typeof serve>> | null = null;
   let stopping = false;
@@ -63,8 +95,7 @@ async function start(): Promise<void> {
     process.env.LINE_TRUE_DATA = data;
     buildApp(say);
     if (!values.empty) await takeDemoFrames(join(data, 'demo'), say);
-    server = await serve(values.host, port);
-    const address = `http://${values.host === '0.0.0.0' ? '127.0.0.1' : values.host}:${port}`;
+    server = await serve(host, port);
     if (!values.empty) await addDemoJobs(address, data, say);
     say(`\nLine True is ready: ${address}\nCtrl-C stops it.`);
   } catch (error) {

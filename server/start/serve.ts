@@ -1,21 +1,43 @@
-/** The built app behind plain HTTP, with the headers that shared memory in the browser asks for on every file. */
+/** The built app behind plain HTTP: only known names are answered, and every file has the headers that it needs. */
 import { type Server, createServer } from 'node:http';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { knownHosts, refusal } from '../access/known-host.ts';
 import { ROOT } from '../paths.ts';
 
 type Handler = (request: unknown, response: unknown, next: () => void) => void;
 
+const HEADERS = {
+  // Cross-origin isolation, which shared memory in the browser asks for.
+  'Cross-Origin-Opener-Policy': 'same-origin',
+  'Cross-Origin-Embedder-Policy': 'require-corp',
+  'Cross-Origin-Resource-Policy': 'same-origin',
+  // Pages set a stricter policy of their own; this one is for what is not a page.
+  'Content-Security-Policy': "default-src 'self'; frame-ancestors 'none'",
+  'X-Content-Type-Options': 'nosniff',
+  'Referrer-Policy': 'same-origin'
+};
+
 export async function serve(host: string, port: number): Promise<Server> {
-  // Read by the handler when it is loaded. Uploads have a limit of their own.
+  // Read by the handler when it is loaded. Bodies have limits of their own.
   process.env.BODY_SIZE_LIMIT = 'Infinity';
   const { handler } = (await import(pathToFileURL(join(ROOT, 'build/handler.js')).href)) as {
     handler: Handler;
   };
+  const known = knownHosts(host);
   const server = createServer((request, response) => {
-    response.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
-    response.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
-    response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
+    for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
+    const { host: asked, origin, 'sec-fetch-site': site } = request.headers;
+    const refused = refusal(
+      { method: request.method ?? 'GET', host: asked, origin, site: site as string | undefined },
+      known
+    );
+    if (refused) {
+      response.statusCode = 403;
+      response.setHeader('content-type', 'application/json');
+      response.end(JSON.stringify({ error: refused }));
+      return;
+    }
     handler(request, response, () => {
       response.statusCode = 404;
       response.end('Not found');

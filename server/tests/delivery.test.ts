@@ -34,7 +34,8 @@ import { deliveryById } from '../deliveries/deliveries.ts';
 import { nameItems } from '../deliveries/name-items.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { applyWatermark } from '../render/watermark.ts';
-import { frameById, nameRoom, saveRecipe } from '../frames/frame-row.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
+import { frameById, nameRoom } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
 

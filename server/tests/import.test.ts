@@ -5,9 +5,10 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { addFrame } from '../frames/add-frame.ts';
-import { type FrameRow, frameById, framesOfJob, saveRecipe } from '../frames/frame-row.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
+import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { readTile } from '../frames/full-tiles.ts';
-import { derivedPath } from '../frames/prepare-frame.ts';
+import { proxyPath } from '../frames/proxy.ts';
 import { thumbnail } from '../frames/thumbnail.ts';
 import { jobById, listJobs } from '../jobs/jobs.ts';
 import { originalPath, removeAbandoned } from '../originals/store-original.ts';
@@ -57,7 +58,7 @@ describe('adding frames', () => {
     expect(frame.facts!.sensorHalfDiagonal).toBeCloseTo(21.633, 2);
     expect(frame.facts!.position!.latitude).toBeCloseTo(-41.5125, 4);
     expect(readFileSync(originalPath(test.app.data, frame.sha256)).equals(bytes)).toBe(true);
-    expect(statSync(derivedPath(test.app.data, frame.sha256, 'proxy.bin')).size).toBe(1500 * 1000 * 6);
+    expect(statSync(proxyPath(test.app.data, frame.sha256)).size).toBe(1500 * 1000 * 6);
     expect(incoming()).toEqual([]);
   });
 
@@ -123,7 +124,7 @@ describe('adding frames', () => {
     const frame = (await framesOfJob(test.app, test.jobId)).find((f) => f.name === 'SML_0101.dng')!;
     const tile = (await readTile(test.app, frame, 1, 1))!;
     expect(tile.length).toBe(512 * (1000 - 512) * 6);
-    const proxy = readFileSync(derivedPath(test.app.data, frame.sha256, 'proxy.bin'));
+    const proxy = readFileSync(proxyPath(test.app.data, frame.sha256));
     const at = (512 + 40) * 1500 + 512 + 60;
     expect(tile.readUInt16LE((40 * 512 + 60) * 6)).toBe(proxy.readUInt16LE(at * 6));
     expect(await readTile(test.app, frame, 9, 0)).toBeNull();
@@ -214,8 +215,8 @@ describe('recipes', () => {
     const first = await saveRecipe(test.app, frame.id, frame.version, { lens: { distortion: 80 } });
     expect(first).toEqual({ saved: true, version: 1 });
     const stale = await saveRecipe(test.app, frame.id, frame.version, { lens: { distortion: 10 } });
-    expect(stale).toEqual({ saved: false, version: 1, recipe: { lens: { distortion: 80 } } });
-    expect((await frameById(test.app, frame.id))!.recipe).toEqual({ lens: { distortion: 80 } });
+    expect(stale).toEqual({ saved: false, version: 1, recipe: { version: 2, lens: { distortion: 80 } } });
+    expect((await frameById(test.app, frame.id))!.recipe).toEqual({ version: 2, lens: { distortion: 80 } });
   });
 });
 

@@ -8,8 +8,10 @@ import { type LensProfile, profileTerms } from '../../core/lens/profile.ts';
 import { seededRandom } from '../../scenes/random.ts';
 import { UserError } from '../decode/user-error.ts';
 import { addFrame } from '../frames/add-frame.ts';
-import { frameById, saveRecipe } from '../frames/frame-row.ts';
-import { carryLens, giveProfile, keepForLens } from '../lenses/apply-lens.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
+import { frameById } from '../frames/frame-row.ts';
+import { giveProfile, keepForLens } from '../lenses/apply-lens.ts';
+import { carryStep } from '../recipes/carry-step.ts';
 import {
   duplicateProfile,
   profileById,
@@ -316,12 +318,13 @@ describe('the catalogue', () => {
       }
     ];
     await saveRecipe(test.app, both[1], other.version, { lens: { wave: 1, curves }, lines: { roll: 2 } });
-    expect(await carryLens(test.app, both[0], both)).toBe(1);
+    expect(await carryStep(test.app, 'lens', both[0], both)).toBe(1);
     expect((await frameById(test.app, both[1]))!.recipe).toEqual({
+      version: 2,
       lens: { bow: -3, curves },
       lines: { roll: 2 }
     });
-    await expect(carryLens(test.app, both[0], [])).rejects.toThrow(/at least one other/);
+    await expect(carryStep(test.app, 'lens', both[0], [])).rejects.toThrow(/at least one other/);
     await giveProfile(test.app, test.jobId, both, 'own-12');
     await removeProfile(test.app, 'own-12', true);
     expect((await frameById(test.app, both[0]))!.recipe.lens!.profile).toBe('auto');

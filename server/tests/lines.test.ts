@@ -5,11 +5,12 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { isOfBracket } from '../../core/camera/bracket.ts';
 import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
 import { addFrame } from '../frames/add-frame.ts';
-import { carryLines } from '../frames/carry-lines.ts';
-import { type FrameRow, frameById, saveRecipe } from '../frames/frame-row.ts';
+import { carryStep } from '../recipes/carry-step.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
+import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { trueUpFrame } from '../frames/true-up-frame.ts';
 import { changeJob, validJobChange } from '../jobs/jobs.ts';
-import { validRecipe } from '../recipe/validate.ts';
+import { validRecipe } from '../recipes/validate.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
 
 let test: TestApp;
@@ -61,7 +62,7 @@ describe('frames of a job that trues up on adding', () => {
   it('both: the roll is what plumb and level lines agree on', async () => {
     await changeJob(test.app, test.jobId, { true_up: 'none' });
     const stair = await added('SML_0130.dng');
-    expect(stair.recipe).toEqual({});
+    expect(stair.recipe).toEqual({ version: 2 });
     const said = await trueUpFrame(test.app, stair.id, 'both');
     expect(said.ok).toBe(true);
     const { roll, pitch, yaw } = (await frameById(test.app, stair.id))!.recipe.lines!;
@@ -77,13 +78,13 @@ describe('a correction carried over', () => {
     const { rows } = await test.app.db.query<{ id: string; name: string }>('select id, name from frames');
     const idOf = (name: string): string => rows.find((row) => row.name === name)!.id;
     const from = (await frameById(test.app, idOf('SML_0101.dng')))!;
-    expect(await carryLines(test.app, from.id, [idOf('CPR_0021.dng')])).toBe(1);
+    expect(await carryStep(test.app, 'lines', from.id, [idOf('CPR_0021.dng')])).toBe(1);
     const to = (await frameById(test.app, idOf('CPR_0021.dng')))!;
     expect(to.recipe.lines).toEqual(from.recipe.lines);
-    await expect(carryLines(test.app, from.id, [idOf('SML_0130.dng')])).rejects.toThrow(
+    await expect(carryStep(test.app, 'lines', from.id, [idOf('SML_0130.dng')])).rejects.toThrow(
       /SML_0130.dng has another shape/
     );
-    await expect(carryLines(test.app, from.id, [])).rejects.toThrow(/at least one/);
+    await expect(carryStep(test.app, 'lines', from.id, [])).rejects.toThrow(/at least one/);
   });
 
   it('is offered for exposures of one bracket', () => {

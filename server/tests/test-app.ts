@@ -4,17 +4,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import { inject } from 'vitest';
-import { type App, closeApp, getApp } from '../app.ts';
+import { closeApp, getContext } from '../app.ts';
+import type { Context } from '../context.ts';
 import { createJob } from '../jobs/jobs.ts';
 
 let counter = 0;
 
 export interface TestApp {
-  app: App;
+  app: Context;
   jobId: string;
   /** Stops the app as a clean shutdown does; the database and the folder stay for `reopen`. */
   close(): Promise<void>;
-  reopen(): Promise<App>;
+  reopen(): Promise<Context>;
   remove(): Promise<void>;
 }
 
@@ -27,12 +28,12 @@ export async function openTestApp(data = mkdtempSync(join(tmpdir(), 'line-true-a
   await admin.end();
   process.env.DATABASE_URL = url.replace(/\/[^/]+$/, `/${name}`);
   process.env.LINE_TRUE_DATA = data;
-  const app = await getApp();
+  const app = await getContext();
   return {
     app,
     jobId: await createJob(app, { name: 'Test job' }),
     close: closeApp,
-    reopen: getApp,
+    reopen: getContext,
     async remove() {
       await closeApp();
       rmSync(data, { recursive: true, force: true });

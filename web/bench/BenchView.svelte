@@ -5,7 +5,7 @@
   import { Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
-  import type { FrameEdges } from '$server/frames/prepare-frame.ts';
+  import type { FrameEdges } from '$server/frames/frame-edges.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Histogram } from '../preview/messages.ts';

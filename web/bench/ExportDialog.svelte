@@ -1,118 +1,112 @@
-<!-- Export of this frame: settings, progress with cancel, and the finished pictures with their reports. -->
+<!-- Export of this frame: a delivery of one, by any deliverable; and the pictures made of it so far. -->
 <script lang="ts">
-  import { Button, Checkbox, Input, Label, Modal, Progressbar } from 'flowbite-svelte';
-  import { type ExportSettings, completeExport, exportSchema } from '$core/output/export-schema.ts';
+  import { Button, Modal, Progressbar } from 'flowbite-svelte';
+  import {
+    type Deliverable,
+    completeDeliverable,
+    deliverableFault
+  } from '$core/output/deliverable-schema.ts';
   import { call } from '$lib/call.ts';
-  import type { ExportRow } from '$server/deliveries/exports.ts';
+  import { LOST, hearEvents } from '$lib/hear-events.ts';
+  import type { DeliverableRow } from '$server/deliveries/deliverables.ts';
+  import type { ItemRow } from '$server/deliveries/deliveries.ts';
+  import DeliverableFields from '../deliver/DeliverableFields.svelte';
+  import { bytesText, whatText } from '../deliver/delivery-text.ts';
   import type { Bench } from './bench-state.svelte.ts';
 
   let { bench, open = $bindable() }: { bench: Bench; open: boolean } = $props();
-  const settings = exportSchema.properties;
-  let wanted = $state<ExportSettings>(completeExport({}));
-  let rows = $state<ExportRow[]>([]);
+  const OWN = completeDeliverable({ name: 'Export', quality: 92, pattern: '{frame}', metadata: 'all' });
+  let wanted = $state<Deliverable>(structuredClone(OWN));
+  let known = $state.raw<DeliverableRow[]>([]);
+  let chosen = $state('');
+  let rows = $state.raw<ItemRow[]>([]);
   let error = $state('');
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const busy = $derived(rows.some((row) => row.state === 'queued' || row.state === 'running'));
-
-  async function refresh(): Promise<void> {
-    clearTimeout(timer);
-    try {
-      rows = await call<ExportRow[]>(`/api/frames/${bench.frame.id}/exports`);
-      error = '';
-    } catch (reason) {
-      error = (reason as Error).message;
-    }
-    if (open && (busy || error)) timer = setTimeout(refresh, 300);
-  }
+  const fault = $derived(deliverableFault(wanted));
 
   $effect(() => {
-    if (open) void refresh();
-    return () => clearTimeout(timer);
+    if (!open) return;
+    void call<DeliverableRow[]>('/api/deliverables').then(
+      (found) => (known = found),
+      (reason: Error) => (error = reason.message)
+    );
+    return hearEvents<ItemRow[]>(
+      `/api/frames/${bench.frame.id}/events`,
+      (told) => (rows = told),
+      (isLost) => (error = isLost ? LOST : '')
+    );
   });
+
+  function startFrom(id: string): void {
+    chosen = id;
+    wanted = structuredClone(known.find((row) => row.id === id)?.document ?? OWN);
+  }
 
   async function start(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     error = '';
     try {
       await bench.saver.flush();
-      await call(`/api/frames/${bench.frame.id}/exports`, {
+      await call(`/api/frames/${bench.frame.id}/deliveries`, {
         method: 'POST',
-        body: { ...$state.snapshot(wanted), longEdge: wanted.longEdge || null }
+        body: $state.snapshot(wanted)
       });
-      await refresh();
     } catch (reason) {
       error = (reason as Error).message;
     }
   }
 
-  async function cancel(id: string): Promise<void> {
-    await call(`/api/exports/${id}`, { method: 'DELETE' });
-    await refresh();
-  }
-
-  const sizeText = (row: ExportRow): string =>
-    row.report && row.bytes
-      ? `${row.report.picture.pixels.width} × ${row.report.picture.pixels.height} px, ${(row.bytes / 1e6).toFixed(1)} MB`
-      : '';
+  const act = (row: ItemRow, action: 'cancel' | 'retry'): Promise<void> =>
+    call<void>(`/api/deliveries/${row.delivery_id}`, { method: 'POST', body: { action } }).catch(
+      (reason: Error) => void (error = reason.message)
+    );
+  const address = (row: ItemRow): string => `/api/deliveries/${row.delivery_id}/items/${row.id}`;
 </script>
 
-<Modal title="Export" bind:open size="md" class="export">
+<Modal title="Export" bind:open size="xl" class="export">
   <form onsubmit={start} class="form" aria-label="Export settings">
     <p class="what">
-      JPEG in sRGB, {bench.plan.output.width} × {bench.plan.output.height} px at full size, with a report of its
-      readings.
+      <label class="from"
+        >Settings of
+        <select value={chosen} onchange={(event) => startFrom(event.currentTarget.value)}>
+          <option value="">this export alone</option>
+          {#each known as { id, document } (id)}<option value={id}>{document.name}</option>{/each}
+        </select>
+      </label>
+      <span class="quiet"
+        >{whatText(wanted)}; the crop has {bench.plan.output.width} × {bench.plan.output.height} px at full size.</span
+      >
     </p>
-    <div class="fields">
-      <Label
-        >{settings.quality.label}
-        <Input
-          type="number"
-          size="sm"
-          min={settings.quality.minimum}
-          max={settings.quality.maximum}
-          bind:value={wanted.quality}
-        />
-      </Label>
-      <Label
-        >{settings.longEdge.label} (px)
-        <Input
-          type="number"
-          size="sm"
-          min={settings.longEdge.minimum}
-          placeholder="full size"
-          bind:value={wanted.longEdge as number}
-        />
-      </Label>
-      <Label
-        >{settings.ppi.label} (ppi)
-        <Input
-          type="number"
-          size="sm"
-          min={settings.ppi.minimum}
-          max={settings.ppi.maximum}
-          bind:value={wanted.ppi}
-        />
-      </Label>
+    {#key chosen}<DeliverableFields bind:wanted />{/key}
+    <div class="foot">
+      <Button type="submit" size="sm" color="primary" disabled={fault !== null}>Export picture</Button>
+      {#if error || fault}<p class="error" role="alert">{error || fault}</p>{/if}
     </div>
-    <Checkbox bind:checked={wanted.keepPosition} disabled={!bench.facts.position}>
-      {settings.keepPosition.label}{bench.facts.position ? '' : ' (the file has none)'}
-    </Checkbox>
-    {#if error}<p class="error" role="alert">{error}</p>{/if}
-    <Button type="submit" size="sm" color="primary">Export JPEG</Button>
   </form>
-  <ul class="rows" aria-label="Exports of this frame">
+  <ul class="rows" aria-label="Pictures of this frame">
     {#each rows as row (row.id)}
       <li data-state={row.state}>
         {#if row.state === 'queued' || row.state === 'running'}
           <span class="grow"><Progressbar progress={Math.round(row.progress * 100)} size="h-2" /></span>
           <span>{row.state === 'queued' ? 'waiting' : `${Math.round(row.progress * 100)} %`}</span>
-          <button class="tool" onclick={() => cancel(row.id)}>Cancel</button>
+          <button class="tool" onclick={() => act(row, 'cancel')}>Cancel</button>
         {:else if row.state === 'done'}
-          <span class="grow">{row.file} <span class="quiet">{sizeText(row)}</span></span>
-          <a class="tool" href={`/api/exports/${row.id}/picture`} download>Picture</a>
-          <a class="tool" href={`/api/exports/${row.id}/report`} download>Report</a>
+          <span class="grow"
+            >{row.placed}
+            <span class="quiet">{row.width} × {row.height} px, {bytesText(row.bytes ?? 0)}</span></span
+          >
+          <a class="tool" href={address(row)} download>Picture</a>
+          <a class="tool" href={`${address(row)}/report`} download>Report</a>
         {:else}
-          <span class="grow quiet">{row.state === 'failed' ? row.error : 'Cancelled'}</span>
+          <span class="grow quiet"
+            >{row.file}: {row.state === 'failed'
+              ? row.error
+              : row.state === 'skipped'
+                ? 'exists already'
+                : 'cancelled'}</span
+          >
+          {#if row.state !== 'skipped'}
+            <button class="tool" onclick={() => act(row, 'retry')}>Retry</button>
+          {/if}
         {/if}
       </li>
     {/each}
@@ -124,16 +118,17 @@
     display: flex;
     flex-direction: column;
     gap: 12px;
-    align-items: flex-start;
   }
-  .fields {
-    display: grid;
-    grid-template-columns: repeat(3, 1fr);
+  .what,
+  .from,
+  .foot {
+    display: flex;
+    align-items: center;
     gap: 12px;
   }
   .rows {
     border-top: 1px solid var(--line);
-    max-height: 190px;
+    max-height: 150px;
     overflow-y: auto;
   }
   .rows li {

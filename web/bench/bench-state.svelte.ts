@@ -2,7 +2,7 @@
 import { deliverableSchema } from '$core/output/deliverable-schema.ts';
 import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
-import type { FrameEdges } from '$server/frames/prepare-frame.ts';
+import type { FrameEdges } from '$server/frames/frame-edges.ts';
 import { type Curve, thinned } from '$core/lens/curve.ts';
 import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/lens/step.ts';

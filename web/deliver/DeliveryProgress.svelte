@@ -3,6 +3,7 @@
   import { onMount } from 'svelte';
   import { Modal, Progressbar } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
+  import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { DeliveryAction, DeliveryRow, ItemRow } from '$server/deliveries/deliveries.ts';
   import { bytesText } from './delivery-text.ts';
 
@@ -12,12 +13,10 @@
   }
   let { id, frames }: Props = $props();
   let delivery = $state<DeliveryRow | null>(null);
-  let items = $state<ItemRow[]>([]);
+  let items = $state.raw<ItemRow[]>([]);
   let error = $state('');
   let looked = $state<ItemRow | null>(null);
   let looking = $state(false);
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  let gone = false;
 
   const count = (...states: ItemRow['state'][]): number =>
     items.filter(({ state }) => states.includes(state)).length;
@@ -34,28 +33,25 @@
   /** Rows shown at most: a list of thousands would only be slow. */
   const MOST_ROWS = 300;
 
-  async function refresh(): Promise<void> {
-    clearTimeout(timer);
+  async function act(action: DeliveryAction): Promise<void> {
     try {
-      const answer = await call<{ delivery: DeliveryRow; items: ItemRow[] }>(`/api/deliveries/${id}`);
-      ({ delivery, items } = answer);
+      await call(`/api/deliveries/${id}`, { method: 'POST', body: { action } });
       error = '';
     } catch (reason) {
       error = (reason as Error).message;
     }
-    if (!gone && (open > 0 || error)) timer = setTimeout(refresh, delivery?.paused ? 1500 : 500);
   }
-  async function act(action: DeliveryAction): Promise<void> {
-    await call(`/api/deliveries/${id}`, { method: 'POST', body: { action } });
-    await refresh();
-  }
-  onMount(() => {
-    void refresh();
-    return () => {
-      gone = true;
-      clearTimeout(timer);
-    };
-  });
+  onMount(() =>
+    hearEvents<{ delivery: DeliveryRow; items: ItemRow[]; all: boolean }>(
+      `/api/deliveries/${id}/events`,
+      (told) => {
+        delivery = told.delivery;
+        const changed = new Map(told.items.map((item) => [item.id, item]));
+        items = told.all ? told.items : items.map((item) => changed.get(item.id) ?? item);
+      },
+      (isLost) => (error = isLost ? LOST : '')
+    )
+  );
 
   const stateText = (item: ItemRow): string =>
     ({

@@ -32,7 +32,7 @@ function send(jobId: string, file: File, progress: (sent: number) => void): Prom
   });
 }
 
-export function createUploads(jobId: string, added: () => void) {
+export function createUploads(jobId: string) {
   const list = $state<Upload[]>([]);
   const queue: { upload: Upload; file: File }[] = [];
   let active = 0;
@@ -50,7 +50,6 @@ export function createUploads(jobId: string, added: () => void) {
         upload.state = 'failed';
         upload.error = (error as Error).message;
       }
-      added();
     }
     active--;
   }

@@ -1,5 +1,6 @@
 /** Answers of the server routes: JSON, and errors in words with a fitting status. */
 import { json } from '@sveltejs/kit';
+import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 import { UserError } from '$server/decode/user-error.ts';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
@@ -11,6 +12,7 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   } catch (error) {
     if (error instanceof UserError) return json({ error: error.message }, { status: 422 });
     if (error instanceof SyntaxError) return json({ error: 'The request is not JSON.' }, { status: 400 });
+    if (isDatabaseAway(error)) return json({ error: AWAY }, { status: 503 });
     console.error(error);
     return json(
       { error: 'Something went wrong in Line True. Nothing was changed; try again.' },

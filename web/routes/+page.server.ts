@@ -1,5 +1,5 @@
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { listJobs } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async () => ({ jobs: await listJobs(await getApp()) });
+export const load: PageServerLoad = async () => ({ jobs: await listJobs(await getContext()) });

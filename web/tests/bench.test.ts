@@ -10,9 +10,9 @@ import type { Point } from '../../core/math/frame-geometry.ts';
 import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
-import type { Report } from '../../server/render/report.ts';
-import type { ExportRow } from '../../server/deliveries/exports.ts';
+import type { ItemRow } from '../../server/deliveries/deliveries.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
+import { askForPicture, latestPicture } from './export-picture.ts';
 import { exportedVerticals } from './exported-verticals.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
 import { type Running, newDataFolder, startApp } from './start-app.ts';
@@ -167,14 +167,10 @@ describe('the way from a raw file to a straight picture', () => {
 
   it('exports a picture that is plumb, whole and 4:3 against the truth', async () => {
     await press('Export');
-    await press('Export JPEG');
+    await press('Export picture');
     await page.waitForSelector('li[data-state=done]', { timeout: 60000 });
     const frameId = frameUrl.split('/').pop()!;
-    const [row] = (await (await fetch(`${app.address}/api/frames/${frameId}/exports`)).json()) as ExportRow[];
-    const bytes = Buffer.from(
-      await (await fetch(`${app.address}/api/exports/${row.id}/picture`)).arrayBuffer()
-    );
-    const report = (await (await fetch(`${app.address}/api/exports/${row.id}/report`)).json()) as Report;
+    const { bytes, report } = await latestPicture(app.address, frameId);
     const { data, info } = await sharp(bytes).greyscale().raw().toBuffer({ resolveWithObject: true });
     expect(Math.abs(info.height - (info.width * 3) / 4)).toBeLessThanOrEqual(0.5);
     expect(report.picture.pixels).toEqual({ width: info.width, height: info.height });
@@ -213,17 +209,16 @@ describe('the way from a raw file to a straight picture', () => {
     });
     // The same size again, this time rendered by the server from the raw file.
     await press('Export');
-    await page.locator('::-p-aria(Long edge \\(px\\))').fill(String(Math.max(shown.w, shown.h)));
+    await page.select('form[aria-label="Export settings"] .row:first-child select', 'long');
+    await page.locator('::-p-aria(Edge \\(px\\))').fill(String(Math.max(shown.w, shown.h)));
     await page.locator('::-p-aria(Quality)').fill('100');
-    await press('Export JPEG');
+    await page.select('form[aria-label="Export settings"] .row:nth-child(2) label:last-child select', 'none');
+    await press('Export picture');
     await page.waitForFunction(() => document.querySelectorAll('li[data-state=done]').length === 2, {
       timeout: 60000
     });
     const frameId = frameUrl.split('/').pop()!;
-    const [row] = (await (await fetch(`${app.address}/api/frames/${frameId}/exports`)).json()) as ExportRow[];
-    const bytes = Buffer.from(
-      await (await fetch(`${app.address}/api/exports/${row.id}/picture`)).arrayBuffer()
-    );
+    const { bytes } = await latestPicture(app.address, frameId);
     const { width, height } = await sharp(bytes).metadata();
     expect(Math.abs(width - shown.w) + Math.abs(height - shown.h)).toBeLessThanOrEqual(2);
     const small = await sharp(bytes).resize(shown.w, shown.h, { fit: 'fill' }).raw().toBuffer();
@@ -281,7 +276,7 @@ describe('starting and stopping', () => {
         body: JSON.stringify(body),
         headers: { 'content-type': 'application/json' }
       });
-    const { id: exportId } = (await (await post(`/frames/${frameId}/exports`, {})).json()) as { id: string };
+    await askForPicture(app.address, frameId);
     const { id: jobId } = (await (await post('/jobs', { name: 'Second job' })).json()) as { id: string };
     const bytes = readFileSync(join(inject('photographs'), 'SML_0130.dng'));
     const added = await fetch(api(`/jobs/${jobId}/frames?name=SML_0130.dng`), {
@@ -308,13 +303,13 @@ describe('starting and stopping', () => {
     app = await startApp(data);
     const deadline = Date.now() + 90000;
     for (;;) {
-      const row = (await (await fetch(api(`/exports/${exportId}`))).json()) as ExportRow;
+      const [row] = (await (await fetch(api(`/frames/${frameId}/deliveries`))).json()) as ItemRow[];
       const { frames } = (await (await fetch(api(`/jobs/${jobId}`))).json()) as {
         frames: { name: string; state: string }[];
       };
       if (row.state === 'done' && frames.every((frame) => frame.state === 'ready')) {
         expect(frames.map((frame) => frame.name)).toEqual(['SML_0130.dng']);
-        const picture = Buffer.from(await (await fetch(api(`/exports/${exportId}/picture`))).arrayBuffer());
+        const { bytes: picture } = await latestPicture(app.address, frameId);
         expect((await sharp(picture).stats()).channels.length).toBe(3);
         break;
       }
@@ -322,7 +317,8 @@ describe('starting and stopping', () => {
         throw new Error(`export ${row.state} ${row.error}, frames ${JSON.stringify(frames)}`);
       await new Promise((resolve) => setTimeout(resolve, 300));
     }
-    expect(readdirSync(join(data, 'exports')).filter((name) => name.endsWith('.part'))).toEqual([]);
+    const written = readdirSync(join(data, 'deliveries'), { recursive: true }) as string[];
+    expect(written.filter((name) => name.endsWith('.part'))).toEqual([]);
   });
 
   it('stops everything it started on Ctrl-C', async () => {

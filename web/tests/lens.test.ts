@@ -13,10 +13,10 @@ import type { Recipe } from '../../core/recipe/recipe.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
 import { bowLeft } from '../../scenes/camera/straight-net.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
-import type { Report } from '../../server/render/report.ts';
 import { ENTITY_BOMB, MADE_UP } from '../../server/tests/made-up-calibration.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
+import { exportPicture } from './export-picture.ts';
 import { type Running, newDataFolder, startApp } from './start-app.ts';
 
 let app: Running;
@@ -216,21 +216,7 @@ describe('a lens measured on the chart', () => {
 
   it('is carried into the export and its report', async () => {
     const id = urls['CPR_0014.dng'].split('/').pop()!;
-    const { id: exportId } = (await (
-      await fetch(`${app.address}/api/frames/${id}/exports`, {
-        method: 'POST',
-        body: '{}',
-        headers: { 'content-type': 'application/json' }
-      })
-    ).json()) as { id: string };
-    let state = '';
-    while (state !== 'done') {
-      await new Promise((resolve) => setTimeout(resolve, 200));
-      state = ((await (await fetch(`${app.address}/api/exports/${exportId}`)).json()) as { state: string })
-        .state;
-      expect(['queued', 'running', 'done']).toContain(state);
-    }
-    const report = (await (await fetch(`${app.address}/api/exports/${exportId}/report`)).json()) as Report;
+    const { report } = await exportPicture(app.address, id);
     expect(report.lens.profile!.lens).toMatch(/Brindle/);
     expect(report.readings.fringe!.worst).toBeLessThan(0.3);
     expect(report.readings.falloff).toBeCloseTo(0, 6);

@@ -5,8 +5,8 @@ import type { Recipe } from '../../core/recipe/recipe.ts';
 import { type Point, fieldToSensor } from '../../core/math/frame-geometry.ts';
 import { projectPoint } from '../../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
-import type { Report } from '../../server/render/report.ts';
 import sharp from 'sharp';
+import { exportPicture } from './export-picture.ts';
 import { exportedVerticals } from './exported-verticals.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
@@ -228,18 +228,7 @@ describe('truing up by itself', () => {
   });
 
   it('exports what was found, taken out, drawn and trued up, plumb against the truth', async () => {
-    const post = await fetch(`${app.address}/api/frames/${ids['SML_0101.dng']}/exports`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: '{}'
-    });
-    const { id } = (await post.json()) as { id: string };
-    const url = `${app.address}/api/exports/${id}`;
-    await expect
-      .poll(async () => ((await (await fetch(url)).json()) as { state: string }).state, { timeout: 60000 })
-      .toBe('done');
-    const report = (await (await fetch(`${url}/report`)).json()) as Report;
-    const bytes = Buffer.from(await (await fetch(`${url}/picture`)).arrayBuffer());
+    const { report, bytes } = await exportPicture(app.address, ids['SML_0101.dng'], { quality: 92 });
     const { data, info } = await sharp(bytes).greyscale().raw().toBuffer({ resolveWithObject: true });
     const setup = setupAt(DEMO_FRAMES[0], 1500);
     const long = exportedVerticals({ ...info, data }, report, setup, DEMO_FRAMES[0].scene().edges).filter(

@@ -1,18 +1,18 @@
 import { error } from '@sveltejs/kit';
 import { exposureOf } from '$core/camera/bracket.ts';
 import { isId } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { frameById, framesOfJob } from '$server/frames/frame-row.ts';
 import { choiceFor } from '$server/lenses/lens-choice.ts';
 import { jobById } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params }) => {
-  const app = await getApp();
-  const frame = isId(params.frame) ? await frameById(app, params.frame) : null;
+  const context = await getContext();
+  const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
   if (!frame) error(404, 'This frame no longer exists.');
-  const job = await jobById(app, frame.job_id);
-  const frames = await framesOfJob(app, frame.job_id);
+  const job = await jobById(context, frame.job_id);
+  const frames = await framesOfJob(context, frame.job_id);
   const ready = frames
     .filter((other) => other.state === 'ready')
     .map(({ id, name, facts }) => ({
@@ -23,6 +23,6 @@ export const load: PageServerLoad = async ({ params }) => {
       taken: facts?.taken ?? null,
       exposure: facts && exposureOf(facts)
     }));
-  const choice = frame.facts ? await choiceFor(app, frame.facts, frame.recipe.lens?.profile) : null;
+  const choice = frame.facts ? await choiceFor(context, frame.facts, frame.recipe.lens?.profile) : null;
   return { frame, job: job!, ready, choice };
 };

@@ -1,22 +1,38 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
-  import { untrack } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
   import FindLensDialog from '../../../bench/FindLensDialog.svelte';
   import MeasureDialog from '../../../jobs/MeasureDialog.svelte';
   import { call } from '$lib/call.ts';
+  import { LOST, hearEvents } from '$lib/hear-events.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import TopBand from '../../../jobs/TopBand.svelte';
   import { droppedFiles } from '../../../jobs/dropped-files.ts';
   import { createUploads } from '../../../jobs/uploads.svelte.ts';
   import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
+  import type { FrameCard } from '$server/frames/frame-card.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { PageProps } from './$types';
 
   let { data }: PageProps = $props();
-  const uploads = createUploads(
-    untrack(() => data.job.id),
-    () => void invalidateAll()
+  const jobId = untrack(() => data.job.id);
+  let cards = $state.raw<FrameCard[]>(untrack(() => data.cards));
+  let lost = $state(false);
+  const uploads = createUploads(jobId);
+  /** Frames in the order that the server lists them in. */
+  const inOrder = (a: FrameCard, b: FrameCard): number =>
+    a.frame.name < b.frame.name ? -1 : a.frame.name > b.frame.name ? 1 : 0;
+  onMount(() =>
+    hearEvents<{ cards: FrameCard[]; all: boolean }>(
+      `/api/jobs/${jobId}/events`,
+      (told) => {
+        const changed = new Set(told.cards.map(({ frame }) => frame.id));
+        const others = told.all ? [] : cards.filter(({ frame }) => !changed.has(frame.id));
+        cards = [...others, ...told.cards].sort(inOrder);
+      },
+      (isLost) => (lost = isLost)
+    )
   );
   let over = $state(false);
   const chosen = new SvelteSet<string>();
@@ -26,18 +42,15 @@
   let said = $state('');
   let onlyLook = $state(false);
   const shown = $derived(
-    data.frames.filter(
-      (frame) =>
-        (!onlyWithout || (frame.facts && data.lenses[frame.id] === null)) &&
-        (!onlyLook || frame.id in data.look)
+    cards.filter(
+      ({ frame, lens, look }) =>
+        (!onlyWithout || (frame.facts && lens === null)) && (!onlyLook || look !== null)
     )
   );
-  const looks = $derived(Object.keys(data.look).length);
-  const without = $derived(
-    data.frames.filter((frame) => frame.facts && data.lenses[frame.id] === null).length
-  );
+  const looks = $derived(cards.filter(({ look }) => look !== null).length);
+  const without = $derived(cards.filter(({ frame, lens }) => frame.facts && lens === null).length);
   const chosenFrames = $derived(
-    data.frames.filter((frame) => chosen.has(frame.id) && frame.state === 'ready')
+    cards.map(({ frame }) => frame).filter(({ id, state }) => chosen.has(id) && state === 'ready')
   );
 
   async function give(profile: string): Promise<void> {
@@ -47,7 +60,6 @@
         body: { frames: [...chosen], profile }
       });
       said = `${frames} ${frames === 1 ? 'frame has' : 'frames have'} it now.`;
-      await invalidateAll();
     } catch (reason) {
       said = (reason as Error).message;
     }
@@ -70,7 +82,6 @@
         left++;
         said = (reason as Error).message;
       }
-      await invalidateAll();
     }
     truing = '';
     said =
@@ -91,13 +102,6 @@
   let files: HTMLInputElement;
   let folder: HTMLInputElement;
 
-  const waiting = $derived(data.frames.some((frame) => frame.state === 'preparing'));
-  $effect(() => {
-    if (!waiting) return;
-    const timer = setInterval(() => void invalidateAll(), 700);
-    return () => clearInterval(timer);
-  });
-
   function take(input: HTMLInputElement): void {
     uploads.add([...(input.files ?? [])]);
     input.value = '';
@@ -111,7 +115,6 @@
 
   async function remove(frame: FrameRow): Promise<void> {
     await call(`/api/frames/${frame.id}`, { method: 'DELETE' });
-    await invalidateAll();
   }
 
   const stateText = (frame: FrameRow): string => {
@@ -122,10 +125,8 @@
     ].filter(Boolean);
     return done.length > 0 ? done.join(', ') : frame.version > 0 ? 'in work' : 'new';
   };
-  const plumbText = (frame: FrameRow): string | null => {
-    const reading = data.plumb[frame.id];
-    return typeof reading === 'number' ? `plumb ${reading.toFixed(2)}°` : null;
-  };
+  const plumbText = ({ plumb }: FrameCard): string | null =>
+    plumb === null ? null : `plumb ${plumb.toFixed(2)}°`;
   const words = {
     waiting: 'waiting',
     sending: 'sending',
@@ -204,13 +205,14 @@
       <button class="tool" onclick={uploads.clear}>Clear the list</button>
     </section>
   {/if}
-  {#if data.frames.length > 0}
+  {#if lost}<p class="bad" role="alert">{LOST}</p>{/if}
+  {#if cards.length > 0}
     <div class="batch" role="toolbar" aria-label="Chosen frames">
       <label>
         <input
           type="checkbox"
-          checked={shown.length > 0 && shown.every((frame) => chosen.has(frame.id))}
-          onchange={(e) => shown.forEach((frame) => toggle(frame.id, e.currentTarget.checked))}
+          checked={shown.length > 0 && shown.every(({ frame }) => chosen.has(frame.id))}
+          onchange={(e) => shown.forEach(({ frame }) => toggle(frame.id, e.currentTarget.checked))}
         />
         {chosen.size === 0 ? 'Choose all' : `${chosen.size} chosen`}
       </label>
@@ -247,7 +249,8 @@
     </div>
   {/if}
   <ul class="frames">
-    {#each shown as frame (frame.id)}
+    {#each shown as card (card.frame.id)}
+      {@const { frame } = card}
       <li class="frame" data-state={frame.state}>
         {#if frame.state === 'ready' && frame.facts}
           <input
@@ -265,23 +268,21 @@
               <span class="line"
                 ><strong>{frame.name}</strong><span class="state">{stateText(frame)}</span></span
               >
-              {#if data.look[frame.id]}
-                <span class="bad">{data.look[frame.id]}</span>
+              {#if card.look}
+                <span class="bad">{card.look}</span>
               {:else if frame.lines_said}
                 <span>{frame.lines_said.said}</span>
               {/if}
               <span class="line">
                 <span>{cameraText(frame.facts)}</span>
-                {#if plumbText(frame)}
-                  <span class="quiet" class:bad={frame.id in data.look}>{plumbText(frame)}</span>
+                {#if plumbText(card)}
+                  <span class="quiet" class:bad={card.look !== null}>{plumbText(card)}</span>
                 {/if}
               </span>
               <span>{lensText(frame.facts)}</span>
               <span class="line quiet">
                 <span>{exposureText(frame.facts)}</span>
-                <span class:bad={data.lenses[frame.id] === null}
-                  >{data.lenses[frame.id] ?? 'no lens profile'}</span
-                >
+                <span class:bad={card.lens === null}>{card.lens ?? 'no lens profile'}</span>
               </span>
             </span>
           </a>
@@ -298,7 +299,7 @@
       </li>
     {/each}
   </ul>
-  {#if data.frames.length === 0 && uploads.list.length === 0}
+  {#if cards.length === 0 && uploads.list.length === 0}
     <p class="empty quiet">This job has no frames yet.</p>
   {/if}
 </main>

@@ -1,8 +1,9 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { readJson } from '$lib/read-json.ts';
+import { getContext } from '$server/app.ts';
 import { type DeliveryAction, actOnDelivery, deliveryById, itemsOf } from '$server/deliveries/deliveries.ts';
-import { validator } from '$server/recipe/validate.ts';
+import { validator } from '$server/recipes/validate.ts';
 import type { RequestHandler } from './$types';
 
 const validAction = validator<{ action: DeliveryAction }>(
@@ -18,15 +19,15 @@ const validAction = validator<{ action: DeliveryAction }>(
 
 export const GET: RequestHandler = ({ params }) =>
   answer(async () => {
-    const app = await getApp();
-    const delivery = isId(params.delivery) ? await deliveryById(app, params.delivery) : null;
-    return delivery ? json({ delivery, items: await itemsOf(app, delivery.id) }) : notFound('delivery');
+    const context = await getContext();
+    const delivery = isId(params.delivery) ? await deliveryById(context, params.delivery) : null;
+    return delivery ? json({ delivery, items: await itemsOf(context, delivery.id) }) : notFound('delivery');
   });
 
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.delivery)) return notFound('delivery');
-    const { action } = validAction(await request.json());
-    await actOnDelivery(await getApp(), params.delivery, action);
+    const { action } = validAction(await readJson(request));
+    await actOnDelivery(await getContext(), params.delivery, action);
     return json({});
   });

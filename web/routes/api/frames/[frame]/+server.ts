@@ -1,8 +1,9 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
-import { frameById, nameRoom } from '$server/frames/frame-row.ts';
-import { validator } from '$server/recipe/validate.ts';
+import { readJson } from '$lib/read-json.ts';
+import { getContext } from '$server/app.ts';
+import { frameById, nameRoom, removeFrame } from '$server/frames/frame-row.ts';
+import { validator } from '$server/recipes/validate.ts';
 import type { RequestHandler } from './$types';
 
 const validChange = validator<{ room: string }>(
@@ -18,8 +19,8 @@ const validChange = validator<{ room: string }>(
 
 export const GET: RequestHandler = ({ params }) =>
   answer(async () => {
-    const app = await getApp();
-    const frame = isId(params.frame) ? await frameById(app, params.frame) : null;
+    const context = await getContext();
+    const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
     if (!frame) return notFound('frame');
     return json({ frame });
   });
@@ -27,8 +28,7 @@ export const GET: RequestHandler = ({ params }) =>
 /** Takes the frame out of its job. The original stays in the store. */
 export const DELETE: RequestHandler = ({ params }) =>
   answer(async () => {
-    const app = await getApp();
-    if (isId(params.frame)) await app.db.query('delete from frames where id = $1', [params.frame]);
+    if (isId(params.frame)) await removeFrame(await getContext(), params.frame);
     return json({});
   });
 
@@ -36,6 +36,6 @@ export const DELETE: RequestHandler = ({ params }) =>
 export const PATCH: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.frame)) return notFound('frame');
-    await nameRoom(await getApp(), params.frame, validChange(await request.json()).room);
+    await nameRoom(await getContext(), params.frame, validChange(await readJson(request)).room);
     return json({});
   });

@@ -1,6 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { answer, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { readJson } from '$lib/read-json.ts';
+import { getContext } from '$server/app.ts';
 import {
   duplicateProfile,
   profileById,
@@ -12,20 +13,20 @@ import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ params }) =>
   answer(async () => {
-    const app = await getApp();
-    const found = await profileById(app, params.lens);
-    return found ? json({ ...found, usage: await profileUsage(app, params.lens) }) : notFound('profile');
+    const context = await getContext();
+    const found = await profileById(context, params.lens);
+    return found ? json({ ...found, usage: await profileUsage(context, params.lens) }) : notFound('profile');
   });
 
 export const PUT: RequestHandler = ({ params, request }) =>
-  answer(async () => json(await saveProfile(await getApp(), params.lens, await request.json())));
+  answer(async () => json(await saveProfile(await getContext(), params.lens, await readJson(request))));
 
 /** Duplicates the profile. */
 export const POST: RequestHandler = ({ params }) =>
-  answer(async () => json(await duplicateProfile(await getApp(), params.lens), { status: 201 }));
+  answer(async () => json(await duplicateProfile(await getContext(), params.lens), { status: 201 }));
 
 export const DELETE: RequestHandler = ({ params, url }) =>
   answer(async () => {
-    await removeProfile(await getApp(), params.lens, url.searchParams.get('force') === 'yes');
+    await removeProfile(await getContext(), params.lens, url.searchParams.get('force') === 'yes');
     return json({});
   });

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { isId } from '$lib/answer.ts';
 import { completeRecipe } from '$core/recipe/recipe.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { listDeliverables } from '$server/deliveries/deliverables.ts';
 import { deliveriesOfJob } from '$server/deliveries/deliveries.ts';
 import { deliveryFolder } from '$server/deliveries/delivery-folder.ts';
@@ -10,10 +10,10 @@ import { jobById } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params }) => {
-  const app = await getApp();
-  const job = isId(params.job) ? await jobById(app, params.job) : null;
+  const context = await getContext();
+  const job = isId(params.job) ? await jobById(context, params.job) : null;
   if (!job) error(404, 'This job no longer exists.');
-  const frames = (await framesOfJob(app, job.id))
+  const frames = (await framesOfJob(context, job.id))
     .filter(({ state }) => state === 'ready')
     .map(({ id, name, room, version, recipe }) => {
       const { crop } = completeRecipe(recipe);
@@ -22,8 +22,8 @@ export const load: PageServerLoad = async ({ params }) => {
   return {
     job,
     frames,
-    deliverables: await listDeliverables(app),
-    deliveries: await deliveriesOfJob(app, job.id),
-    folder: deliveryFolder(app.deliveries, job)
+    deliverables: await listDeliverables(context),
+    deliveries: await deliveriesOfJob(context, job.id),
+    folder: deliveryFolder(context.deliveries, job)
   };
 };

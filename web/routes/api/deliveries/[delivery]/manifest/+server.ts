@@ -1,5 +1,5 @@
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { finishedItems, manifestCsv, manifestJson } from '$server/deliveries/manifest.ts';
 import type { RequestHandler } from './$types';
 
@@ -7,7 +7,7 @@ import type { RequestHandler } from './$types';
 export const GET: RequestHandler = ({ params, url }) =>
   answer(async () => {
     if (!isId(params.delivery)) return notFound('delivery');
-    const entries = await finishedItems(await getApp(), params.delivery);
+    const entries = await finishedItems(await getContext(), params.delivery);
     const asJson = url.searchParams.get('format') === 'json';
     return new Response(asJson ? manifestJson(entries) : manifestCsv(entries), {
       headers: {

@@ -1,14 +1,16 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
-import { readEdges } from '$server/frames/prepare-frame.ts';
+import { type FrameEdges, keptEdges } from '$server/frames/frame-edges.ts';
 import type { RequestHandler } from './$types';
 
 /** Strong edges with the offsets of red and blue, as measured when the frame was added. */
 export const GET: RequestHandler = ({ params }) =>
   answer(async () => {
-    const app = await getApp();
-    const frame = isId(params.frame) ? await frameById(app, params.frame) : null;
-    return frame ? json(await readEdges(app, frame.sha256)) : notFound('frame');
+    const context = await getContext();
+    const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
+    if (!frame) return notFound('frame');
+    const none: FrameEdges = { edges: [], lateral: null, reason: 'The edges were not measured.' };
+    return json((await keptEdges(context, frame.sha256)) ?? none);
   });

@@ -1,10 +1,11 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { readJson } from '$lib/read-json.ts';
+import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
 import { keepForLens } from '$server/lenses/apply-lens.ts';
 import { choiceFor } from '$server/lenses/lens-choice.ts';
-import { validator } from '$server/recipe/validate.ts';
+import { validator } from '$server/recipes/validate.ts';
 import type { RequestHandler } from './$types';
 
 const validKept = validator<{ profile: string | null }>(
@@ -21,16 +22,16 @@ const validKept = validator<{ profile: string | null }>(
 /** Candidates for the frame's lens; `named` is a profile that must be among them. */
 export const GET: RequestHandler = ({ params, url }) =>
   answer(async () => {
-    const app = await getApp();
-    const frame = isId(params.frame) ? await frameById(app, params.frame) : null;
+    const context = await getContext();
+    const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
     if (!frame?.facts) return notFound('frame');
-    return json(await choiceFor(app, frame.facts, url.searchParams.get('named') ?? 'auto'));
+    return json(await choiceFor(context, frame.facts, url.searchParams.get('named') ?? 'auto'));
   });
 
 /** Remembers { profile } for the frame's body and lens text, for all frames that say the same; null forgets. */
 export const PUT: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.frame)) return notFound('frame');
-    const { profile } = validKept(await request.json());
-    return json({ frames: await keepForLens(await getApp(), params.frame, profile) });
+    const { profile } = validKept(await readJson(request));
+    return json({ frames: await keepForLens(await getContext(), params.frame, profile) });
   });

@@ -1,17 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import { answer, fixedBytes, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
-import { derivedPath } from '$server/frames/prepare-frame.ts';
+import { proxyPath } from '$server/frames/proxy.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ params }) =>
   answer(async () => {
-    const app = await getApp();
-    const frame = isId(params.frame) ? await frameById(app, params.frame) : null;
+    const context = await getContext();
+    const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
     if (!frame || frame.state !== 'ready') return notFound('frame');
-    return fixedBytes(
-      await readFile(derivedPath(app.data, frame.sha256, 'proxy.bin')),
-      'application/octet-stream'
-    );
+    return fixedBytes(await readFile(proxyPath(context.data, frame.sha256)), 'application/octet-stream');
   });

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { TRUE_UP_MODES } from '$core/lines/solve-rotation.ts';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { UserError } from '$server/decode/user-error.ts';
 import { trueUpFrame } from '$server/frames/true-up-frame.ts';
 import type { RequestHandler } from './$types';
@@ -13,5 +13,5 @@ export const POST: RequestHandler = ({ params, url }) =>
     const asked = url.searchParams.get('mode') ?? 'verticals';
     const mode = TRUE_UP_MODES.find((known) => known === asked);
     if (!mode) throw new UserError(`There is no mode "${asked}": ${TRUE_UP_MODES.join(', ')}.`);
-    return json(await trueUpFrame(await getApp(), params.frame, mode));
+    return json(await trueUpFrame(await getContext(), params.frame, mode));
   });

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { MOST_BYTES } from '$server/decode/decode-file.ts';
 import { UserError } from '$server/decode/user-error.ts';
 import { addFrame } from '$server/frames/add-frame.ts';
@@ -20,7 +20,7 @@ export const POST: RequestHandler = ({ params, request, url }) =>
     if (!request.body) throw new UserError('This file is empty. Copy it from the card again.');
     const body = request.body as unknown as AsyncIterable<Uint8Array>;
     const added = await addFrame(
-      await getApp(),
+      await getContext(),
       params.job,
       url.searchParams.get('name') ?? '',
       body,

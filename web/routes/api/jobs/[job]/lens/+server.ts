@@ -1,8 +1,9 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { readJson } from '$lib/read-json.ts';
+import { getContext } from '$server/app.ts';
 import { giveProfile } from '$server/lenses/apply-lens.ts';
-import { validator } from '$server/recipe/validate.ts';
+import { validator } from '$server/recipes/validate.ts';
 import type { RequestHandler } from './$types';
 
 const validGift = validator<{ frames: string[]; profile: string }>(
@@ -23,6 +24,6 @@ const validGift = validator<{ frames: string[]; profile: string }>(
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.job)) return notFound('job');
-    const { frames, profile } = validGift(await request.json());
-    return json({ frames: await giveProfile(await getApp(), params.job, frames.filter(isId), profile) });
+    const { frames, profile } = validGift(await readJson(request));
+    return json({ frames: await giveProfile(await getContext(), params.job, frames.filter(isId), profile) });
   });

@@ -2,7 +2,7 @@ import { createReadStream } from 'node:fs';
 import { Readable } from 'node:stream';
 import sharp from 'sharp';
 import { answer, fixedBytes, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { picturePath } from '$server/deliveries/delivery-files.ts';
 import type { RequestHandler } from './$types';
 
@@ -12,7 +12,7 @@ const SMALL = 1100;
 /** The picture itself, or with ?small a JPEG of it to look at. */
 export const GET: RequestHandler = ({ params, url }) =>
   answer(async () => {
-    const found = isId(params.item) ? await picturePath(await getApp(), params.item) : null;
+    const found = isId(params.item) ? await picturePath(await getContext(), params.item) : null;
     if (!found) return notFound('picture');
     if (url.searchParams.has('small')) {
       const edge = Number(url.searchParams.get('small')) || SMALL;

@@ -1,9 +1,10 @@
 import { json } from '@sveltejs/kit';
+import { stepByName } from '$core/recipe/steps.ts';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
-import { carryLines } from '$server/frames/carry-lines.ts';
-import { carryLens } from '$server/lenses/apply-lens.ts';
-import { validator } from '$server/recipe/validate.ts';
+import { readJson } from '$lib/read-json.ts';
+import { getContext } from '$server/app.ts';
+import { carryStep } from '$server/recipes/carry-step.ts';
+import { validator } from '$server/recipes/validate.ts';
 import type { RequestHandler } from './$types';
 
 const validTargets = validator<{ to: string[] }>(
@@ -17,12 +18,12 @@ const validTargets = validator<{ to: string[] }>(
   'list of frames'
 );
 
-/** Carries a step of the frame (lens or lines) over to others of its job. */
+/** Carries a step of the frame over to others of its job. */
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.frame)) return notFound('frame');
-    const carry = { lens: carryLens, lines: carryLines }[params.step];
-    if (!carry) return notFound('step');
-    const { to } = validTargets(await request.json());
-    return json({ frames: await carry(await getApp(), params.frame, to.filter(isId)) });
+    const step = stepByName(params.step);
+    if (!step) return notFound('step');
+    const { to } = validTargets(await readJson(request));
+    return json({ frames: await carryStep(await getContext(), step.name, params.frame, to.filter(isId)) });
   });

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { measureFrame } from '$server/lenses/measure-lens.ts';
 import type { RequestHandler } from './$types';
 
@@ -9,5 +9,5 @@ export const POST: RequestHandler = ({ params }) =>
   answer(async () => {
     const { frame, kind } = params;
     if (!isId(frame) || (kind !== 'chart' && kind !== 'flat')) return notFound('frame');
-    return json(await measureFrame(await getApp(), frame, kind));
+    return json(await measureFrame(await getContext(), frame, kind));
   });

@@ -1,7 +1,8 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
+import { readJson } from '$lib/read-json.ts';
 import { readPicks } from '$lib/delivery-picks.ts';
-import { getApp } from '$server/app.ts';
+import { getContext } from '$server/app.ts';
 import { planDelivery } from '$server/deliveries/deliveries.ts';
 import type { RequestHandler } from './$types';
 
@@ -9,6 +10,6 @@ import type { RequestHandler } from './$types';
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () =>
     isId(params.job)
-      ? json(await planDelivery(await getApp(), params.job, readPicks(await request.json())))
+      ? json(await planDelivery(await getContext(), params.job, readPicks(await readJson(request))))
       : notFound('job')
   );

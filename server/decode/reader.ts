@@ -1,0 +1,194 @@
+/**
+ * Files are read in processes of their own, within limits of time and memory. What a damaged file can do to the libraries
+ * that read it (counts of entries that claim gigabytes, loops without end) ends such a process, and is told of the file.
+ */
+import { type ChildProcess, fork } from 'node:child_process';
+import { open, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import pLimit from 'p-limit';
+import { ROOT } from '../paths.ts';
+import { lentUint16 } from '../render/lent-memory.ts';
+import type { Decoded } from './decode-file.ts';
+import type { ReadAnswer, ReadTask } from './read-file.ts';
+import { UserError } from './user-error.ts';
+
+export interface ReadFile {
+  /** Its pixels are in shared memory, the caller's to give back. */
+  decoded: Decoded;
+  sha256: string;
+}
+
+export interface Reader {
+  read(path: string, name: string, signal?: AbortSignal): Promise<ReadFile>;
+  close(): void;
+}
+
+export interface ReaderLimits {
+  /** Readers at once. */
+  most?: number;
+  /** Seconds that one file may take. */
+  seconds?: number;
+  /** Bytes that a reader may take up. */
+  bytes?: number;
+}
+
+/** Megabytes of JavaScript's own memory; pixels lie outside of it. */
+const HEAP = 1024;
+/** Milliseconds between two looks at a reader's memory, and without work after which one ends. */
+const LOOK = 200;
+const IDLE = 30_000;
+/** A file that ends its readers this often is left alone. */
+const MOST_DEATHS = 2;
+
+/** The reader ended, or was ended, while it read. */
+class ReaderDied extends Error {}
+
+/** Resident bytes of a process, where the system tells them. */
+async function residentBytes(pid: number): Promise<number> {
+  const text = await readFile(`/proc/${pid}/statm`, 'utf8').catch(() => '0 0');
+  return Number(text.split(' ')[1]) * 4096;
+}
+
+function startReader(): Promise<ChildProcess> {
+  const child = fork(join(ROOT, 'server/decode/reader-entry.mjs'), {
+    serialization: 'advanced',
+    execArgv: ['--no-warnings', `--max-old-space-size=${HEAP}`],
+    // What a dying process says of itself is of use to nobody here.
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc']
+  });
+  return new Promise((resolve, reject) => {
+    const ended = (): void => reject(new ReaderDied('It did not start.'));
+    child.once('message', () => {
+      child.off('exit', ended);
+      resolve(child);
+    });
+    child.once('exit', ended);
+    child.once('error', reject);
+  });
+}
+
+/** One task in a running reader. */
+function ask(
+  child: ChildProcess,
+  task: ReadTask,
+  { seconds, bytes }: Required<ReaderLimits>,
+  signal?: AbortSignal
+): Promise<ReadAnswer> {
+  return new Promise((resolve, reject) => {
+    const watch = setInterval(() => {
+      void residentBytes(child.pid!).then((taken) => taken > bytes && child.kill('SIGKILL'));
+    }, LOOK);
+    const late = setTimeout(() => child.kill('SIGKILL'), seconds * 1000);
+    const stop = (): void => void child.kill('SIGKILL');
+    const settle = (): void => {
+      clearInterval(watch);
+      clearTimeout(late);
+      signal?.removeEventListener('abort', stop);
+      child.off('exit', died);
+      child.off('message', hear);
+    };
+    const died = (): void => {
+      settle();
+      reject(signal?.aborted ? signal.reason : new ReaderDied('It ended while it read.'));
+    };
+    const hear = (message: { answer?: ReadAnswer; failed?: string }): void => {
+      settle();
+      if (message.answer) resolve(message.answer);
+      else reject(new Error(message.failed));
+    };
+    child.once('exit', died);
+    child.once('message', hear);
+    signal?.addEventListener('abort', stop, { once: true });
+    child.send(task, (error) => error && died());
+  });
+}
+
+/** The pixels' numbers from the file that they were written to. */
+async function readPixels(path: string, values: number): Promise<Uint16Array<ArrayBuffer>> {
+  const out = lentUint16(values);
+  const bytes = new Uint8Array(out.buffer, out.byteOffset, out.byteLength);
+  const file = await open(path, 'r');
+  try {
+    for (let at = 0; at < bytes.length;) {
+      const { bytesRead } = await file.read(bytes, at, bytes.length - at, at);
+      if (bytesRead === 0) throw new Error('The pixels of a file came cut short.');
+      at += bytesRead;
+    }
+  } finally {
+    await file.close();
+  }
+  return out;
+}
+
+let counter = 0;
+
+export function createReader(given: ReaderLimits = {}): Reader {
+  const limits = { most: 2, seconds: 120, bytes: 5e9, ...given };
+  const turns = pLimit(limits.most);
+  const resting = new Map<ChildProcess, NodeJS.Timeout>();
+  const working = new Set<ChildProcess>();
+  let closed = false;
+
+  async function take(): Promise<ChildProcess> {
+    for (const [child, timer] of resting) {
+      clearTimeout(timer);
+      resting.delete(child);
+      if (child.exitCode === null && child.signalCode === null) return child;
+    }
+    return startReader();
+  }
+
+  function rest(child: ChildProcess): void {
+    if (closed || child.exitCode !== null || child.signalCode !== null) return void child.kill('SIGKILL');
+    const timer = setTimeout(() => {
+      resting.delete(child);
+      child.kill('SIGKILL');
+    }, IDLE).unref();
+    resting.set(child, timer);
+  }
+
+  async function readOnce(path: string, name: string, signal?: AbortSignal): Promise<ReadFile> {
+    signal?.throwIfAborted();
+    const pixels = join(tmpdir(), `line-true-${process.pid}-${++counter}.pixels`);
+    const child = await take();
+    working.add(child);
+    // A reader at work keeps nobody from ending.
+    child.unref();
+    try {
+      const answer = await ask(child, { path, name, pixels }, limits, signal);
+      if ('refused' in answer) throw new UserError(answer.refused);
+      const { decoded, values, sha256 } = answer;
+      const data = await readPixels(pixels, values);
+      if (decoded.kind === 'mosaic') decoded.mosaic.data = data;
+      else decoded.data = data;
+      return { decoded, sha256 };
+    } finally {
+      working.delete(child);
+      rest(child);
+      await rm(pixels, { force: true });
+    }
+  }
+
+  return {
+    read: (path, name, signal) =>
+      turns(async () => {
+        for (let deaths = 1; ; deaths++) {
+          try {
+            return await readOnce(path, name, signal);
+          } catch (error) {
+            if (!(error instanceof ReaderDied)) throw error;
+            if (deaths === MOST_DEATHS)
+              throw new UserError(
+                'Reading this file broke off twice, by all the memory or time that it asked for: it is damaged and is left alone. Copy it from the card again.'
+              );
+          }
+        }
+      }),
+    close() {
+      closed = true;
+      for (const child of [...resting.keys(), ...working]) child.kill('SIGKILL');
+      resting.clear();
+    }
+  };
+}

@@ -1,0 +1,238 @@
+/** Makes all pictures of one frame for a delivery: unpacked and developed once, however many there are. */
+import { parse } from 'node:path';
+import type { Deliverable } from '../../core/output/deliverable-schema.ts';
+import { nameKey } from '../../core/output/file-name.ts';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
+import type { Context } from '../context.ts';
+import { isDatabaseAway } from '../database/away.ts';
+import { UserError } from '../decode/user-error.ts';
+import { keptEdges } from '../frames/frame-edges.ts';
+import { type FrameRow, frameById } from '../frames/frame-row.ts';
+import { type Job, jobById } from '../jobs/jobs.ts';
+import { choiceFor } from '../lenses/lens-choice.ts';
+import { originalPath } from '../originals/store-original.ts';
+import { removeHalfWritten, writeWhole } from '../originals/write-whole.ts';
+import { readRecipe } from '../recipes/read-recipe.ts';
+import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
+import type { Rights } from '../render/xmp.ts';
+import type { Work } from '../work/engine.ts';
+import { deliveryFolder, pathInFolder, placeFile } from './delivery-folder.ts';
+import { AT_ONCE, type Begin, keepInHand } from './in-hand.ts';
+import { pictureRequest } from './picture-request.ts';
+
+interface Item {
+  id: string;
+  deliverable: Deliverable;
+  recipe: PartialRecipe;
+  rights: Rights;
+  file: string;
+  placed: string | null;
+}
+
+/** Least time between two progress figures written to the database, in milliseconds. */
+const PROGRESS_EVERY = 200;
+/** A frame whose pictures were broken off this often, by whatever ended the process, is left alone. */
+const MOST_TRIES = 6;
+
+/** What making the pictures of one frame is about. */
+interface Run {
+  context: Context;
+  deliveryId: string;
+  frame: FrameRow;
+  job: Job;
+  folder: string;
+  /** Ends all of it: the claim was lost, or the process ends. */
+  signal: AbortSignal;
+  /** Ends single pictures. */
+  making: Map<string, AbortController>;
+}
+
+const tell = ({ context, deliveryId, frame }: Run, item: string): Promise<void> =>
+  context.notices.tell({ delivery: deliveryId, frame: frame.id, item });
+
+/** What an earlier run left in the middle begins anew, without what it left half written. */
+async function beginAnew({ context, deliveryId, frame, folder }: Run): Promise<void> {
+  const { rows } = await context.db.query<{ placed: string | null }>(
+    `update delivery_items set state = 'queued', progress = 0
+     where delivery_id = $1 and frame_id = $2 and state = 'running' returning placed`,
+    [deliveryId, frame.id]
+  );
+  for (const { placed } of rows) if (placed) await removeHalfWritten(pathInFolder(folder, placed));
+}
+
+/** The next picture of the frame, which nobody else is at; null when there is none, or the delivery rests. */
+async function nextItem({ context, deliveryId, frame }: Run): Promise<Item | null> {
+  const { rows } = await context.db.query<Item>(
+    `update delivery_items set state = 'running', machine = $3, progress = 0, started_at = now()
+     where id = (
+       select i.id from delivery_items i join deliveries d on d.id = i.delivery_id
+       where d.id = $1 and i.frame_id = $2 and i.state = 'queued' and not d.paused and not d.cancelled
+       order by i.position limit 1)
+     returning id, deliverable, recipe, rights, file, placed`,
+    [deliveryId, frame.id, context.machine]
+  );
+  return rows[0] ? { ...rows[0], recipe: readRecipe(rows[0].recipe) } : null;
+}
+
+/**
+ * Gives a picture its name in the job's folder, kept in its row first: after a crash it gets the same again. Processes that
+ * share the folder take turns, so that none takes a name that another is about to write.
+ */
+async function settleName({ context, frame, folder, job }: Run, item: Item): Promise<string | null> {
+  if (item.placed) return item.placed;
+  const client = await context.db.connect();
+  try {
+    await client.query('begin');
+    await client.query(`select pg_advisory_xact_lock(hashtextextended($1, 0))`, [`names of ${job.id}`]);
+    // Only names that begin as its own can be in the way, of pictures whose files may not be there yet.
+    const { rows } = await client.query<{ placed: string }>(
+      `select i.placed from delivery_items i join deliveries d on d.id = i.delivery_id
+       where d.job_id = $1 and i.placed is not null and starts_with(lower(i.placed), lower($2))
+         and (d.id = (select delivery_id from delivery_items where id = $3) or i.state in ('queued', 'running'))`,
+      [frame.job_id, parse(item.file).name, item.id]
+    );
+    const reserved = new Set(rows.map(({ placed }) => nameKey(placed)));
+    const placed = await placeFile(folder, item.file, item.deliverable.existing, reserved);
+    await client.query('update delivery_items set placed = $2 where id = $1', [item.id, placed]);
+    await client.query('commit');
+    return placed;
+  } catch (error) {
+    await client.query('rollback').catch(() => {});
+    throw error;
+  } finally {
+    client.release();
+  }
+}
+
+async function makePicture(
+  run: Run,
+  item: Item,
+  placed: string,
+  open: (onProgress: (share: number) => void) => Promise<OpenedFrame>
+): Promise<void> {
+  const { context, folder, making } = run;
+  const own = new AbortController();
+  making.set(item.id, own);
+  const signal = AbortSignal.any([own.signal, run.signal]);
+  let told = 0;
+  const onProgress = (share: number): void => {
+    if (performance.now() - told < PROGRESS_EVERY) return;
+    told = performance.now();
+    context.db
+      .query(`update delivery_items set progress = $2 where id = $1 and state = 'running'`, [item.id, share])
+      .then(() => tell(run, item.id))
+      .catch(() => {});
+  };
+  try {
+    await tell(run, item.id);
+    const opened = await open((share) => onProgress(0.3 * share));
+    const { bytes, size, quality, encodes, report } = await renderPicture(
+      opened,
+      pictureRequest(item.deliverable, item.rights),
+      context.pool,
+      { signal, onProgress: (share) => onProgress(0.3 + 0.7 * share) }
+    );
+    signal.throwIfAborted();
+    await writeWhole(pathInFolder(folder, placed), bytes);
+    await context.db.query(
+      `update delivery_items set state = 'done', progress = 1, bytes = $2, width = $3, height = $4, quality = $5,
+         encodes = $6, sha256 = $7, report = $8, error = null, finished_at = now() where id = $1 and state = 'running'`,
+      [item.id, bytes.length, size.width, size.height, quality, encodes, report.picture.sha256, report]
+    );
+  } catch (error) {
+    if (own.signal.aborted) return;
+    if (run.signal.aborted || isDatabaseAway(error)) throw error;
+    if (!(error instanceof UserError)) console.error(`delivery ${item.file}:`, error);
+    const message =
+      error instanceof UserError
+        ? error.message
+        : 'This picture failed through a fault in Line True. Try it again.';
+    await context.db.query(
+      `update delivery_items set state = 'failed', error = $2, finished_at = now() where id = $1 and state = 'running'`,
+      [item.id, message]
+    );
+  } finally {
+    making.delete(item.id);
+    await tell(run, item.id);
+  }
+}
+
+/** Ends pictures that were cancelled, by whichever process was asked to. */
+async function endCancelled({ context, deliveryId, making }: Run): Promise<void> {
+  const ids = [...making.keys()];
+  if (ids.length === 0) return;
+  const { rows } = await context.db.query<{ id: string }>(
+    `select id from delivery_items where delivery_id = $1 and state = 'cancelled' and id = any($2)`,
+    [deliveryId, ids]
+  );
+  for (const { id } of rows) making.get(id)?.abort();
+}
+
+/** Leaves alone what ended the process again and again. */
+async function giveUp(context: Context, deliveryId: string, frameId: string): Promise<void> {
+  await context.db.query(
+    `update delivery_items set state = 'failed', finished_at = now(),
+       error = 'Making this picture was broken off several times. Retry it, or add its file again.'
+     where delivery_id = $1 and frame_id = $2 and state in ('queued', 'running')`,
+    [deliveryId, frameId]
+  );
+  await context.notices.tell({ delivery: deliveryId, frame: frameId });
+}
+
+/** The work's key names delivery and frame. */
+export async function deliverFrame(context: Context, { key, tries, signal }: Work): Promise<void> {
+  const [deliveryId, frameId] = key.split(':');
+  const frame = await frameById(context, frameId);
+  const job = frame && (await jobById(context, frame.job_id));
+  if (!frame || !job) return;
+  if (tries >= MOST_TRIES) return giveUp(context, deliveryId, frameId);
+  const folder = deliveryFolder(context.deliveries, job);
+  const run: Run = { context, deliveryId, frame, job, folder, signal, making: new Map() };
+  await beginAnew(run);
+  let opened: Promise<OpenedFrame> | null = null;
+  const openFor =
+    (recipe: PartialRecipe) =>
+    (onProgress: (share: number) => void): Promise<OpenedFrame> =>
+      (opened ??= keptEdges(context, frame.sha256).then((kept) =>
+        openFrame(
+          {
+            path: originalPath(context.data, frame.sha256),
+            name: frame.name,
+            sha256: frame.sha256,
+            edges: kept?.edges,
+            recipe,
+            choose: (facts) => choiceFor(context, facts, recipe.lens?.profile)
+          },
+          context.pool,
+          { signal, onProgress }
+        )
+      ));
+  const deaf = context.notices.listen((notice) => {
+    if (notice === null || (notice.delivery === deliveryId && !notice.item))
+      void endCancelled(run).catch(() => {});
+  });
+  // One frame at a time gives out its pictures; once the last one is in hand, the next frame's turn comes:
+  // unpacking keeps one core busy while the last pictures are rendered and encoded on the other.
+  const begin: Begin = async () => {
+    for (;;) {
+      signal.throwIfAborted();
+      const item = await nextItem(run);
+      if (!item) return null;
+      const placed = await settleName(run, item);
+      if (placed !== null) return { made: makePicture(run, item, placed, openFor(item.recipe)) };
+      await context.db.query(
+        `update delivery_items set state = 'skipped', progress = 1, finished_at = now() where id = $1`,
+        [item.id]
+      );
+      await tell(run, item.id);
+    }
+  };
+  try {
+    const { rest } = await context.deliveryTurn(() => keepInHand(begin, AT_ONCE));
+    await rest;
+  } finally {
+    deaf();
+    const used = await (opened as Promise<OpenedFrame> | null)?.catch(() => null);
+    used?.close();
+  }
+}

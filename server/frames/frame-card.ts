@@ -1,0 +1,51 @@
+/** What the job view shows of a frame, beside its row: how its lens is corrected, how plumb it is, whether it wants a look. */
+import type { Context } from '../context.ts';
+import { type Chooser, openChooser } from '../lenses/lens-choice.ts';
+import { type FrameRow, framesOfJob } from './frame-row.ts';
+import { plumbReading } from './plumb-reading.ts';
+
+export interface FrameCard {
+  frame: FrameRow;
+  /** How the lens is corrected, in a word or two; null where no profile is known. */
+  lens: string | null;
+  /** RMS angle of its plumb lines from vertical in degrees; null where there are none. */
+  plumb: number | null;
+  /** Why it wants a look before it goes out. */
+  look: string | null;
+}
+
+/** Verticals further off than this, in degrees, want a look. */
+const WANTS_LOOK = 0.2;
+
+function lensText({ facts, recipe }: FrameRow, chooser: Chooser): string | null {
+  if (!facts) return null;
+  if (recipe.lens?.solved) return 'straightened by its edges';
+  const named = recipe.lens?.profile ?? 'auto';
+  if (named === 'none') return 'lens left as it is';
+  if (named !== 'auto' && named !== 'file') return 'profile chosen';
+  const { auto, remembered } = named === 'auto' ? chooser.rank(facts) : { auto: null, remembered: false };
+  if (auto) return remembered ? 'profile kept for this lens' : 'lens profile';
+  return facts.corrections ? 'file’s own corrections' : null;
+}
+
+function lookText({ lines_said: said, recipe }: FrameRow, plumb: number | null): string | null {
+  if (said && !said.ok) return said.said;
+  const heldBack = recipe.lines?.holdBackPitch || recipe.lines?.holdBackRoll;
+  return (plumb ?? 0) > WANTS_LOOK && !heldBack ? `Its verticals are off by ${plumb!.toFixed(2)}°.` : null;
+}
+
+/** Cards of a job's frames in their order: all, or some by their ids. */
+export async function frameCards(
+  context: Context,
+  jobId: string,
+  ids: readonly string[] | null = null
+): Promise<FrameCard[]> {
+  const chooser = await openChooser(context);
+  const frames = await framesOfJob(context, jobId, ids);
+  return Promise.all(
+    frames.map(async (frame) => {
+      const plumb = await plumbReading(frame, chooser);
+      return { frame, lens: lensText(frame, chooser), plumb, look: lookText(frame, plumb) };
+    })
+  );
+}

@@ -1,0 +1,83 @@
+/**
+ * The only writer of frames' recipes. Every change is made over the version that it was made from: of two at once, one is
+ * told of the other, or made again over it.
+ */
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
+import { RECIPE_VERSION } from '../../core/recipe/upgrade.ts';
+import type { Context } from '../context.ts';
+import { type FrameRow, frameById } from '../frames/frame-row.ts';
+
+export type Saved =
+  { saved: true; version: number } | { saved: false; version: number; recipe: PartialRecipe };
+
+export interface WriteOptions {
+  /** What truing up by itself says of the recipe; what it said of an earlier one no longer holds. */
+  said?: FrameRow['lines_said'];
+}
+
+const same = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? {}) === JSON.stringify(b ?? {});
+
+async function writeOver(
+  context: Context,
+  frame: FrameRow,
+  recipe: PartialRecipe,
+  { said }: WriteOptions
+): Promise<number | null> {
+  const keeps = said === undefined && same(frame.recipe.lines, recipe.lines);
+  const { rows } = await context.db.query<{ version: number }>(
+    `update frames set recipe = $3, profile = $4, version = version + 1,
+       lines_said = case when $5 then lines_said else $6::jsonb end
+     where id = $1 and version = $2 returning version`,
+    [
+      frame.id,
+      frame.version,
+      { ...recipe, version: RECIPE_VERSION },
+      recipe.lens?.profile ?? 'auto',
+      keeps,
+      said ? JSON.stringify(said) : null
+    ]
+  );
+  if (rows.length === 0) return null;
+  await context.notices.tell({ job: frame.job_id, frame: frame.id });
+  return rows[0].version;
+}
+
+/** Saves a recipe over the version it was made from; tells of a newer one instead of overwriting it. */
+export async function saveRecipe(
+  context: Context,
+  id: string,
+  version: number,
+  recipe: PartialRecipe,
+  options: WriteOptions = {}
+): Promise<Saved | null> {
+  const current = await frameById(context, id);
+  if (!current) return null;
+  const saved = current.version === version ? await writeOver(context, current, recipe, options) : null;
+  if (saved !== null) return { saved: true, version: saved };
+  const newer = await frameById(context, id);
+  return newer && { saved: false, version: newer.version, recipe: newer.recipe };
+}
+
+/** Times that a change is made again over one that came between; more would mean that something never rests. */
+const MOST_TRIES = 20;
+
+/** Changes the recipes of frames, each as it stands then. Returns how many there were. */
+export async function changeRecipes(
+  context: Context,
+  ids: readonly string[],
+  change: (recipe: PartialRecipe) => PartialRecipe
+): Promise<number> {
+  let changed = 0;
+  for (const id of ids) {
+    for (let tries = 0; ; tries++) {
+      const frame = await frameById(context, id);
+      if (!frame) break;
+      if ((await writeOver(context, frame, change(frame.recipe), {})) !== null) {
+        changed++;
+        break;
+      }
+      if (tries === MOST_TRIES) throw new Error(`The recipe of ${frame.name} never came to rest.`);
+    }
+  }
+  return changed;
+}

@@ -1,0 +1,171 @@
+/**
+ * The queue of work, in the database (pg-boss): the only truth about who does what. A piece of work is claimed by taking it,
+ * the claim is renewed while it is being done, and expires with its process: then another takes it up. Rows hold results.
+ */
+import type { Pool } from 'pg';
+import PgBoss from 'pg-boss';
+import type { WorkName } from './names.ts';
+
+export type Enqueue = (name: WorkName, keys: readonly string[]) => Promise<void>;
+
+export interface Work {
+  key: string;
+  /** How often it was begun before and not ended. */
+  tries: number;
+  /** Aborted when the claim is lost, or the process ends. */
+  signal: AbortSignal;
+}
+
+export interface WorkKind {
+  handle(work: Work): Promise<void>;
+  /** Pieces that this process does at once. */
+  atOnce: number;
+}
+
+export interface Engine {
+  enqueue: Enqueue;
+  /** Begins to take work. */
+  take(kinds: Readonly<Record<WorkName, WorkKind>>): void;
+  /** Lets go of all work in hand, for others or the next start to take up at once. */
+  stop(): Promise<void>;
+}
+
+/** Seconds after which a claim that is not renewed expires, between renewals, and between looks for expired claims. */
+const EXPIRES = 30;
+const RENEWED = 5;
+const LOOKED_FOR = 10;
+/** Milliseconds between two looks for new work, and before work is tried again that another process still has in hand. */
+const POLL = 400;
+const IN_HAND = 1500;
+const AWAY = 1000;
+/** Work of processes that died counts as tried: far more often than anything sound should ever be. */
+const MOST_TRIES = 20;
+
+const QUEUE = { policy: 'short', retryLimit: MOST_TRIES, expireInSeconds: EXPIRES } as const;
+
+export async function startEngine(
+  connectionString: string,
+  db: Pool,
+  names: readonly WorkName[]
+): Promise<Engine> {
+  const boss = new PgBoss({
+    connectionString,
+    max: 4,
+    schedule: false,
+    maintenanceIntervalSeconds: LOOKED_FOR
+  });
+  boss.on('error', (error) => console.error('queue:', error.message));
+  await boss.start();
+  for (const name of names) {
+    await boss.createQueue(name, { name, ...QUEUE });
+    await boss.updateQueue(name, { name, ...QUEUE });
+  }
+  const ending = new AbortController();
+  const loops: Promise<void>[] = [];
+
+  const pause = (ms: number): Promise<void> =>
+    new Promise((done) => {
+      const timer = setTimeout(finish, ms);
+      function finish(): void {
+        clearTimeout(timer);
+        ending.signal.removeEventListener('abort', finish);
+        done();
+      }
+      ending.signal.addEventListener('abort', finish);
+      if (ending.signal.aborted) finish();
+    });
+
+  /** Says what became of a claim, however long the database is away: a piece done must not be done again for that. */
+  async function settle(say: () => Promise<unknown>): Promise<void> {
+    for (let tries = 0; ; tries++) {
+      try {
+        await say();
+        return;
+      } catch {
+        if (ending.signal.aborted && tries > 0) return;
+        await pause(AWAY);
+      }
+    }
+  }
+
+  const send = (name: WorkName, key: string, startAfter = 0): Promise<string | null> =>
+    boss.send(name, { key }, { singletonKey: key, ...(startAfter > 0 ? { startAfter } : {}) });
+
+  /** Whether the same work was taken before and is still in hand: asked for again meanwhile, it has to wait for that. */
+  async function isInHand(name: string, key: string, id: string): Promise<boolean> {
+    const { rowCount } = await db.query(
+      `select 1 from pgboss.job other join pgboss.job own on own.name = other.name and own.id = $3
+       where other.name = $1 and other.singleton_key = $2 and other.state = 'active' and other.id <> $3
+         and (other.started_on, other.id) < (own.started_on, own.id)`,
+      [name, key, id]
+    );
+    return rowCount !== 0;
+  }
+
+  async function renew(name: string, id: string): Promise<boolean> {
+    const { rowCount } = await db.query(
+      `update pgboss.job set started_on = now() where name = $1 and id = $2 and state = 'active'`,
+      [name, id]
+    );
+    return rowCount === 1;
+  }
+
+  async function work(
+    name: WorkName,
+    kind: WorkKind,
+    job: PgBoss.JobWithMetadata<{ key: string }>
+  ): Promise<void> {
+    const { id, data, retryCount } = job;
+    if (await isInHand(name, data.key, id)) {
+      await settle(() => boss.complete(name, id));
+      await settle(() => send(name, data.key, Math.ceil(IN_HAND / 1000)));
+      return;
+    }
+    const lost = new AbortController();
+    const timer = setInterval(() => {
+      renew(name, id).then(
+        (held) => held || lost.abort(),
+        () => {}
+      );
+    }, RENEWED * 1000);
+    const signal = AbortSignal.any([lost.signal, ending.signal]);
+    try {
+      await kind.handle({ key: data.key, tries: retryCount, signal });
+      signal.throwIfAborted();
+      await settle(() => boss.complete(name, id));
+    } catch (error) {
+      if (!signal.aborted) console.error(`${name} ${data.key}:`, error);
+      if (!lost.signal.aborted) await settle(() => boss.fail(name, id, { reason: String(error) }));
+    } finally {
+      clearInterval(timer);
+    }
+  }
+
+  async function loop(name: WorkName, kind: WorkKind): Promise<void> {
+    while (!ending.signal.aborted) {
+      try {
+        const [job] = await boss.fetch<{ key: string }>(name, { includeMetadata: true });
+        if (job) await work(name, kind, job);
+        else await pause(POLL);
+      } catch {
+        await pause(AWAY);
+      }
+    }
+  }
+
+  return {
+    async enqueue(name, keys) {
+      // One by one: put in together, they would all have the same time and come in any order.
+      for (const key of keys) await send(name, key);
+    },
+    take(kinds) {
+      for (const name of names)
+        for (let n = 0; n < kinds[name].atOnce; n++) loops.push(loop(name, kinds[name]));
+    },
+    async stop() {
+      ending.abort();
+      await Promise.allSettled(loops);
+      await boss.stop({ graceful: false, wait: true }).catch(() => {});
+    }
+  };
+}

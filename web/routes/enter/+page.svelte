@@ -1,0 +1,47 @@
+<!-- Asks for the studio's password. -->
+<script lang="ts">
+  import { Button, Input, Label } from 'flowbite-svelte';
+  import { page } from '$app/state';
+  import { call } from '$lib/call.ts';
+
+  let password = $state('');
+  let error = $state('');
+
+  async function enter(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    try {
+      await call('/api/enter', { method: 'POST', body: { password } });
+      const to = page.url.searchParams.get('to') ?? '/';
+      location.assign(/^\/(?![/\\])/.test(to) ? to : '/');
+    } catch (reason) {
+      error = (reason as Error).message;
+    }
+  }
+</script>
+
+<svelte:head><title>Line True</title></svelte:head>
+<main>
+  <h1>Line True</h1>
+  <form onsubmit={enter}>
+    <Label>
+      The studio’s password
+      <Input type="password" size="sm" autocomplete="current-password" bind:value={password} />
+    </Label>
+    <Button type="submit" size="sm" color="primary" disabled={password === ''}>Enter</Button>
+    {#if error}<p role="alert">{error}</p>{/if}
+  </form>
+</main>
+
+<style>
+  main {
+    max-width: 300px;
+    margin: 20vh auto 0;
+  }
+  form {
+    display: flex;
+    flex-direction: column;
+    align-items: flex-start;
+    gap: 12px;
+    margin-top: 14px;
+  }
+</style>
