@@ -40,7 +40,7 @@ async function create(): Promise<App> {
     deliveries: process.env.LINE_TRUE_DELIVERIES ?? join(data, 'deliveries'),
     enqueue: engine.enqueue,
     notices: openNotices(db, connectionString),
-    machine: hostname(),
+    machine: process.env.LINE_TRUE_MACHINE ?? hostname(),
     deliveryTurn: pLimit(1)
   };
   await removeAbandoned(data);

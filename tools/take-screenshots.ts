@@ -37,7 +37,7 @@ async function setRecipe(frame: Listed, recipe: unknown): Promise<void> {
 }
 
 async function openBench(of: Page, frame: Listed, step: string): Promise<void> {
-  await of.goto(`${address}/frames/${frame.id}`, { waitUntil: 'networkidle0' });
+  await of.goto(`${address}/frames/${frame.id}`, { waitUntil: 'networkidle2' });
   await of.waitForSelector('[data-testid=picture][data-drawn]');
   await of.keyboard.press(step as '1');
 }
@@ -75,9 +75,9 @@ await setRecipe(front, {
   },
   crop: { ratio: '4:3' }
 });
-await page.goto(address, { waitUntil: 'networkidle0' });
+await page.goto(address, { waitUntil: 'networkidle2' });
 await shoot('jobs');
-await page.goto(`${address}/jobs/${library.id}`, { waitUntil: 'networkidle0' });
+await page.goto(`${address}/jobs/${library.id}`, { waitUntil: 'networkidle2' });
 await shoot('job');
 await openBench(page, room, '1');
 await shoot('bench-lens');
@@ -97,10 +97,10 @@ await press('Colour edges');
 await pause(1500);
 await press('Measure');
 await shoot('bench-colour');
-await page.goto(`${address}/lenses`, { waitUntil: 'networkidle0' });
+await page.goto(`${address}/lenses`, { waitUntil: 'networkidle2' });
 await page.waitForSelector('.plot svg.main-svg');
 await shoot('catalogue');
-await page.goto(`${address}/jobs/${charts.id}`, { waitUntil: 'networkidle0' });
+await page.goto(`${address}/jobs/${charts.id}`, { waitUntil: 'networkidle2' });
 await page.click('.batch input[type=checkbox]');
 await press('Measure a lens…');
 await page.locator('::-p-aria(Maker)').fill('Brindle Optical');
@@ -148,7 +148,7 @@ await setRecipe(street, {
 await openBench(page, street, '3');
 await page.waitForSelector('.pick canvas[data-drawn]');
 await shoot('bench-crop');
-await page.goto(`${address}/jobs/${library.id}/deliver`, { waitUntil: 'networkidle0' });
+await page.goto(`${address}/jobs/${library.id}/deliver`, { waitUntil: 'networkidle2' });
 for (const name of ['Listing 4x3', 'Banner 16x9']) await page.click(`[aria-label="All frames as ${name}"]`);
 await (await page.waitForSelector(
   '::-p-xpath(//button[starts-with(normalize-space(), "Deliver ")][not(@disabled)])'
@@ -166,7 +166,7 @@ await page.waitForFunction(
 );
 await pause(1500);
 await shoot('deliver');
-await page.goto(`${address}/deliverables?job=${library.id}`, { waitUntil: 'networkidle0' });
+await page.goto(`${address}/deliverables?job=${library.id}`, { waitUntil: 'networkidle2' });
 await shoot('deliverables');
 await setRecipe(front, { lines: { marks: cornerMarks(), roll: -1.3, pitch: 9.5 }, crop: { ratio: '4:3' } });
 await openBench(page, front, '3');

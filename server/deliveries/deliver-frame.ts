@@ -5,6 +5,7 @@ import { nameKey } from '../../core/output/file-name.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
+import { inTransaction } from '../database/transaction.ts';
 import { UserError } from '../decode/user-error.ts';
 import { keptEdges } from '../frames/frame-edges.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
@@ -80,9 +81,7 @@ async function nextItem({ context, deliveryId, frame }: Run): Promise<Item | nul
  */
 async function settleName({ context, frame, folder, job }: Run, item: Item): Promise<string | null> {
   if (item.placed) return item.placed;
-  const client = await context.db.connect();
-  try {
-    await client.query('begin');
+  return inTransaction(context.db, async (client) => {
     await client.query(`select pg_advisory_xact_lock(hashtextextended($1, 0))`, [`names of ${job.id}`]);
     // Only names that begin as its own can be in the way, of pictures whose files may not be there yet.
     const { rows } = await client.query<{ placed: string }>(
@@ -94,14 +93,8 @@ async function settleName({ context, frame, folder, job }: Run, item: Item): Pro
     const reserved = new Set(rows.map(({ placed }) => nameKey(placed)));
     const placed = await placeFile(folder, item.file, item.deliverable.existing, reserved);
     await client.query('update delivery_items set placed = $2 where id = $1', [item.id, placed]);
-    await client.query('commit');
     return placed;
-  } catch (error) {
-    await client.query('rollback').catch(() => {});
-    throw error;
-  } finally {
-    client.release();
-  }
+  });
 }
 
 async function makePicture(

@@ -3,6 +3,7 @@ import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { Deliverable } from '../../core/output/deliverable-schema.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
+import { inTransaction } from '../database/transaction.ts';
 import { UserError } from '../decode/user-error.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
@@ -158,29 +159,21 @@ async function start(
     rights,
     file
   }));
-  const client = await context.db.connect();
-  let id: string;
-  try {
-    await client.query('begin');
+  const id = await inTransaction(context.db, async (client) => {
     const made = await client.query<{ id: string }>(
       'insert into deliveries (job_id) values ($1) returning id',
       [jobId]
     );
-    id = made.rows[0].id;
     await client.query(
       `insert into delivery_items (delivery_id, position, frame_id, deliverable, recipe, rights, file)
        select $1, position, frame_id, deliverable, recipe, rights, file
        from jsonb_to_recordset($2::jsonb)
          as r(position int, frame_id uuid, deliverable jsonb, recipe jsonb, rights jsonb, file text)`,
-      [id, JSON.stringify(rows)]
+      [made.rows[0].id, JSON.stringify(rows)]
     );
-    await client.query('commit');
-  } catch (error) {
-    await client.query('rollback');
-    throw error;
-  } finally {
-    client.release();
-  }
+    return made.rows[0].id;
+  });
+  await context.notices.tell({ delivery: id });
   await enqueueFrames(context, id);
   return id;
 }

@@ -104,6 +104,9 @@ async function start(): Promise<void> {
   }
 }
 
+// A fault in one piece of work must not end what all others are in.
+process.on('unhandledRejection', (error) => console.error('fault:', error));
+
 start().catch((error: Error) => {
   process.stderr.write(`bin/start: ${error.message}\n`);
   process.exitCode = 2;

@@ -120,21 +120,18 @@ function runningPort(folder: string): number | null {
 }
 
 /**
- * The lock file of a server that was killed names a process number that may be another program's by now; the server would
- * refuse to start for its sake.
+ * The lock file of a server that was killed may name a process number that is another program's by now: the server would
+ * refuse to start for its sake. One that names no process at all it sorts out by itself, once the dead one's children ended.
  */
-function forgetDeadServer(folder: string): void {
+function forgetReusedNumber(folder: string): void {
   const file = join(folder, 'postmaster.pid');
-  if (!existsSync(file)) return;
-  const pid = Number(readFileSync(file, 'utf8').split('\n')[0]);
-  let name: string | null = null;
   try {
-    name = readFileSync(`/proc/${pid}/comm`, 'utf8').trim();
+    const [pid] = readFileSync(file, 'utf8').split('\n');
+    if (readFileSync(`/proc/${Number(pid)}/comm`, 'utf8').trim() !== 'postgres')
+      rmSync(file, { force: true });
   } catch {
-    // There is no such process any more, or the system does not tell.
-    if (existsSync('/proc/self/comm')) name = '';
+    // There is no such file or process, or the system does not tell.
   }
-  if (name !== null && name !== 'postgres') rmSync(file, { force: true });
 }
 
 export async function startCluster(data: string, say: (text: string) => void): Promise<Cluster> {
@@ -187,7 +184,7 @@ export async function startCluster(data: string, say: (text: string) => void): P
   if (!found) port = await freePort();
   const server = superviseServer({
     run: () => {
-      forgetDeadServer(cluster);
+      forgetReusedNumber(cluster);
       const settings = {
         listen_addresses: '127.0.0.1',
         port: port!,

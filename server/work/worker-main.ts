@@ -12,6 +12,9 @@ const HELP = `bin/worker: does work of a running Line True on this machine too
 Ctrl-C lets go of the work in hand, for others to take up.
 `;
 
+// A fault in one piece of work must not end what all others are in.
+process.on('unhandledRejection', (error) => console.error('fault:', error));
+
 const { values } = parseArgs({
   options: {
     database: { type: 'string' },

@@ -1,5 +1,6 @@
 /** Answers of the server routes: JSON, and errors in words with a fitting status. */
 import { json } from '@sveltejs/kit';
+import { TooLarge } from './read-json.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 import { UserError } from '$server/decode/user-error.ts';
 
@@ -10,6 +11,8 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (error) {
+    if (error instanceof TooLarge)
+      return json({ error: error.message }, { status: 413, headers: { connection: 'close' } });
     if (error instanceof UserError) return json({ error: error.message }, { status: 422 });
     if (error instanceof SyntaxError) return json({ error: 'The request is not JSON.' }, { status: 400 });
     if (isDatabaseAway(error)) return json({ error: AWAY }, { status: 503 });

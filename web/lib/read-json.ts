@@ -11,10 +11,13 @@ const MOST = {
   profiles: 128e6
 };
 
+/** The rest of the body is not read: the connection ends with the answer. */
+export class TooLarge extends UserError {}
+
 export async function readJson(request: Request, what: keyof typeof MOST = 'request'): Promise<unknown> {
   const most = MOST[what];
-  const tooLarge = (): UserError =>
-    new UserError(`This ${what} is too large: at most ${most / 1e6} MB are taken.`);
+  const tooLarge = (): TooLarge =>
+    new TooLarge(`This ${what} is too large: at most ${most / 1e6} MB are taken.`);
   if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge();
   const parts: Uint8Array[] = [];
   let bytes = 0;

@@ -31,7 +31,7 @@ export function benchPage(page: Page) {
     },
 
     async open(url: string): Promise<void> {
-      await page.goto(url, { waitUntil: 'networkidle0' });
+      await page.goto(url, { waitUntil: 'networkidle2' });
       await page.waitForSelector(`${picture}[data-drawn]`, { timeout: 60000 });
     },
 

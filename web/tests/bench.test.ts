@@ -54,7 +54,7 @@ afterAll(async () => {
 
 describe('the way from a raw file to a straight picture', () => {
   it('makes a job and adds frames, telling good from bad', async () => {
-    await page.goto(app.address, { waitUntil: 'networkidle0' });
+    await page.goto(app.address, { waitUntil: 'networkidle2' });
     await press('New job');
     await page.locator('::-p-aria(Name)').fill('Harbour office');
     await press('Make the job');
@@ -148,7 +148,7 @@ describe('the way from a raw file to a straight picture', () => {
     await press('4:3');
     await saved();
     const output = await reading('output');
-    await page.reload({ waitUntil: 'networkidle0' });
+    await page.reload({ waitUntil: 'networkidle2' });
     await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
     expect(await reading('output')).toBe(output);
     expect(await text('[data-testid=state-crop]')).toBe('by hand');
@@ -197,7 +197,7 @@ describe('the way from a raw file to a straight picture', () => {
   });
 
   it('shows on the bench what it exports, within 1 ΔE', async () => {
-    await page.goto(frameUrl, { waitUntil: 'networkidle0' });
+    await page.goto(frameUrl, { waitUntil: 'networkidle2' });
     await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
     await settled();
     const shown = await page.$eval('[data-testid=picture]', (canvas) => {
@@ -240,9 +240,9 @@ describe('the way from a raw file to a straight picture', () => {
   });
 
   it('tells a second window of newer changes and loses neither', async () => {
-    await page.goto(frameUrl, { waitUntil: 'networkidle0' });
+    await page.goto(frameUrl, { waitUntil: 'networkidle2' });
     const other = await browser.newPage();
-    await other.goto(frameUrl, { waitUntil: 'networkidle0' });
+    await other.goto(frameUrl, { waitUntil: 'networkidle2' });
     await page.bringToFront();
     await page.keyboard.press('3');
     await press('4:5');

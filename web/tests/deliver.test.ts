@@ -159,7 +159,7 @@ describe('the crop in every ratio', () => {
 
 describe('a delivery', () => {
   it('is made from a deliverable of one’s own, and comes as a ZIP that holds what its manifest says', async () => {
-    await page.goto(`${app.address}/deliverables?job=${jobId}`, { waitUntil: 'networkidle0' });
+    await page.goto(`${app.address}/deliverables?job=${jobId}`, { waitUntil: 'networkidle2' });
     await bench.press('New');
     await page.waitForFunction(
       () => document.querySelector<HTMLInputElement>('fieldset input')?.value === 'New deliverable'
@@ -174,7 +174,7 @@ describe('a delivery', () => {
     await bench.press('Save');
     await page.waitForFunction(() => document.querySelector('.foot [role=status]')?.textContent === 'Saved.');
 
-    await page.goto(`${app.address}/jobs/${jobId}/deliver`, { waitUntil: 'networkidle0' });
+    await page.goto(`${app.address}/jobs/${jobId}/deliver`, { waitUntil: 'networkidle2' });
     for (const [name, room] of [
       ['SML_0101.dng', 'Front'],
       ['CPR_0003.dng', 'Street']

@@ -173,7 +173,7 @@ describe('a frame whose file names no lens', () => {
 
 describe('a lens measured on the chart', () => {
   it('becomes a profile of the catalogue, is kept for the lens, and is applied to all frames that say the same', async () => {
-    await page.goto(jobUrl, { waitUntil: 'networkidle0' });
+    await page.goto(jobUrl, { waitUntil: 'networkidle2' });
     for (const name of ['BRN_0001.dng', 'BRN_0004.dng', 'BRN_0007_flat.dng'])
       await page.click(`[aria-label="Choose ${name}"]`);
     await bench.press('Measure a lens…');
@@ -201,7 +201,7 @@ describe('a lens measured on the chart', () => {
     await bench.press('Keep for this lens');
     expect(await sayIncludes('Kept for this camera and lens')).toMatch(/4 frames of the job/);
     await bench.saved();
-    await page.goto(jobUrl, { waitUntil: 'networkidle0' });
+    await page.goto(jobUrl, { waitUntil: 'networkidle2' });
     const cards = await page.$$eval('.frame', (all) => all.map((e) => e.textContent!));
     expect(cards.filter((card) => card.includes('profile kept for this lens'))).toHaveLength(4);
     // The chart itself now comes out straight: the profile against the truth, over the whole frame.
@@ -226,7 +226,7 @@ describe('a lens measured on the chart', () => {
 
 describe('the catalogue', () => {
   it('shows a profile with its plots, searches, duplicates, edits and removes', async () => {
-    await page.goto(`${app.address}/lenses`, { waitUntil: 'networkidle0' });
+    await page.goto(`${app.address}/lenses`, { waitUntil: 'networkidle2' });
     await page.locator('::-p-aria(Search)').fill('16-35');
     await page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 1);
     await page.click('tbody tr button');

@@ -87,11 +87,9 @@ describe('truing up by itself', () => {
     // The tool in hand draws on empty sheet; on a line it takes it out.
     const at = await markMiddle(first.id);
     await page.mouse.click(...at);
-    await bench.saved();
-    expect(await counted()).toBe(before - 1);
+    await expect.poll(counted).toBe(before - 1);
     await page.mouse.click(...at);
-    await bench.saved();
-    expect(await counted()).toBe(before);
+    await expect.poll(counted).toBe(before);
 
     await bench.press('Choose');
     const box = (await (await page.$('[data-testid=picture]'))!.boundingBox())!;
@@ -193,7 +191,7 @@ describe('truing up by itself', () => {
   });
 
   it('levels along an edge, flips what it is, nudges from the keyboard, and holds back; all of it stays', async () => {
-    await page.goto(`${app.address}/frames/${ids['CPR_0003.dng']}`, { waitUntil: 'networkidle0' });
+    await page.goto(`${app.address}/frames/${ids['CPR_0003.dng']}`, { waitUntil: 'networkidle2' });
     await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
     await page.keyboard.press('2');
     await page.click('::-p-aria(By hand[role="tab"])');
@@ -222,7 +220,7 @@ describe('truing up by itself', () => {
     await page.keyboard.up('Shift');
     await bench.saved();
     expect((await linesOf('CPR_0003.dng')).pitch).toBeCloseTo(0.55, 6);
-    await page.reload({ waitUntil: 'networkidle0' });
+    await page.reload({ waitUntil: 'networkidle2' });
     await page.keyboard.press('2');
     expect((await linesOf('CPR_0003.dng')).pitch).toBeCloseTo(0.55, 6);
   });
@@ -241,19 +239,20 @@ describe('truing up by itself', () => {
   });
 
   it('trues up chosen frames of a job, and leaves alone what shows no lines, with the reason', async () => {
-    await page.goto(jobUrl, { waitUntil: 'networkidle0' });
+    await page.goto(jobUrl, { waitUntil: 'networkidle2' });
     for (const name of NAMES.slice(1)) await page.click(`[aria-label="Choose ${name}"]`);
     await bench.press('True up');
     await page.waitForFunction(
       () => document.querySelector('.batch')?.textContent?.includes('3 trued up; 2 left as they are'),
       { timeout: 60000 }
     );
-    const cards = await page.$$eval('.frame', (all) => all.map((e) => e.textContent!.replace(/\s+/g, ' ')));
-    expect(cards.find((card) => card.includes('flat'))).toMatch(
-      /Left as it is: there are too few upright lines/
-    );
+    const cardOf = async (name: string): Promise<string> => {
+      const cards = await page.$$eval('.frame', (all) => all.map((e) => e.textContent!.replace(/\s+/g, ' ')));
+      return cards.find((card) => card.includes(name))!;
+    };
+    await expect.poll(() => cardOf('flat')).toMatch(/Left as it is: there are too few upright lines/);
     // Trees that lean are no plumb lines: the green is left as it is, and the house beside one comes out right.
-    expect(cards.find((card) => card.includes('CPR_0021'))).toMatch(/Left as it is/);
+    await expect.poll(() => cardOf('CPR_0021')).toMatch(/Left as it is/);
     const house = await linesOf('CPR_0003.dng');
     expect(Math.abs(house.roll - truthOf('CPR_0003.dng').roll)).toBeLessThan(0.1);
     expect(Math.abs(house.pitch - truthOf('CPR_0003.dng').pitch)).toBeLessThan(0.2);
@@ -262,7 +261,7 @@ describe('truing up by itself', () => {
     expect(await page.$$('.frame')).toHaveLength(2);
     await page.click('::-p-aria(Only the 2 that want a look)');
     // The reading goes along to the job.
-    expect(cards.find((card) => card.includes('SML_0130'))).toMatch(/plumb 0\.[01]\d°/);
+    await expect.poll(() => cardOf('SML_0130')).toMatch(/plumb 0\.[01]\d°/);
     for (const name of ['SML_0130.dng', 'CPR_0014.dng']) {
       const { roll, pitch } = await linesOf(name);
       // The 12 mm lens names no focal length: its tilt cannot come out in full, its roll does.

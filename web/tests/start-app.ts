@@ -33,10 +33,11 @@ export interface Running {
 }
 
 /** bin/start, as a user runs it. Resolves once it has printed its address. */
-export async function startApp(data: string): Promise<Running> {
+export async function startApp(data: string, more: readonly string[] = []): Promise<Running> {
   const port = await freePort();
   // Its own process group, so that a kill reaches all of it but the database.
-  const child = spawn(join(ROOT, 'bin/start'), ['--empty', '--data', data, '--port', String(port)], {
+  const args = ['--empty', '--data', data, '--port', String(port), ...more];
+  const child = spawn(join(ROOT, 'bin/start'), args, {
     cwd: ROOT,
     detached: true,
     stdio: ['ignore', 'pipe', 'pipe']

@@ -1,0 +1,218 @@
+/** Queued work: shared by any number of processes, taken up when one dies, and never done twice. */
+import { type ChildProcess, spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { actOnDelivery, deliverOne, itemsOf } from '../deliveries/deliveries.ts';
+import { soundDeliverable } from '../deliveries/deliverables.ts';
+import { deliveryFolder } from '../deliveries/delivery-folder.ts';
+import { addFrame } from '../frames/add-frame.ts';
+import { frameById } from '../frames/frame-row.ts';
+import { jobById } from '../jobs/jobs.ts';
+import { ROOT } from '../paths.ts';
+import { type Engine, type Work, startEngine } from '../work/engine.ts';
+import { DELIVER, PREPARE } from '../work/names.ts';
+import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
+
+let test: TestApp;
+let frameId = '';
+const workers: ChildProcess[] = [];
+
+async function startWorker(name: string): Promise<ChildProcess> {
+  const args = ['--database', process.env.DATABASE_URL!, '--data', test.app.data];
+  const child = spawn(join(ROOT, 'bin/worker'), args, {
+    detached: true,
+    env: { ...process.env, LINE_TRUE_MACHINE: name },
+    stdio: ['ignore', 'pipe', 'inherit']
+  });
+  workers.push(child);
+  await new Promise<void>((resolve, reject) => {
+    child.stdout!.on('data', (text: Buffer) => text.includes('Taking work') && resolve());
+    child.once('exit', (code) => reject(new Error(`bin/worker ended with ${code}.`)));
+  });
+  return child;
+}
+
+beforeAll(async () => {
+  test = await openTestApp();
+  const noise = { type: 'gaussian', mean: 120, sigma: 40 } as const;
+  const picture = await sharp({ create: { width: 900, height: 600, channels: 3, background: '#888', noise } })
+    .jpeg()
+    .toBuffer();
+  frameId = (await addFrame(test.app, test.jobId, 'noise.jpg', bytesOf(picture))).id;
+  await until(async () => (await frameById(test.app, frameId))?.state === 'ready');
+  // Every beginning and every end of a picture, and who made it.
+  await test.app.db.query(`
+    create table log (item uuid, state text, machine text);
+    create function keep_log() returns trigger language plpgsql as $$
+      begin
+        if new.state <> old.state then insert into log values (new.id, new.state, new.machine); end if;
+        return new;
+      end $$;
+    create trigger keep_log after update on delivery_items for each row execute function keep_log();`);
+});
+afterAll(async () => {
+  for (const { pid } of workers) {
+    try {
+      process.kill(-pid!, 'SIGKILL');
+    } catch {
+      // It has ended already.
+    }
+  }
+  await test.remove();
+});
+
+describe('processes that share a database and a folder', () => {
+  it('share 40 deliveries, none twice; when one is killed in the middle, the others finish all', async () => {
+    const [one] = await Promise.all([startWorker('one'), startWorker('two')]);
+    // All pictures have the same name at first, so that processes contend for it.
+    const deliverable = await soundDeliverable({
+      name: 'Same',
+      pattern: '{frame}',
+      sizeKind: 'long',
+      width: 700
+    });
+    const ids = await Promise.all(
+      Array.from({ length: 40 }, () => deliverOne(test.app, frameId, deliverable))
+    );
+    const items = async () => (await Promise.all(ids.map((id) => itemsOf(test.app, id)))).flat();
+    const doneBy = async (machine: string): Promise<number> => {
+      const { rows } = await test.app.db.query<{ count: number }>(
+        `select count(*)::int from log where state = 'done' and machine = $1`,
+        [machine]
+      );
+      return rows[0].count;
+    };
+    await until(async () => (await doneBy('one')) >= 2 && (await doneBy('two')) >= 2);
+    process.kill(-one.pid!, 'SIGKILL');
+    const killed = Date.now();
+    await until(async () => (await items()).every(({ state }) => state === 'done'), 120);
+    expect(Date.now() - killed).toBeLessThan(120_000);
+
+    const made = await items();
+    const folder = deliveryFolder(test.app.deliveries, (await jobById(test.app, test.jobId))!);
+    const files = readdirSync(folder);
+    expect(files.sort()).toEqual(made.map(({ placed }) => placed!).sort());
+    expect(new Set(files).size).toBe(40);
+    for (const { placed, sha256 } of made)
+      expect(
+        createHash('sha256')
+          .update(readFileSync(join(folder, placed!)))
+          .digest('hex')
+      ).toBe(sha256);
+    const { rows } = await test.app.db.query<{
+      state: string;
+      item: string;
+      times: number;
+      machines: string[];
+    }>(
+      `select state, item, count(*)::int as times, array_agg(machine) as machines from log
+       where state in ('running', 'done') group by state, item`
+    );
+    // Only what the killed one had in hand was begun a second time.
+    for (const { state, times, machines } of rows)
+      if (state === 'done') expect(times).toBe(1);
+      else if (times > 1) expect(machines).toContain('one');
+    expect(rows.filter(({ state, times }) => state === 'running' && times > 1).length).toBeLessThanOrEqual(2);
+  });
+
+  it('hear of a cancelling, whoever was asked', async () => {
+    const deliverable = await soundDeliverable({
+      name: 'Slow',
+      pattern: '{frame}-{deliverable}',
+      format: 'avif',
+      sizeKind: 'long',
+      width: 8000,
+      enlarge: true
+    });
+    const id = await deliverOne(test.app, frameId, deliverable);
+    await until(async () => (await itemsOf(test.app, id))[0].state === 'running');
+    await actOnDelivery(test.app, id, 'cancel');
+    expect((await itemsOf(test.app, id))[0].state).toBe('cancelled');
+    // The claim is let go of, once the picture was dropped.
+    await until(async () => {
+      const { rowCount } = await test.app.db.query(
+        `select 1 from pgboss.job where singleton_key = $1 and state = 'active'`,
+        [`${id}:${frameId}`]
+      );
+      return rowCount === 0;
+    });
+    expect((await itemsOf(test.app, id))[0].state).toBe('cancelled');
+  });
+});
+
+describe('the queue', () => {
+  let engine: Engine;
+  const begun: string[] = [];
+  let [atOnce, mostAtOnce] = [0, 0];
+  let fail = 0;
+  const handle = async ({ key, tries, signal }: Work): Promise<void> => {
+    begun.push(`${key}:${tries}`);
+    mostAtOnce = Math.max(mostAtOnce, ++atOnce);
+    await new Promise((resolve) => {
+      const timer = setTimeout(resolve, 700);
+      signal.addEventListener('abort', () => (clearTimeout(timer), resolve(null)));
+    });
+    atOnce--;
+    signal.throwIfAborted();
+    if (fail-- > 0) throw new Error('not this time');
+  };
+  const idle = { handle: () => Promise.resolve(), atOnce: 1 };
+  const queued = async (key: string): Promise<string[]> => {
+    const { rows } = await test.app.db.query<{ state: string }>(
+      'select state from pgboss.job where singleton_key = $1 order by state',
+      [key]
+    );
+    return rows.map(({ state }) => state);
+  };
+
+  beforeAll(async () => {
+    const url = process.env.DATABASE_URL!.replace(/\/[^/]+$/, '/queue_alone');
+    await test.app.db.query('create database queue_alone');
+    await test.close();
+    const { default: pg } = await import('pg');
+    const db = new pg.Pool({ connectionString: url });
+    test.app = { ...test.app, db };
+    engine = await startEngine(url, db, [PREPARE, DELIVER]);
+    engine.take({ [PREPARE]: { handle, atOnce: 3 }, [DELIVER]: idle });
+  });
+  afterAll(async () => {
+    await engine.stop();
+    await test.app.db.end();
+  });
+
+  it('does what is asked for several times once, and once more when asked while it is in hand, never at once', async () => {
+    await engine.enqueue(PREPARE, ['a', 'a', 'a']);
+    await until(() => Promise.resolve(begun.length === 1));
+    await engine.enqueue(PREPARE, ['a', 'a']);
+    await until(
+      async () => (await queued('a')).every((state) => state === 'completed') && begun.length === 2
+    );
+    expect(mostAtOnce).toBe(1);
+  });
+
+  it('tries again what failed, and says how often it was begun', async () => {
+    begun.length = 0;
+    fail = 2;
+    await engine.enqueue(PREPARE, ['b']);
+    await until(async () => (await queued('b'))[0] === 'completed');
+    expect(begun).toEqual(['b:0', 'b:1', 'b:2']);
+  });
+
+  it('lets go of what it has in hand when it stops, for the next to take up at once', async () => {
+    begun.length = 0;
+    await engine.enqueue(PREPARE, ['c']);
+    await until(() => Promise.resolve(begun.length === 1));
+    await engine.stop();
+    expect(await queued('c')).toEqual(['retry']);
+    engine = await startEngine(process.env.DATABASE_URL!.replace(/\/[^/]+$/, '/queue_alone'), test.app.db, [
+      PREPARE,
+      DELIVER
+    ]);
+    engine.take({ [PREPARE]: { handle, atOnce: 1 }, [DELIVER]: idle });
+    await until(async () => (await queued('c'))[0] === 'completed');
+    expect(begun).toEqual(['c:0', 'c:1']);
+  });
+});
