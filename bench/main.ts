@@ -14,16 +14,17 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { halfDiagonal } from '../core/math/frame-geometry.ts';
 import { shippedProfiles } from '../core/lens/shipped-profiles.ts';
-import { FRINGE_WIDTH, removeFringe } from '../core/fringe/remove-fringe.ts';
 import { buildMesh } from '../core/geometry/build-mesh.ts';
 import { NO_CHOICE, setupFrame } from '../core/camera/frame-optics.ts';
 import { halve, pyramid } from '../core/tile/halve.ts';
 import { cropView, limitedSize, planFrame } from '../core/render/plan.ts';
-import { allocatePlanes } from '../core/tile/planes.ts';
+import { type PlacedPlanes, allocatePlanes } from '../core/tile/planes.ts';
 import { resample } from '../core/geometry/resample.ts';
-import { toRgb8, toRgba8 } from '../core/output/quantise.ts';
 import { developBand } from '../core/raw/develop.ts';
-import { completeRecipe } from '../core/recipe/recipe.ts';
+import { type PartialRecipe, asShot, completeRecipe } from '../core/recipe/recipe.ts';
+import { packRgb8, packRgba8 } from '../core/output/pack-pixels.ts';
+import { type RenderInputs, renderInputs } from '../core/render/render-inputs.ts';
+import { type TileCache, renderTile } from '../core/render/render-tile.ts';
 import { writeDng } from '../scenes/camera/dng.ts';
 import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
 import { takeFrame } from '../scenes/take-frame.ts';
@@ -70,46 +71,58 @@ line('demosaic, white balance, camera colours', seconds(started));
 
 const recipe = completeRecipe({ lines: { roll: -1.3, pitch: 9.5 } });
 const choice = { ...NO_CHOICE, auto: shippedProfiles.find(({ id }) => id === 'fenwright-24-f2-8')! };
-const { optics, terms } = setupFrame(facts, recipe.lens, choice);
-const plan = planFrame(optics, recipe, terms);
+const inputs = renderInputs(recipe, facts, choice);
+const { optics, terms, plan } = inputs;
 const output = plan.output;
 const outputMegapixels = (output.width * output.height) / 1e6;
 const view = cropView(plan.crop, output);
 const source = { ...planes, originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
-const look = { rendering: facts.rendering, toWorking: facts.toWorking, falloff: plan.falloff, size: SIZE };
-started = performance.now();
-const mesh = buildMesh(plan.projection, view);
-const resampled = allocatePlanes(output.width, output.height);
-resample(source, mesh, resampled);
-line('geometry, each colour by itself', seconds(started), outputMegapixels);
-const plainPlan = planFrame(optics, completeRecipe({ ...recipe, lens: { lateral: 0 } }), terms);
-started = performance.now();
-resample(source, buildMesh(plainPlan.projection, view), resampled);
-line('geometry, all colours alike', seconds(started), outputMegapixels);
-started = performance.now();
 const pixels = new Uint8Array(output.width * output.height * 3);
-toRgb8(resampled, mesh, pixels, look);
-line('falloff, tone, output colours', seconds(started), outputMegapixels);
+const BAND = 128;
+/** Renders the picture as exports do, in bands, by the stages of some inputs; the tiles of the bands are kept. */
+const caches: TileCache[] = [];
+function renderAll({ stages: wanted }: RenderInputs): number {
+  started = performance.now();
+  for (let from = 0, n = 0; from < output.height; from += BAND, n++) {
+    const height = Math.min(BAND, output.height - from);
+    const band = { ...view, top: view.top + from * view.pixel, height };
+    const rows = pixels.subarray(from * output.width * 3, (from + height) * output.width * 3);
+    renderTile(
+      { source, stages: wanted, view: band },
+      packRgb8(rows, output.width),
+      (caches[n] ??= new Map())
+    );
+  }
+  return seconds(started);
+}
+const whole = renderAll(inputs);
+// Once more from what is kept: all but the resampling.
+const light = renderAll(inputs);
+line('geometry, each colour by itself', whole - light, outputMegapixels);
+caches.length = 0;
+const alikeInputs = renderInputs(completeRecipe({ ...recipe, lens: { lateral: 0 } }), facts, choice);
+line('geometry, all colours alike', renderAll(alikeInputs) - light, outputMegapixels);
+line('falloff, tone, output colours', light, outputMegapixels);
+caches.length = 0;
+renderAll(inputs);
+const fringed = renderInputs(completeRecipe({ ...recipe, lens: { fringeOne: 100 } }), facts, choice);
+line('fringe removal, one colour (with geometry)', renderAll(fringed) - light, outputMegapixels);
+caches.length = 0;
 started = performance.now();
-const toJpeg = await encoderOf(pixels, output, facts, { format: 'jpeg', ppi: 300, keepPosition: false });
+const toJpeg = encoderOf(pixels, output, facts, { format: 'jpeg', ppi: 300, keepPosition: false });
 const jpeg = await toJpeg(92);
 line(`encode (JPEG, ${(jpeg.length / 1e6).toFixed(1)} MB)`, seconds(started), outputMegapixels);
 
-started = performance.now();
-removeFringe(resampled, {
-  colours: [{ amount: 1, hue: 310, range: 70 }],
-  width: FRINGE_WIDTH / view.pixel,
-  toWorking: facts.toWorking
-});
-line('fringe removal, one colour', seconds(started), outputMegapixels);
-
 say('\nOn the bench: from moving a control to the new picture, 1146 x 546 sheet, one thread');
 const proxySize = limitedSize(SIZE, 2048);
-const whole = planFrame(optics, completeRecipe({ lens: { enabled: false } }), null);
-let proxySource = source;
+const neutral = renderInputs(asShot(), facts, choice);
+let proxySource: PlacedPlanes = source;
 while (proxySource.width >= proxySize.width * 2) proxySource = halve(proxySource);
 const proxyPlanes = allocatePlanes(proxySize.width, proxySize.height);
-resample(proxySource, buildMesh(whole.projection, cropView(whole.crop, proxySize)), proxyPlanes);
+resample(proxySource, buildMesh(neutral.plan.projection, cropView(neutral.plan.crop, proxySize)), {
+  ...proxyPlanes,
+  valid: new Uint8Array(proxyPlanes.g.length)
+});
 const levels = pyramid({
   ...proxyPlanes,
   originX: 0,
@@ -126,35 +139,28 @@ const sheetView = {
 };
 /** As in the preview worker: a twentieth of a screen pixel at rest, a quarter in motion. */
 const sheetLimit = 0.05 * scale * halfDiagonal(SIZE);
-const sheetPlanes = allocatePlanes(SHEET.width, SHEET.height);
 const rgba = new Uint8ClampedArray(SHEET.width * SHEET.height * 4);
 const median = (times: number[]): number => [...times].sort((a, b) => a - b)[times.length >> 1];
-for (const [name, draft] of [
-  ['geometry-like control, in motion', true],
-  ['geometry-like control, at rest', false]
-] as const) {
+function moved(name: string, draft: boolean, recipeAt: (i: number) => PartialRecipe): void {
+  const cache: TileCache = new Map();
   const times: number[] = [];
   for (let i = 0; i < 15; i++) {
     started = performance.now();
-    const moved = planFrame(optics, completeRecipe({ lines: { roll: -1.3, pitch: 9 + i * 0.05 } }), terms);
-    const moving = buildMesh(moved.projection, sheetView, draft ? sheetLimit * 5 : sheetLimit);
-    resample(levels[0], moving, sheetPlanes, { draft });
-    toRgba8(sheetPlanes, moving, rgba, look);
+    const { stages: wanted } = renderInputs(completeRecipe(recipeAt(i)), facts, choice);
+    const request = { source: levels[0], stages: wanted, view: sheetView, draft };
+    renderTile(
+      { ...request, meshError: draft ? sheetLimit * 5 : sheetLimit, label: 'proxy' },
+      packRgba8(rgba, SHEET.width),
+      cache
+    );
     times.push(performance.now() - started);
   }
   say(`${name.padEnd(44)}${median(times).toFixed(0).padStart(5)} ms`);
 }
-const still = buildMesh(plan.projection, sheetView, sheetLimit);
-const tone: number[] = [];
-for (let i = 0; i < 15; i++) {
-  started = performance.now();
-  toRgba8(sheetPlanes, still, rgba, {
-    ...look,
-    falloff: plan.falloff && { ...plan.falloff, amount: i / 15 }
-  });
-  tone.push(performance.now() - started);
-}
-say(`${'tone-like control (falloff)'.padEnd(44)}${median(tone).toFixed(0).padStart(5)} ms`);
+const turned = (i: number): PartialRecipe => ({ lines: { roll: -1.3, pitch: 9 + i * 0.05 } });
+moved('geometry-like control, in motion', true, turned);
+moved('geometry-like control, at rest', false, turned);
+moved('light-like control (falloff)', false, (i) => ({ ...recipe, lens: { falloff: i } }));
 
 say('\nLines, one thread');
 const scene = join(folder, 'library.dng');

@@ -8,6 +8,7 @@ describe('layer check', () => {
   it('finds imports against the direction and platform code in core', () => {
     const root = mkdtempSync(join(tmpdir(), 'layers-'));
     for (const layer of ['core', 'scenes', 'server', 'web', 'bench', 'tools']) mkdirSync(join(root, layer));
+    const importOf = (path: string): string => `import { x } from '${path}';\n`;
     writeFileSync(
       join(root, 'core/a.ts'),
       `import { x } from '../server/b.ts';\nimport { readFile } from 'node:fs';\n`
@@ -16,10 +17,16 @@ describe('layer check', () => {
       join(root, 'server/b.ts'),
       `import { y } from '../core/a.ts';\nimport z from '$server/c.ts';\n`
     );
-    writeFileSync(join(root, 'scenes/c.ts'), `import { q } from '../web/d.ts';\n`);
+    writeFileSync(join(root, 'scenes/c.ts'), importOf('../web/d.ts'));
+    for (const folder of ['math', 'lens', 'elsewhere']) mkdirSync(join(root, 'core', folder));
+    writeFileSync(join(root, 'core/math/up.ts'), importOf('../lens/down.ts'));
+    writeFileSync(join(root, 'core/lens/down.ts'), importOf('../math/up.ts'));
+    writeFileSync(join(root, 'core/elsewhere/e.ts'), importOf('../math/up.ts'));
     expect(layerFaults(root)).toEqual([
       { file: 'core/a.ts', imported: '../server/b.ts' },
       { file: 'core/a.ts', imported: 'node:fs' },
+      { file: 'core/elsewhere/e.ts', imported: '../math/up.ts' },
+      { file: 'core/math/up.ts', imported: '../lens/down.ts' },
       { file: 'scenes/c.ts', imported: '../web/d.ts' }
     ]);
   });

@@ -2,7 +2,7 @@
  * The stages that make a picture of a developed frame, in their physical order, whatever order the user works in. Nothing
  * but `render-tile.ts` runs them.
  */
-import { workingStage } from '../colour/working-stage.ts';
+import { workingStage } from '../camera/working-stage.ts';
 import type { FrameFacts } from '../camera/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
 import { falloffStage } from '../lens/falloff-stage.ts';

@@ -28,36 +28,40 @@ export interface MapMesh {
   error: number;
 }
 
+/** Field position, as the glass put it, of each node; NaN where no ray arrives. */
+export function fieldNodes({ x, y }: MapMesh, size: FrameSize): { x: Float32Array; y: Float32Array } {
+  const unit = halfDiagonal(size);
+  return {
+    x: x.map((at) => (at - size.width / 2) / unit),
+    y: y.map((at) => (at - size.height / 2) / unit)
+  };
+}
+
 /**
- * Field positions (as the glass put them) of `count` pixels of a row of the mesh's view, from column `left` on; written to
- * `x` and `y`. NaN where no ray arrives.
+ * Values of `count` pixels of a row of the mesh's view, from column `left` on, between those of the nodes; written to `out`
+ * from `to` on. From `fieldNodes` it gives each pixel's place on the frame.
  */
-export function fieldRow(
-  mesh: MapMesh,
-  size: FrameSize,
+export function meshRow(
+  { step, columns }: MapMesh,
+  nodes: Float32Array,
   row: number,
   left: number,
   count: number,
-  x: Float32Array,
-  y: Float32Array
+  out: Float32Array,
+  to = 0
 ): void {
-  const { step, columns } = mesh;
-  const unit = halfDiagonal(size);
   const position = (row + 0.5) / step;
   const meshRow = Math.floor(position);
   const fy = position - meshRow;
   const end = left + count;
   for (let column = Math.floor(left / step); column * step < end; column++) {
     const i = meshRow * columns + column;
-    const at = (nodes: Float32Array, n: number): number => nodes[n] * (1 - fy) + nodes[n + columns] * fy;
-    const [ax, ay] = [at(mesh.x, i), at(mesh.y, i)];
-    const [dx, dy] = [(at(mesh.x, i + 1) - ax) / step, (at(mesh.y, i + 1) - ay) / step];
+    const start = nodes[i] * (1 - fy) + nodes[i + columns] * fy;
+    const slope = (nodes[i + 1] * (1 - fy) + nodes[i + columns + 1] * fy - start) / step;
     const first = Math.max(left, column * step);
     const last = Math.min(end, (column + 1) * step);
-    for (let n = first; n < last; n++) {
-      const along = n - column * step + 0.5;
-      x[n - left] = (ax + dx * along - size.width / 2) / unit;
-      y[n - left] = (ay + dy * along - size.height / 2) / unit;
-    }
+    const value = start + slope * (first - column * step + 0.5);
+    const at = to + first - left;
+    for (let n = 0; n < last - first; n++) out[at + n] = value + slope * n;
   }
 }

@@ -3,14 +3,14 @@
  * tile; pixel stages change rows of it, a few at a time while they are in the processor's cache.
  */
 import type { FrameSize } from '../math/frame-geometry.ts';
-import { type MapMesh, type View, fieldRow } from './mesh.ts';
+import type { MapMesh, View } from './mesh.ts';
 import type { PlacedPlanes, Planes } from './planes.ts';
 
 export interface Tile extends Planes {
   view: View;
   /** Size of the whole frame, to which field positions belong. */
   size: FrameSize;
-  /** Where its pixels come from. */
+  /** Where its pixels come from: the place of each on the frame (`meshRow` over `fieldNodes`). */
   mesh: MapMesh;
   /** 1 where there is a real pixel; elsewhere the planes are 0. */
   valid: Uint8Array;
@@ -63,17 +63,4 @@ export interface AreaStage<Name extends string, Given, Data> extends StageBase<N
 export interface PixelStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
   readonly kind: 'pixel';
   begin(tile: Tile, data: Data): (rows: Rows) => void;
-}
-
-/** Field positions of all pixels of some rows of a tile. */
-export function fieldOf(tile: Tile, rows: Rows): { x: Float32Array; y: Float32Array } {
-  const { width, height, top, left } = rows;
-  const x = new Float32Array(width * height);
-  const y = new Float32Array(width * height);
-  for (let row = 0; row < height; row++) {
-    const from = row * width;
-    const [atX, atY] = [x.subarray(from, from + width), y.subarray(from, from + width)];
-    fieldRow(tile.mesh, tile.size, top + row, left, width, atX, atY);
-  }
-  return { x, y };
 }

@@ -20,6 +20,9 @@ export interface ToneData {
 const FROM_SRGB = invert3(REC2020_TO_SRGB);
 let table: Float32Array | null = null;
 
+const displayed = (curve: Float32Array, linear: number): number =>
+  linear < 0 ? -lookUp(curve, -linear) : lookUp(curve, linear);
+
 export const toneStage: PixelStage<'tone', Given, ToneData> = {
   name: 'tone',
   kind: 'pixel',
@@ -29,13 +32,15 @@ export const toneStage: PixelStage<'tone', Given, ToneData> = {
     const curve = (table ??= tabulate(baseCurve));
     const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = REC2020_TO_SRGB;
     const [n0, n1, n2, n3, n4, n5, n6, n7, n8] = FROM_SRGB;
-    const displayed = (linear: number): number =>
-      linear < 0 ? -lookUp(curve, -linear) : lookUp(curve, linear);
     return ({ r, g, b }) => {
-      for (let i = 0; i < r.length; i++) {
-        const red = displayed(m0 * r[i] + m1 * g[i] + m2 * b[i]);
-        const green = displayed(m3 * r[i] + m4 * g[i] + m5 * b[i]);
-        const blue = displayed(m6 * r[i] + m7 * g[i] + m8 * b[i]);
+      const { length } = r;
+      for (let i = 0; i < length; i++) {
+        const ri = r[i];
+        const gi = g[i];
+        const bi = b[i];
+        const red = displayed(curve, m0 * ri + m1 * gi + m2 * bi);
+        const green = displayed(curve, m3 * ri + m4 * gi + m5 * bi);
+        const blue = displayed(curve, m6 * ri + m7 * gi + m8 * bi);
         r[i] = n0 * red + n1 * green + n2 * blue;
         g[i] = n3 * red + n4 * green + n5 * blue;
         b[i] = n6 * red + n7 * green + n8 * blue;

@@ -5,7 +5,7 @@ import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { OutputSpace } from '../../core/colour/rgb-spaces.ts';
 import type { Deliverable, OutputFormat } from '../../core/output/deliverable-schema.ts';
 import { iccProfile } from '../../core/output/icc-profile.ts';
-import { embedProfile } from './embed-profile.ts';
+import { tiffContainer } from './tiff-container.ts';
 import { type Rights, xmpPacket } from './xmp.ts';
 
 export interface EncodeOptions {
@@ -79,12 +79,12 @@ export function exifOf(facts: FrameFacts, keepPosition: boolean, rightsOnly = fa
 export type Encoder = (quality: number) => Promise<Buffer>;
 
 /** Files of interleaved RGB; 16-bit pixels need TIFF or PNG. */
-export async function encoderOf(
+export function encoderOf(
   pixels: Uint8Array | Uint16Array,
   size: FrameSize,
   facts: FrameFacts,
   { format, ppi, keepPosition, space = 'srgb', metadata = 'all', rights }: Omit<EncodeOptions, 'quality'>
-): Promise<Encoder> {
+): Encoder {
   const told: FrameFacts = {
     ...facts,
     artist: rights?.creator || facts.artist,
@@ -97,23 +97,13 @@ export async function encoderOf(
     const tagged = image.withExif(exifOf(told, keepPosition, metadata === 'rights'));
     return packet ? tagged.withXmp(packet) : tagged;
   };
-  const profile = Buffer.from(iccProfile(space));
-  if (pixels instanceof Uint16Array) {
-    if (format !== 'png' && format !== 'tiff') throw new Error(`${format} holds 8 bits per channel here.`);
-    const deep = withTexts(sharp(pixels, { raw: { ...size, channels: 3 } })).toColourspace('rgb16');
-    return async () => {
-      const bytes = await (format === 'png' ? deep.png(PNG) : deep.tiff(tiffOptions(ppi))).toBuffer();
-      return embedProfile(bytes, format, profile, ppi);
-    };
-  }
-  // Asked for a profile or a resolution, the encoder would convert the values: it gets a picture that has both already.
-  const plain = await sharp(pixels, { raw: { ...size, channels: 3 } })
-    .png({ compressionLevel: 0 })
-    .toBuffer();
-  const tagged = embedProfile(plain, 'png', profile, ppi);
+  const deep = pixels instanceof Uint16Array;
+  if (deep && format !== 'png' && format !== 'tiff')
+    throw new Error(`${format} holds 8 bits per channel here.`);
+  const contained = tiffContainer(pixels, size, iccProfile(space), ppi);
   return (quality) => {
-    const image = sharp(tagged, { ignoreIcc: true, limitInputPixels: false }).keepIccProfile();
-    return inFormat(withTexts(image), format, quality, ppi).toBuffer();
+    const image = sharp(contained, { ignoreIcc: true, limitInputPixels: false }).keepIccProfile();
+    return inFormat(withTexts(deep ? image.toColourspace('rgb16') : image), format, quality, ppi).toBuffer();
   };
 }
 

@@ -150,7 +150,7 @@ export async function renderPicture(
   const pixels = sharpening ? await sharpenInPool(rendered, size, sharpening, pool, signal) : rendered;
   if (watermark) await applyWatermark(pixels, size, watermark);
   signal?.throwIfAborted();
-  const encodeAt = await encoderOf(pixels, size, facts, encoding);
+  const encodeAt = encoderOf(pixels, size, facts, encoding);
   const fitted = limit
     ? await fitBytes(encodeAt, limit, encoding.quality)
     : { ok: true as const, encoded: await encodeAt(encoding.quality), quality: encoding.quality, encodes: 1 };

@@ -10,7 +10,7 @@ import { buildApp } from './build-app.ts';
 import { addDemoJobs, takeDemoFrames } from './demo.ts';
 import { ownFolder } from './own-folder.ts';
 import { type Cluster, startCluster } from './postgres.ts';
-import { serve } from './serve.ts';
+import { serve, serveUnbuilt } from './serve.ts';
 
 const HELP = `bin/start: starts Line True and prints its address
 
@@ -41,6 +41,8 @@ async function start(): Promise<void> {
       host: { type: 'string', default: '127.0.0.1' },
       data: { type: 'string', default: DEFAULT_DATA },
       empty: { type: 'boolean', default: false },
+      // For its developers: unbuilt, every change shows at once.
+      dev: { type: 'boolean', default: false },
       'set-password': { type: 'boolean', default: false },
       help: { type: 'boolean', short: 'h', default: false }
     }
@@ -93,9 +95,9 @@ async function start(): Promise<void> {
     cluster = await startCluster(data, say);
     process.env.DATABASE_URL = cluster.url;
     process.env.LINE_TRUE_DATA = data;
-    buildApp(say);
+    if (!values.dev) buildApp(say);
     if (!values.empty) await takeDemoFrames(join(data, 'demo'), say);
-    server = await serve(host, port);
+    server = values.dev ? await serveUnbuilt(host, port) : await serve(host, port);
     if (!values.empty) await addDemoJobs(address, data, say);
     say(`\nLine True is ready: ${address}\nCtrl-C stops it.`);
   } catch (error) {

@@ -55,3 +55,11 @@ export async function serve(host: string, port: number): Promise<Server> {
   });
   return server;
 }
+
+/** The app as its sources stand, for its developers; the checks of hosts are those of the development server. */
+export async function serveUnbuilt(host: string, port: number): Promise<Server> {
+  const { createServer: createDevServer } = await import('vite');
+  const vite = await createDevServer({ root: ROOT, server: { host, port, strictPort: true } });
+  await vite.listen();
+  return vite.httpServer as Server;
+}

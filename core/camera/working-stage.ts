@@ -16,14 +16,14 @@ export const workingStage: PixelStage<'working', Given, WorkingData> = {
   kind: 'pixel',
   prepare: ({ facts: { toWorking } }) => ({ toWorking }),
   begin(_, { toWorking: [m0, m1, m2, m3, m4, m5, m6, m7, m8] }) {
-    // In the plain rendering all that reaches white in the file's colours is white: beyond it, the colours that still
-    // differ would tint it.
-    const upToWhite = (value: number): number => (value > 1 ? 1 : value);
     return ({ r, g, b }) => {
-      for (let i = 0; i < r.length; i++) {
-        const red = upToWhite(r[i]);
-        const green = upToWhite(g[i]);
-        const blue = upToWhite(b[i]);
+      const { length } = r;
+      for (let i = 0; i < length; i++) {
+        // In the plain rendering all that reaches white in the file's colours is white: beyond it, the colours that still
+        // differ would tint it.
+        const red = r[i] > 1 ? 1 : r[i];
+        const green = g[i] > 1 ? 1 : g[i];
+        const blue = b[i] > 1 ? 1 : b[i];
         r[i] = m0 * red + m1 * green + m2 * blue;
         g[i] = m3 * red + m4 * green + m5 * blue;
         b[i] = m6 * red + m7 * green + m8 * blue;
