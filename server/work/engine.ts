@@ -31,9 +31,9 @@ export interface Engine {
 }
 
 /** Seconds after which a claim that is not renewed expires, between renewals, and between looks for expired claims. */
-const EXPIRES = 30;
+const EXPIRES = 20;
 const RENEWED = 5;
-const LOOKED_FOR = 10;
+const LOOKED_FOR = 5;
 /** Milliseconds between two looks for new work, and before work is tried again that another process still has in hand. */
 const POLL = 400;
 const IN_HAND = 1500;
@@ -96,7 +96,7 @@ export async function startEngine(
     const { rowCount } = await db.query(
       `select 1 from pgboss.job other join pgboss.job own on own.name = other.name and own.id = $3
        where other.name = $1 and other.singleton_key = $2 and other.state = 'active' and other.id <> $3
-         and (other.started_on, other.id) < (own.started_on, own.id)`,
+         and (other.created_on, other.id) < (own.created_on, own.id)`,
       [name, key, id]
     );
     return rowCount !== 0;

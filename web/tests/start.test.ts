@@ -144,6 +144,44 @@ describe('requests', () => {
   });
 });
 
+describe('event streams', () => {
+  it('tell everything at first, then what has changed, and end with their page', async () => {
+    const { jobId, frameId } = await newFrame('Told');
+    await expect.poll(() => stateOf(frameId), { timeout: 60000 }).toBe('ready');
+    const gone = new AbortController();
+    const answer = await fetch(`${app.address}/api/jobs/${jobId}/events`, { signal: gone.signal });
+    expect(answer.headers.get('content-type')).toBe('text/event-stream');
+    const reader = answer.body!.pipeThrough(new TextDecoderStream()).getReader();
+    let text = '';
+    const next = async (): Promise<{ all: boolean; cards: { frame: { id: string; room: string } }[] }> => {
+      while (!text.includes('\n\n')) text += (await reader.read()).value ?? '';
+      const [event] = text.split('\n\n');
+      text = text.slice(event.length + 2);
+      return event.startsWith('data: ') ? (JSON.parse(event.slice(6)) as never) : next();
+    };
+    const first = await next();
+    expect([first.all, first.cards.map(({ frame }) => frame.id)]).toEqual([true, [frameId]]);
+    const change = { method: 'PATCH', headers: { 'content-type': 'application/json' } };
+    const rename = (room: string): Promise<Response> =>
+      fetch(`${app.address}/api/frames/${frameId}`, { ...change, body: JSON.stringify({ room }) });
+    await rename('Hall');
+    const second = await next();
+    expect([second.all, second.cards[0].frame.room]).toEqual([false, 'Hall']);
+    // Many changes at once come together.
+    await Promise.all(['a', 'b', 'c', 'd'].map(rename));
+    await rename('Stair');
+    const told = [await next()];
+    while (told.at(-1)!.cards[0].frame.room !== 'Stair') told.push(await next());
+    expect(told.length).toBeLessThanOrEqual(3);
+    await fetch(`${app.address}/api/frames/${frameId}`, { method: 'DELETE' });
+    expect(await next()).toEqual({ all: true, cards: [] });
+    gone.abort();
+    expect((await fetch(`${app.address}/api/jobs/00000000-0000-0000-0000-000000000000/events`)).status).toBe(
+      404
+    );
+  });
+});
+
 describe('the database', () => {
   it('may be killed while work is queued: the app says so, waits, starts it again, and goes on', async () => {
     const { frameId } = await newFrame('Killed');

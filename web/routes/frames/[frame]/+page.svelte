@@ -1,15 +1,24 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import BenchView from '../../../bench/BenchView.svelte';
+  import { LOST, hearEvents } from '$lib/hear-events.ts';
+  import type { FrameCard } from '$server/frames/frame-card.ts';
   import type { PageProps } from './$types';
 
   let { data }: PageProps = $props();
+  let lost = $state(false);
 
   // A frame that is still being prepared opens by itself when it is ready.
   $effect(() => {
     if (data.frame.state !== 'preparing') return;
-    const timer = setInterval(() => void invalidateAll(), 700);
-    return () => clearInterval(timer);
+    return hearEvents<{ cards: FrameCard[] }>(
+      `/api/jobs/${data.job.id}/events`,
+      ({ cards }) => {
+        const own = cards.find(({ frame }) => frame.id === data.frame.id);
+        if (own && own.frame.state !== 'preparing') void invalidateAll();
+      },
+      (isLost) => (lost = isLost)
+    );
   });
 </script>
 
@@ -20,7 +29,7 @@
   {/key}
 {:else}
   <main class="p-6">
-    <p>{data.frame.error ?? 'This frame is still being prepared.'}</p>
+    <p>{lost ? LOST : (data.frame.error ?? 'This frame is still being prepared.')}</p>
     <p><a class="underline" href={`/jobs/${data.job.id}`}>Back to {data.job.name}</a></p>
   </main>
 {/if}
