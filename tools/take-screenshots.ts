@@ -171,7 +171,7 @@ await shoot('deliverables');
 await setRecipe(front, { lines: { marks: cornerMarks(), roll: -1.3, pitch: 9.5 }, crop: { ratio: '4:3' } });
 await openBench(page, front, '3');
 await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export"])'))!.click();
-await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export JPEG"])'))!.click();
+await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export picture"])'))!.click();
 await page.waitForSelector('li[data-state=done]', { timeout: 60000 });
 await shoot('export');
 await browser.close();

@@ -125,6 +125,18 @@ describe('developing a mosaic', () => {
     }
   });
 
+  it('ends at white where that is asked for, and is else the same', () => {
+    const mosaic = mosaicOf([0, 1, 1, 2], { multipliers: [2.8, 1, 1.9] });
+    for (let i = 0; i < mosaic.data.length; i++) mosaic.data[i] = 512 + (i % mosaic.stride) * 95;
+    const [kept, clipped] = [allocatePlanes(WIDTH, HEIGHT), allocatePlanes(WIDTH, HEIGHT)];
+    developBand(mosaic, kept, 0, HEIGHT);
+    developBand(mosaic, clipped, 0, HEIGHT, { clip: true });
+    for (const c of ['r', 'g', 'b'] as const) {
+      expect(Math.max(...kept[c])).toBeGreaterThan(1.5);
+      expect(clipped[c]).toEqual(kept[c].map((value) => Math.min(1, value)));
+    }
+  });
+
   it('does not raise what is not grey: a blue sky stays blue where blue clips, a lamp warm', () => {
     const patch = (rgb: readonly [number, number, number], multipliers: [number, number, number]) => {
       const mosaic = mosaicOf([0, 1, 1, 2], { multipliers });

@@ -168,11 +168,23 @@ function shiftGreen(
   return out;
 }
 
+export interface DevelopOptions {
+  /** Ends at white: for pictures that show all above it as white, so that it outweighs nothing beside it. */
+  clip?: boolean;
+}
+
 /**
  * Fills the linear planes of the oriented picture from mosaic rows [from, to). Bands may be done in any order
  * and by several threads: each writes its own pixels only.
  */
-export function developBand(mosaic: Mosaic, out: Planes, from: number, to: number): void {
+export function developBand(
+  mosaic: Mosaic,
+  out: Planes,
+  from: number,
+  to: number,
+  { clip = false }: DevelopOptions = {}
+): void {
+  const most = clip ? 1 : Infinity;
   const { width, height, pattern, turns } = mosaic;
   const guide = usefulGuide(mosaic);
   const pad = guide ? GUIDED_PAD : PLAIN_PAD;
@@ -183,6 +195,8 @@ export function developBand(mosaic: Mosaic, out: Planes, from: number, to: numbe
   // The padding is even, so that band columns have the parity of picture columns.
   const colourAt = (row: number, x: number): SiteColour => pattern[(((row - pad + from) & 1) << 1) | (x & 1)];
   const band = rebuildClipped(balanced, span, rows, mosaic.multipliers, colourAt);
+  // Folded before colours are interpolated: a bright edge must not reach far into what is dark beside it.
+  for (let i = 0; i < band.length; i++) if (band[i] > 1) band[i] = foldHighlight(band[i]);
   const green = interpolateGreen(band, span, rows, (row) => (colourAt(row, 0) === 1 ? 0 : 1));
   const shifted = (sizes: readonly number[]): Float32Array =>
     shiftGreen(
@@ -237,9 +251,9 @@ export function developBand(mosaic: Mosaic, out: Planes, from: number, to: numbe
       else if (turns === 1) index = x * height + (height - 1 - y);
       else if (turns === 2) index = (height - 1 - y) * width + (width - 1 - x);
       else index = (width - 1 - x) * height + y;
-      out.r[index] = foldHighlight(r);
-      out.g[index] = foldHighlight(g);
-      out.b[index] = foldHighlight(b);
+      out.r[index] = r > most ? most : r;
+      out.g[index] = g > most ? most : g;
+      out.b[index] = b > most ? most : b;
     }
   }
 }

@@ -35,7 +35,7 @@ async function measured<T>(context: Context, frame: FrameRow, what: 'chart' | 'f
   const kept = await readFile(path, 'utf8').catch(() => null);
   if (kept) return JSON.parse(kept) as T;
   const { decoded } = await context.pool.read(originalPath(context.data, frame.sha256), frame.name);
-  const { planes } = await developInPool(decoded, context.pool);
+  const { planes } = await developInPool(decoded, context.pool, { clip: true });
   const found = (await context.pool.run({ planes }, { name: what })) as T;
   giveBackPlanes(planes);
   await writeWhole(path, JSON.stringify(found));

@@ -102,6 +102,7 @@ export async function openFrame(
   if (expected && originalSha256 !== expected) throw new UserError(changedOriginal(name));
   onProgress(0.25);
   const { facts, planes } = await developInPool(decoded, pool, {
+    clip: true,
     signal,
     onProgress: (share) => onProgress(0.25 + share * 0.65)
   });

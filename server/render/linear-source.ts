@@ -4,6 +4,7 @@ import { halfSize } from '../../core/tile/halve.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { PlacedPlanes, Planes } from '../../core/tile/planes.ts';
 import { levelFor } from '../../core/render/levels.ts';
+import type { DevelopOptions } from '../../core/raw/develop.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
@@ -55,7 +56,7 @@ export async function edgesInPool(
 export async function developInPool(
   decoded: Decoded,
   pool: Pool,
-  options: WorkOptions = {}
+  { clip = false, ...options }: WorkOptions & DevelopOptions = {}
 ): Promise<LinearSource> {
   const { facts } = decoded;
   const placed = { originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
@@ -71,7 +72,7 @@ export async function developInPool(
     mosaic.height,
     BAND,
     options.signal,
-    (from, to) => pool.run({ mosaic, planes, from, to }, { name: 'develop', signal: options.signal }),
+    (from, to) => pool.run({ mosaic, planes, from, to, clip }, { name: 'develop', signal: options.signal }),
     options.onProgress
   );
   giveBack(mosaic.data);

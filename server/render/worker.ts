@@ -17,7 +17,13 @@ import { resample } from '../../core/geometry/resample.ts';
 import { packRgb16, packRgb8 } from '../../core/output/pack-pixels.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
-import { LINEAR_16, SRGB_16, STORED_16, fillPlanes, storePlanes } from '../../core/tile/stored-planes.ts';
+import {
+  LINEAR_16,
+  SRGB_16,
+  STORED_TO_WHITE_16,
+  fillPlanes,
+  storePlanes
+} from '../../core/tile/stored-planes.ts';
 import { developBand } from '../../core/raw/develop.ts';
 import type { Mosaic } from '../../core/raw/mosaic.ts';
 
@@ -30,8 +36,14 @@ export interface RenderTask {
   out: Uint8Array | Uint16Array;
 }
 
-export function develop(task: { mosaic: Mosaic; planes: Planes; from: number; to: number }): void {
-  developBand(task.mosaic, task.planes, task.from, task.to);
+export function develop(task: {
+  mosaic: Mosaic;
+  planes: Planes;
+  from: number;
+  to: number;
+  clip: boolean;
+}): void {
+  developBand(task.mosaic, task.planes, task.from, task.to, { clip: task.clip });
 }
 
 export function reduce({ source, out }: { source: PlacedPlanes; out: Planes }): void {
@@ -121,7 +133,7 @@ export function fill(task: {
 }): void {
   const { codes, encoding, planes, from, to } = task;
   const { width } = planes;
-  const values = { linear: LINEAR_16, srgb: SRGB_16, stored: STORED_16 }[encoding];
+  const values = { linear: LINEAR_16, srgb: SRGB_16, stored: STORED_TO_WHITE_16 }[encoding];
   fillPlanes(codes.subarray(from * width * 3, to * width * 3), width, planes, values, 0, from);
 }
 

@@ -76,7 +76,7 @@
         >{whatText(wanted)}; the crop has {bench.plan.output.width} × {bench.plan.output.height} px at full size.</span
       >
     </p>
-    {#key chosen}<DeliverableFields bind:wanted />{/key}
+    {#key chosen}<DeliverableFields bind:wanted folded />{/key}
     <div class="foot">
       <Button type="submit" size="sm" color="primary" disabled={fault !== null}>Export picture</Button>
       {#if error || fault}<p class="error" role="alert">{error || fault}</p>{/if}
@@ -118,6 +118,13 @@
     display: flex;
     flex-direction: column;
     gap: 12px;
+  }
+  .from select {
+    height: 29px;
+    padding: 0 28px 0 7px;
+    font-size: 13px;
+    border: 1px solid var(--line);
+    border-radius: 2px;
   }
   .what,
   .from,

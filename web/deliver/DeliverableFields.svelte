@@ -15,8 +15,10 @@
     wanted: Deliverable;
     /** Nothing can be changed. */
     fixed?: boolean;
+    /** Texts and watermark are shown when asked for. */
+    folded?: boolean;
   }
-  let { wanted = $bindable(), fixed = false }: Props = $props();
+  let { wanted = $bindable(), fixed = false, folded = false }: Props = $props();
   const settings = deliverableSchema.properties;
   const RATIO_CHOICES = [AS_CROPPED, ...RATIOS.filter((ratio) => ratio !== 'free'), '2:3', '3:4', '9:16'];
   const SIZE_WORDS = {
@@ -180,53 +182,57 @@
       >{settings.copyright.label}<input bind:value={wanted.copyright} placeholder="as the file says" /></label
     >
   </div>
-  <div class="row">
-    <label class="wide">{settings.title.label}<input bind:value={wanted.title} /></label>
-    <label class="wider">{settings.caption.label}<input bind:value={wanted.caption} /></label>
-    <label class="wide"
-      >{settings.keywords.label}<input
-        bind:value={wanted.keywords}
-        placeholder="with commas between"
-      /></label
-    >
-  </div>
-  <div class="row">
-    <label class="tick"
-      ><input
-        type="checkbox"
-        checked={wanted.watermark !== null}
-        onchange={(e) => (wanted.watermark = e.currentTarget.checked ? { ...NEW_MARK } : null)}
-      />
-      {settings.watermark.label}</label
-    >
-    {#if wanted.watermark}
+  <details open={!folded}>
+    <summary>Texts and watermark</summary>
+    <div class="row">
+      <label class="wide">{settings.title.label}<input bind:value={wanted.title} /></label>
+      <label class="wider">{settings.caption.label}<input bind:value={wanted.caption} /></label>
       <label class="wide"
-        >Text<input bind:value={wanted.watermark.text} disabled={wanted.watermark.png !== null} /></label
+        >{settings.keywords.label}<input
+          bind:value={wanted.keywords}
+          placeholder="with commas between"
+        /></label
       >
-      <label
-        >Picture
-        <span class="pair">
-          <button type="button" class="tool" onclick={() => markFile.click()}
-            >{wanted.watermark.png ? 'Another PNG' : 'PNG…'}</button
-          >
-          {#if wanted.watermark.png}<button
-              type="button"
-              class="tool"
-              onclick={() => (wanted.watermark!.png = null)}>Text again</button
-            >{/if}
-        </span>
-      </label>
-      <label
-        >Place
-        <select bind:value={wanted.watermark.place}>
-          {#each PLACES as place (place)}<option>{place}</option>{/each}
-        </select>
-      </label>
-      <label>Width (%)<input type="number" min="2" max="100" bind:value={wanted.watermark.size} /></label>
-      <label>Opacity (%)<input type="number" min="1" max="100" bind:value={wanted.watermark.opacity} /></label
+    </div>
+    <div class="row">
+      <label class="tick"
+        ><input
+          type="checkbox"
+          checked={wanted.watermark !== null}
+          onchange={(e) => (wanted.watermark = e.currentTarget.checked ? { ...NEW_MARK } : null)}
+        />
+        {settings.watermark.label}</label
       >
-    {/if}
-  </div>
+      {#if wanted.watermark}
+        <label class="wide"
+          >Text<input bind:value={wanted.watermark.text} disabled={wanted.watermark.png !== null} /></label
+        >
+        <label
+          >Picture
+          <span class="pair">
+            <button type="button" class="tool" onclick={() => markFile.click()}
+              >{wanted.watermark.png ? 'Another PNG' : 'PNG…'}</button
+            >
+            {#if wanted.watermark.png}<button
+                type="button"
+                class="tool"
+                onclick={() => (wanted.watermark!.png = null)}>Text again</button
+              >{/if}
+          </span>
+        </label>
+        <label
+          >Place
+          <select bind:value={wanted.watermark.place}>
+            {#each PLACES as place (place)}<option>{place}</option>{/each}
+          </select>
+        </label>
+        <label>Width (%)<input type="number" min="2" max="100" bind:value={wanted.watermark.size} /></label>
+        <label
+          >Opacity (%)<input type="number" min="1" max="100" bind:value={wanted.watermark.opacity} /></label
+        >
+      {/if}
+    </div>
+  </details>
   <div class="row">
     <label class="wider"
       >{settings.pattern.label}<input class="mono" bind:value={wanted.pattern} required /></label
@@ -263,6 +269,20 @@
     align-items: flex-end;
     padding-bottom: 12px;
     border-bottom: 1px solid var(--soft);
+  }
+  details {
+    border-bottom: 1px solid var(--soft);
+  }
+  details .row {
+    margin-top: 10px;
+  }
+  details .row:last-child {
+    border-bottom: none;
+  }
+  summary {
+    padding-bottom: 8px;
+    font-size: 12px;
+    cursor: pointer;
   }
   label {
     display: flex;

@@ -7,7 +7,7 @@ import { buildMesh } from '$core/geometry/build-mesh.ts';
 import type { MapMesh } from '$core/tile/mesh.ts';
 import { pyramid } from '$core/tile/halve.ts';
 import { type PlacedPlanes, allocatePlanes } from '$core/tile/planes.ts';
-import { STORED_16, fillPlanes } from '$core/tile/stored-planes.ts';
+import { STORED_TO_WHITE_16, fillPlanes } from '$core/tile/stored-planes.ts';
 import { packRgba8 } from '$core/output/pack-pixels.ts';
 import { levelFor } from '$core/render/levels.ts';
 import { type TileCache, type TileRequest, isKept, renderTile } from '$core/render/render-tile.ts';
@@ -46,7 +46,7 @@ async function openFrame(request: OpenRequest): Promise<void> {
   }
   const { width, height } = request.proxy;
   const planes = allocatePlanes(width, height);
-  fillPlanes(new Uint16Array(await response.arrayBuffer()), width, planes, STORED_16);
+  fillPlanes(new Uint16Array(await response.arrayBuffer()), width, planes, STORED_TO_WHITE_16);
   const source: PlacedPlanes = {
     ...planes,
     originX: 0,
