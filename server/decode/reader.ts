@@ -34,7 +34,7 @@ export interface ReaderLimits {
 }
 
 /** Megabytes of JavaScript's own memory; pixels lie outside of it. */
-const HEAP = 384;
+const HEAP = 192;
 /** Milliseconds between two looks at a reader's memory, and without work after which one ends. */
 const LOOK = 200;
 const IDLE = 30_000;

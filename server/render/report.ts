@@ -9,6 +9,7 @@ import type { Angles } from '../../core/math/rotation.ts';
 import { type Plan, effectiveAngles } from '../../core/render/plan.ts';
 import type { FrameOptics } from '../../core/camera/frame-optics.ts';
 import { type Readings, measureReadings } from '../../core/readings/measure.ts';
+import { type StepState, stepStates } from '../../core/recipe/step-state.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 
@@ -17,6 +18,8 @@ export interface Report {
   version: 1;
   original: { name: string; sha256: string; pixels: FrameSize };
   picture: { sha256: string; pixels: FrameSize; format: string };
+  /** How each working step stands, in their order. */
+  steps: { name: string; state: StepState }[];
   camera: { make: string | null; model: string | null };
   lens: {
     text: string | null;
@@ -92,6 +95,7 @@ export function makeReport(given: ReportFacts): Report {
     version: 1,
     original: { name: given.name, sha256: given.originalSha256, pixels: facts.size },
     picture: { sha256: given.pictureSha256, pixels: given.size, format: given.format },
+    steps: stepStates(recipe, { profileFound: profile !== null }),
     camera: { make: facts.make, model: facts.model },
     lens: {
       text: facts.lens,

@@ -60,6 +60,11 @@ describe('a recipe of an earlier format', () => {
     expect(rows[0].report.rotation.pitch).toBeCloseTo(5.7, 9);
     expect(rows[0].report.holdBack).toEqual({ roll: 40, pitch: 40, yaw: 40 });
     expect(rows[0].report.crop.ratio).toBe('4:3');
+    expect(rows[0].report.steps).toEqual([
+      { name: 'lens', state: 'by hand' },
+      { name: 'lines', state: 'by hand' },
+      { name: 'crop', state: 'by hand' }
+    ]);
   });
 
   it('is still made from an open delivery, and from a file; the format to come is refused in words', async () => {

@@ -23,7 +23,7 @@
 <main>
   <h1>Line True</h1>
   <form onsubmit={enter}>
-    <Label>
+    <Label class="w-full">
       The studio’s password
       <Input type="password" size="sm" autocomplete="current-password" bind:value={password} />
     </Label>
