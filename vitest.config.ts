@@ -13,7 +13,8 @@ const slow = { testTimeout: 120000, hookTimeout: 300000 };
 export default defineConfig({
   resolve: { alias },
   test: {
-    maxWorkers: 2,
+    // One more than the cores: many tests wait for a claim to end, a server to start, or a browser.
+    maxWorkers: 3,
     projects: [
       {
         extends: true,

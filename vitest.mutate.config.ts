@@ -6,7 +6,6 @@ export default defineConfig({
     include: ['core/**/*.test.ts'],
     // Whole charts take most of a minute, and tell of everything at once.
     exclude: ['core/chart/**'],
-    setupFiles: ['tools/fewer-runs.ts'],
     testTimeout: 60000,
     pool: 'threads'
   }
