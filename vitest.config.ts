@@ -13,8 +13,7 @@ const slow = { testTimeout: 120000, hookTimeout: 300000 };
 export default defineConfig({
   resolve: { alias },
   test: {
-    // One more than the cores: many tests wait for a claim to end, a server to start, or a browser.
-    maxWorkers: 3,
+    maxWorkers: 2,
     projects: [
       {
         extends: true,
