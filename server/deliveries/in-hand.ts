@@ -16,7 +16,9 @@ export async function keepInHand(begin: Begin, most: number): Promise<{ rest: Pr
   };
   try {
     for (let work = await begin(); work; work = await begin()) {
-      const piece = work.made.finally(() => inHand.delete(piece));
+      const piece = work.made.then(() => void inHand.delete(piece));
+      // One that fails stays in hand until all of them are heard: while the next is begun, nobody listens to it.
+      piece.catch(() => {});
       inHand.add(piece);
       if (inHand.size >= most) await Promise.race(inHand);
     }
