@@ -279,7 +279,7 @@ describe('a delivery', () => {
     // What a file looks like whose writing was broken off.
     const folders = join(data, 'deliveries');
     const [folder] = readdirSync(folders).map((name) => join(folders, name));
-    const running = before.find(({ state }) => state === 'running')!;
+    const running = before.find(({ state, placed }) => state === 'running' && placed)!;
     writeFileSync(join(folder, `${running.placed}.1-1.part`), 'half');
     app = await startApp(data);
     const after = await until((all) => all.every(({ state }) => state === 'done'));
