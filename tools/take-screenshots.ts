@@ -1,5 +1,6 @@
 /** Makes docs/screenshots from a running app with its demo jobs: npm run screenshots [-- ADDRESS]. */
 import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
 import type { Page } from 'puppeteer-core';
 import { sensorToField } from '../core/math/frame-geometry.ts';
 import type { Mark } from '../core/lines/mark.ts';
@@ -11,7 +12,6 @@ import { openBrowser } from './open-browser.ts';
 const address = process.argv[2] ?? 'http://127.0.0.1:4173';
 const browser = await openBrowser();
 const page = await browser.newPage();
-const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 async function shoot(name: string): Promise<void> {
   await pause(1500);

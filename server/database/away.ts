@@ -1,4 +1,5 @@
 /** The database may stop and start again under a running app: that is waited for, and nothing is lost by it. */
+import { setTimeout as pause } from 'node:timers/promises';
 import type { Pool } from 'pg';
 
 const CODES = new Set([
@@ -25,8 +26,6 @@ export function isDatabaseAway(error: unknown): boolean {
 
 export const AWAY =
   'The database is away at the moment. Line True waits for it and goes on by itself; nothing is lost.';
-
-const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 /** Resolves as soon as the database answers. */
 export async function untilDatabaseAnswers(db: Pool, say: (text: string) => void): Promise<void> {

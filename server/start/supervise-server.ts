@@ -1,5 +1,6 @@
 /** Keeps the database's server running: one that ends by itself, or is killed, is started again. */
 import type { ChildProcess } from 'node:child_process';
+import { setTimeout as pause } from 'node:timers/promises';
 
 export interface Supervised {
   run: () => ChildProcess;
@@ -19,8 +20,6 @@ const PATIENCE = 60_000;
 const LOOK = 100;
 /** Milliseconds between two looks at a server that is not our own child, and between two tries to start one. */
 const WATCH = 1000;
-
-const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 export function superviseServer({ run, answers, say }: Supervised): Supervision {
   let released = false;

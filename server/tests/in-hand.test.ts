@@ -1,7 +1,6 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import { describe, expect, it } from 'vitest';
 import { keepInHand } from '../deliveries/in-hand.ts';
-
-const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 describe('pieces of work in hand', () => {
   it('tell of a failure that comes while the next one is being begun, once the others have ended', async () => {

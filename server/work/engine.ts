@@ -2,6 +2,7 @@
  * The queue of work, in the database (pg-boss): the only truth about who does what. A piece of work is claimed by taking it,
  * the claim is renewed while it is being done, and expires with its process: then another takes it up. Rows hold results.
  */
+import { setTimeout } from 'node:timers/promises';
 import type { Pool } from 'pg';
 import PgBoss from 'pg-boss';
 import type { WorkName } from './names.ts';
@@ -63,17 +64,9 @@ export async function startEngine(
   const ending = new AbortController();
   const loops: Promise<void>[] = [];
 
+  /** Ends early when the engine stops. */
   const pause = (ms: number): Promise<void> =>
-    new Promise((done) => {
-      const timer = setTimeout(finish, ms);
-      function finish(): void {
-        clearTimeout(timer);
-        ending.signal.removeEventListener('abort', finish);
-        done();
-      }
-      ending.signal.addEventListener('abort', finish);
-      if (ending.signal.aborted) finish();
-    });
+    setTimeout(ms, undefined, { signal: ending.signal }).catch(() => {});
 
   /** Says what became of a claim, however long the database is away: a piece done must not be done again for that. */
   async function settle(say: () => Promise<unknown>): Promise<void> {
