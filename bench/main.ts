@@ -18,11 +18,11 @@ import { buildMesh } from '../core/geometry/build-mesh.ts';
 import { NO_CHOICE, setupFrame } from '../core/camera/frame-optics.ts';
 import { halve, pyramid } from '../core/tile/halve.ts';
 import { cropView, limitedSize, planFrame } from '../core/render/plan.ts';
-import { type PlacedPlanes, allocatePlanes } from '../core/tile/planes.ts';
+import { type PlacedPlanes, allocatePlanes, placeOn } from '../core/tile/planes.ts';
 import { resample } from '../core/geometry/resample.ts';
 import { developBand } from '../core/raw/develop.ts';
 import { type PartialRecipe, asShot, completeRecipe } from '../core/recipe/recipe.ts';
-import { packRgb8, packRgba8 } from '../core/output/pack-pixels.ts';
+import { packRgb, packRgba8 } from '../core/output/pack-pixels.ts';
 import { type RenderInputs, renderInputs } from '../core/render/render-inputs.ts';
 import { type TileCache, renderTile } from '../core/render/render-tile.ts';
 import { writeDng } from '../scenes/camera/dng.ts';
@@ -89,7 +89,7 @@ function renderAll({ stages: wanted }: RenderInputs): number {
     const rows = pixels.subarray(from * output.width * 3, (from + height) * output.width * 3);
     renderTile(
       { source, stages: wanted, view: band },
-      packRgb8(rows, output.width),
+      packRgb(rows, output.width),
       (caches[n] ??= new Map())
     );
   }
@@ -123,13 +123,7 @@ resample(proxySource, buildMesh(neutral.plan.projection, cropView(neutral.plan.c
   ...proxyPlanes,
   valid: new Uint8Array(proxyPlanes.g.length)
 });
-const levels = pyramid({
-  ...proxyPlanes,
-  originX: 0,
-  originY: 0,
-  scaleX: proxySize.width / SIZE.width,
-  scaleY: proxySize.height / SIZE.height
-});
+const levels = pyramid(placeOn(proxyPlanes, SIZE));
 const scale = Math.max(plan.crop.width / SHEET.width, plan.crop.height / SHEET.height);
 const sheetView = {
   left: plan.crop.x - (scale * SHEET.width) / 2,

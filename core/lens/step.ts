@@ -1,4 +1,5 @@
 /** The Lens step. */
+import { id } from '../settings/id-schema.ts';
 import { point } from '../settings/point-schema.ts';
 import { type Settings, type Step, touchedSettings } from '../settings/step.ts';
 import { LENS_PROJECTIONS } from './lens-projection.ts';
@@ -17,6 +18,8 @@ const range = (label: string) =>
   ({ type: 'number', default: 70, minimum: 10, maximum: 180, step: 1, unit: '°', label }) as const;
 const fringe = (label: string) =>
   ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label }) as const;
+const lateral = (label: string) =>
+  ({ type: 'number', default: 0, minimum: -3, maximum: 3, step: 0.01, unit: '‰', label }) as const;
 
 export const lensSchema = {
   type: 'object',
@@ -86,7 +89,7 @@ export const lensSchema = {
         additionalProperties: false,
         required: ['id', 'points'],
         properties: {
-          id: { type: 'string', minLength: 1, maxLength: 40 },
+          id,
           points: { type: 'array', minItems: 2, maxItems: MOST_CURVE_POINTS, items: point }
         }
       }
@@ -121,16 +124,8 @@ export const lensSchema = {
         }
       ]
     },
-    lateralRed: { type: 'number', default: 0, minimum: -3, maximum: 3, step: 0.01, unit: '‰', label: 'Red' },
-    lateralBlue: {
-      type: 'number',
-      default: 0,
-      minimum: -3,
-      maximum: 3,
-      step: 0.01,
-      unit: '‰',
-      label: 'Blue'
-    },
+    lateralRed: lateral('Red'),
+    lateralBlue: lateral('Blue'),
     fringeOne: fringe('Purple fringe'),
     fringeOneHue: hue('Hue', 310),
     fringeOneRange: range('Range'),

@@ -1,4 +1,5 @@
 /** The Lines step. */
+import { id } from '../settings/id-schema.ts';
 import { point } from '../settings/point-schema.ts';
 import { type Settings, type Step, touchedSettings } from '../settings/step.ts';
 import { MARK_KINDS, WEIGHTS } from './mark.ts';
@@ -9,6 +10,19 @@ export const MOST_MARKS = 500;
 
 const holdBack = (label: string) =>
   ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label }) as const;
+const angle = (label: string, most: number) =>
+  ({ type: 'number', default: 0, minimum: -most, maximum: most, step: 0.05, unit: '°', label }) as const;
+const shift = (label: string, description: string) =>
+  ({
+    type: 'number',
+    default: 0,
+    minimum: -100,
+    maximum: 100,
+    step: 0.5,
+    unit: '%',
+    label,
+    description
+  }) as const;
 
 export const linesSchema = {
   type: 'object',
@@ -25,7 +39,7 @@ export const linesSchema = {
         additionalProperties: false,
         required: ['id', 'kind', 'a', 'b'],
         properties: {
-          id: { type: 'string', minLength: 1, maxLength: 40 },
+          id,
           kind: { enum: MARK_KINDS },
           a: point,
           b: point,
@@ -36,32 +50,20 @@ export const linesSchema = {
         }
       }
     },
-    roll: { type: 'number', default: 0, minimum: -45, maximum: 45, step: 0.05, unit: '°', label: 'Roll' },
-    pitch: { type: 'number', default: 0, minimum: -60, maximum: 60, step: 0.05, unit: '°', label: 'Pitch' },
-    yaw: { type: 'number', default: 0, minimum: -60, maximum: 60, step: 0.05, unit: '°', label: 'Yaw' },
+    roll: angle('Roll', 45),
+    pitch: angle('Pitch', 60),
+    yaw: angle('Yaw', 60),
     holdBackRoll: holdBack('Roll'),
     holdBackPitch: holdBack('Pitch'),
     holdBackYaw: holdBack('Yaw'),
-    shiftX: {
-      type: 'number',
-      default: 0,
-      minimum: -100,
-      maximum: 100,
-      step: 0.5,
-      unit: '%',
-      label: 'Shift across',
-      description: 'Moves the picture in its crop, in shares of the crop’s width; to the right above zero.'
-    },
-    shiftY: {
-      type: 'number',
-      default: 0,
-      minimum: -100,
-      maximum: 100,
-      step: 0.5,
-      unit: '%',
-      label: 'Shift up',
-      description: 'Moves the picture in its crop, in shares of the crop’s height; upwards above zero.'
-    },
+    shiftX: shift(
+      'Shift across',
+      'Moves the picture in its crop, in shares of the crop’s width; to the right above zero.'
+    ),
+    shiftY: shift(
+      'Shift up',
+      'Moves the picture in its crop, in shares of the crop’s height; upwards above zero.'
+    ),
     scale: { type: 'number', default: 100, minimum: 100, maximum: 400, step: 1, unit: '%', label: 'Scale' },
     stretch: {
       type: 'number',
@@ -109,7 +111,7 @@ export const linesSchema = {
         additionalProperties: false,
         required: ['id', 'a', 'b'],
         properties: {
-          id: { type: 'string', minLength: 1, maxLength: 40 },
+          id,
           a: point,
           b: point,
           known: { type: 'number', exclusiveMinimum: 0, maximum: 1e6 }

@@ -3,27 +3,17 @@ import type { Rows } from '../tile/tile.ts';
 
 export type Pack = (rows: Rows) => void;
 
-/** 8-bit RGB; where there is no real pixel it is black. */
-export const packRgb8 =
-  (out: Uint8Array, width: number): Pack =>
-  ({ r, g, b, valid, top }) => {
+/** RGB of 8 or 16 bits; where there is no real pixel it is black. */
+export function packRgb(out: Uint8Array | Uint16Array, width: number): Pack {
+  const most = out instanceof Uint16Array ? 65535 : 255;
+  return ({ r, g, b, valid, top }) => {
     for (let i = 0, at = top * width * 3; i < r.length; i++, at += 3) {
-      out[at] = valid[i] * r[i] * 255 + 0.5;
-      out[at + 1] = valid[i] * g[i] * 255 + 0.5;
-      out[at + 2] = valid[i] * b[i] * 255 + 0.5;
+      out[at] = valid[i] * r[i] * most + 0.5;
+      out[at + 1] = valid[i] * g[i] * most + 0.5;
+      out[at + 2] = valid[i] * b[i] * most + 0.5;
     }
   };
-
-/** 16-bit RGB; where there is no real pixel it is black. */
-export const packRgb16 =
-  (out: Uint16Array, width: number): Pack =>
-  ({ r, g, b, valid, top }) => {
-    for (let i = 0, at = top * width * 3; i < r.length; i++, at += 3) {
-      out[at] = valid[i] * r[i] * 65535 + 0.5;
-      out[at + 1] = valid[i] * g[i] * 65535 + 0.5;
-      out[at + 2] = valid[i] * b[i] * 65535 + 0.5;
-    }
-  };
+}
 
 /** 8-bit RGBA for a canvas; clear where there is no real pixel, so that the sheet shows through. */
 export const packRgba8 =

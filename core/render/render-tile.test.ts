@@ -6,7 +6,7 @@ import { type LensChoice, NO_CHOICE } from '../camera/frame-optics.ts';
 import type { LensProfile } from '../lens/profile.ts';
 import { completeProfile } from '../lens/profile.ts';
 import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
-import { packRgb16, packRgb8, packRgba8 } from '../output/pack-pixels.ts';
+import { packRgb, packRgba8 } from '../output/pack-pixels.ts';
 import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
 import { foldHighlight } from '../tile/highlights.ts';
 import type { View } from '../tile/mesh.ts';
@@ -75,7 +75,7 @@ function rendered(
   cache?: TileCache
 ): Uint16Array {
   const out = new Uint16Array(view.width * view.height * 3);
-  renderTile({ source, stages, view, label: 'test' }, packRgb16(out, view.width), cache);
+  renderTile({ source, stages, view, label: 'test' }, packRgb(out, view.width), cache);
   return out;
 }
 
@@ -288,8 +288,8 @@ describe('tiles', () => {
     const request = { source: paint((x, y) => [x / 600, y / 400, 0.5]), stages: inputs.stages, view: wide };
     const [rgb8, rgb16] = [new Uint8Array(260 * 180 * 3), new Uint16Array(260 * 180 * 3)];
     const rgba = new Uint8ClampedArray(260 * 180 * 4);
-    renderTile(request, packRgb8(rgb8, 260));
-    renderTile(request, packRgb16(rgb16, 260));
+    renderTile(request, packRgb(rgb8, 260));
+    renderTile(request, packRgb(rgb16, 260));
     renderTile(request, packRgba8(rgba, 260));
     let [clear, deep, shallow, notBlack] = [0, 0, 0, 0];
     for (let i = 0; i < 260 * 180; i++) {
@@ -334,7 +334,7 @@ describe('tiles', () => {
 
   it('in motion leave out what can wait, and are near the picture at rest', () => {
     const draft = new Uint16Array(360 * 250 * 3);
-    renderTile({ source: window, stages: inputs.stages, view, draft: true }, packRgb16(draft, 360));
+    renderTile({ source: window, stages: inputs.stages, view, draft: true }, packRgb(draft, 360));
     const plain = rendered(window, inputsFor({ ...recipe, lens: { corner: 0.4 } }), view);
     const mean = draft.reduce((sum, value, i) => sum + Math.abs(value - plain[i]), 0) / draft.length;
     expect(mean / 65535).toBeLessThan(0.002);

@@ -1,3 +1,5 @@
+import type { FrameSize } from '../math/frame-geometry.ts';
+
 /**
  * A picture in planes: the file's own red, green and blue (white-balanced), 1 is white. Up to white the values are linear,
  * above it logarithmic (`highlights.ts`). Colours are mixed only after the one resampling, because the lens lays each of the
@@ -19,6 +21,15 @@ export interface PlacedPlanes extends Planes {
   scaleX: number;
   scaleY: number;
 }
+
+/** Planes of a whole sensor of a size, reduced or not. */
+export const placeOn = (planes: Planes, { width, height }: FrameSize): PlacedPlanes => ({
+  ...planes,
+  originX: 0,
+  originY: 0,
+  scaleX: planes.width / width,
+  scaleY: planes.height / height
+});
 
 export function allocatePlanes(width: number, height: number, shared = false): Planes {
   const bytes = width * height * 4;

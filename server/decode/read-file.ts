@@ -5,6 +5,7 @@ import { fitLateral } from '../../core/lateral/fit-lateral.ts';
 import { mosaicSource } from '../../core/lateral/colour-source.ts';
 import { measureEdges } from '../../core/lateral/measure-edges.ts';
 import { halfDiagonal } from '../../core/math/frame-geometry.ts';
+import { bytesOf } from '../bytes-of.ts';
 import { type Decoded, decodeFile } from './decode-file.ts';
 import { UserError } from './user-error.ts';
 
@@ -32,7 +33,7 @@ export async function readTask({ path, name, pixels }: ReadTask): Promise<ReadAn
     }
     const held = decoded.kind === 'mosaic' ? decoded.mosaic : decoded;
     const { data } = held;
-    await writeFile(pixels, new Uint8Array(data.buffer, data.byteOffset, data.byteLength));
+    await writeFile(pixels, bytesOf(data));
     held.data = new Uint16Array(0);
     return { decoded, values: data.length, sha256 };
   } catch (error) {

@@ -7,6 +7,7 @@ import { open, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pLimit from 'p-limit';
+import { bytesOf } from '../bytes-of.ts';
 import { ROOT } from '../paths.ts';
 import { lentUint16 } from '../render/lent-memory.ts';
 import type { Decoded } from './decode-file.ts';
@@ -107,7 +108,7 @@ function ask(
 /** The pixels' numbers from the file that they were written to. */
 async function readPixels(path: string, values: number): Promise<Uint16Array<ArrayBuffer>> {
   const out = lentUint16(values);
-  const bytes = new Uint8Array(out.buffer, out.byteOffset, out.byteLength);
+  const bytes = bytesOf(out);
   const file = await open(path, 'r');
   try {
     for (let at = 0; at < bytes.length;) {

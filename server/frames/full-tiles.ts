@@ -7,7 +7,8 @@ import { writeWhole } from '../originals/write-whole.ts';
 import { giveBack, giveBackPlanes, lentUint16 } from '../render/lent-memory.ts';
 import { inBands } from '../render/pool.ts';
 import { developInPool } from '../render/linear-source.ts';
-import { bytesOf, derivedPath } from './derived.ts';
+import { bytesOf } from '../bytes-of.ts';
+import { derivedPath } from './derived.ts';
 import type { FrameRow } from './frame-row.ts';
 
 /** Tile edge in pixels. */

@@ -5,13 +5,14 @@ import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts'
 import { IDENTITY } from '../../core/math/matrix3.ts';
 import type { Projection } from '../../core/geometry/projection.ts';
 import type { View } from '../../core/tile/mesh.ts';
-import type { PlacedPlanes } from '../../core/tile/planes.ts';
+import { type PlacedPlanes, placeOn } from '../../core/tile/planes.ts';
 import type { Context } from '../context.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { giveBack, lentUint16 } from '../render/lent-memory.ts';
 import { halvesOf, planesOfCodes } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
-import { bytesOf, derivedPath } from './derived.ts';
+import { bytesOf } from '../bytes-of.ts';
+import { derivedPath } from './derived.ts';
 import type { FrameRow } from './frame-row.ts';
 
 /** Longest edge of the proxy in pixels. */
@@ -62,14 +63,7 @@ export async function proxyPlanes(
   full: FrameSize,
   pool: Pool
 ): Promise<PlacedPlanes> {
-  const planes = await planesOfCodes(codes, 'stored', size, pool);
-  return {
-    ...planes,
-    originX: 0,
-    originY: 0,
-    scaleX: size.width / full.width,
-    scaleY: size.height / full.height
-  };
+  return placeOn(await planesOfCodes(codes, 'stored', size, pool), full);
 }
 
 /** The stored proxy as planes placed on the sensor; their memory is the caller's to give back. */

@@ -2,7 +2,7 @@
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { halfSize } from '../../core/tile/halve.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import type { PlacedPlanes, Planes } from '../../core/tile/planes.ts';
+import { type PlacedPlanes, type Planes, placeOn } from '../../core/tile/planes.ts';
 import { levelFor } from '../../core/render/levels.ts';
 import type { DevelopOptions } from '../../core/raw/develop.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
@@ -59,11 +59,10 @@ export async function developInPool(
   { clip = false, ...options }: WorkOptions & DevelopOptions = {}
 ): Promise<LinearSource> {
   const { facts } = decoded;
-  const placed = { originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
   if (decoded.kind === 'codes') {
     const planes = await planesOfCodes(decoded.data, decoded.encoding, facts.size, pool, options);
     giveBack(decoded.data);
-    return { facts, planes: { ...planes, ...placed } };
+    return { facts, planes: placeOn(planes, facts.size) };
   }
   const { mosaic } = decoded;
   const { width, height } = orientedSize(mosaic);
@@ -76,7 +75,7 @@ export async function developInPool(
     options.onProgress
   );
   giveBack(mosaic.data);
-  return { facts, planes: { ...planes, ...placed } };
+  return { facts, planes: placeOn(planes, facts.size) };
 }
 
 /** A picture and its successive halves, each made when it is first asked for. */

@@ -3,6 +3,7 @@
  * have a profile already. Asked for a profile, it would take the values for those of another space and convert them.
  */
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
+import { bytesOf } from '../bytes-of.ts';
 
 const SHORT = 3;
 const LONG = 4;
@@ -82,10 +83,5 @@ export function tiffContainer(
   header.write('II', 'latin1');
   header.writeUInt16LE(42, 2);
   header.writeUInt32LE(HEADER, 4);
-  return Buffer.concat([
-    header,
-    directory,
-    ...apart,
-    new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength)
-  ]);
+  return Buffer.concat([header, directory, ...apart, bytesOf(pixels)]);
 }

@@ -14,7 +14,7 @@ import type { View } from '../../core/tile/mesh.ts';
 import { type PlacedPlanes, type Planes, allocatePlanes } from '../../core/tile/planes.ts';
 import { halve } from '../../core/tile/halve.ts';
 import { resample } from '../../core/geometry/resample.ts';
-import { packRgb16, packRgb8 } from '../../core/output/pack-pixels.ts';
+import { packRgb } from '../../core/output/pack-pixels.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
 import {
@@ -59,8 +59,7 @@ const bandOf = (view: View, from: number, to: number): View => ({
 
 export function render({ source, stages, view, from, to, out }: RenderTask): void {
   const target = out.subarray(view.width * from * 3, view.width * to * 3);
-  const pack = target instanceof Uint16Array ? packRgb16(target, view.width) : packRgb8(target, view.width);
-  renderTile({ source, stages, view: bandOf(view, from, to) }, pack);
+  renderTile({ source, stages, view: bandOf(view, from, to) }, packRgb(target, view.width));
 }
 
 export function sharpenRows(task: {

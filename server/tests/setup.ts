@@ -1,16 +1,5 @@
 /** Once for all tests: a database cluster of their own and a few small photographs of the demo camera. */
-import { createHash } from 'node:crypto';
-import {
-  chmodSync,
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readFileSync,
-  readdirSync,
-  rmSync,
-  statSync,
-  writeFileSync
-} from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { rename } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -18,6 +7,7 @@ import { Piscina } from 'piscina';
 import type { TestProject } from 'vitest/node';
 import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
 import { ROOT } from '../paths.ts';
+import { fingerprint } from '../start/fingerprint.ts';
 import { startCluster } from '../start/postgres.ts';
 
 declare module 'vitest' {
@@ -43,19 +33,13 @@ const WANTED = [
 /** What the photographs depend on: the demo camera and what it computes with. */
 const CAMERA = ['scenes', 'core/lens', 'core/math', 'core/colour', 'package-lock.json'];
 
-function hashOf(paths: readonly string[]): string {
-  const hash = createHash('sha256').update(JSON.stringify([EDGE, WANTED]));
-  const visit = (path: string): void => {
-    if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) visit(join(path, name));
-    else if (!path.endsWith('.test.ts')) hash.update(path.slice(ROOT.length)).update(readFileSync(path));
-  };
-  for (const path of paths) visit(join(ROOT, path));
-  return hash.digest('hex').slice(0, 20);
-}
-
 /** Taken once, and kept for later runs as long as what makes them is the same. */
 async function takePhotographs(): Promise<string> {
-  const kept = join(tmpdir(), 'line-true-photographs', hashOf(CAMERA));
+  const kept = join(
+    tmpdir(),
+    'line-true-photographs',
+    fingerprint(CAMERA, JSON.stringify([EDGE, WANTED])).slice(0, 20)
+  );
   if (existsSync(kept)) return kept;
   const taking = `${kept}.${process.pid}.part`;
   mkdirSync(taking, { recursive: true });

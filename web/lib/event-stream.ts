@@ -14,6 +14,10 @@ export interface EventSource {
   read(notices: readonly Notice[] | null): Promise<unknown>;
 }
 
+/** Ids of what has changed, where every notice names one; null: everything may have. */
+export const changedIds = (notices: readonly Notice[] | null, of: keyof Notice): string[] | null =>
+  notices?.every((notice) => notice[of]) ? notices.map((notice) => notice[of]!) : null;
+
 export function eventStream({ notices }: Context, { concerns, read }: EventSource): Response {
   let close = (): void => {};
   const body = new ReadableStream<Uint8Array>({

@@ -6,7 +6,7 @@ import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { buildMesh } from '$core/geometry/build-mesh.ts';
 import type { MapMesh } from '$core/tile/mesh.ts';
 import { pyramid } from '$core/tile/halve.ts';
-import { type PlacedPlanes, allocatePlanes } from '$core/tile/planes.ts';
+import { type PlacedPlanes, allocatePlanes, placeOn } from '$core/tile/planes.ts';
 import { STORED_TO_WHITE_16, fillPlanes } from '$core/tile/stored-planes.ts';
 import { packRgba8 } from '$core/output/pack-pixels.ts';
 import { levelFor } from '$core/render/levels.ts';
@@ -47,16 +47,9 @@ async function openFrame(request: OpenRequest): Promise<void> {
   const { width, height } = request.proxy;
   const planes = allocatePlanes(width, height);
   fillPlanes(new Uint16Array(await response.arrayBuffer()), width, planes, STORED_TO_WHITE_16);
-  const source: PlacedPlanes = {
-    ...planes,
-    originX: 0,
-    originY: 0,
-    scaleX: width / request.size.width,
-    scaleY: height / request.size.height
-  };
   open = {
     request,
-    levels: pyramid(source),
+    levels: pyramid(placeOn(planes, request.size)),
     store: { frameId: request.frameId, size: request.size, tiles: new Map() }
   };
   rested = null;

@@ -1,5 +1,5 @@
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { eventStream } from '$lib/event-stream.ts';
+import { changedIds, eventStream } from '$lib/event-stream.ts';
 import { getContext } from '$server/app.ts';
 import { deliveryById, itemsOf } from '$server/deliveries/deliveries.ts';
 import type { RequestHandler } from './$types';
@@ -13,7 +13,7 @@ export const GET: RequestHandler = ({ params }) =>
     return eventStream(context, {
       concerns: ({ delivery }) => delivery === id,
       async read(notices) {
-        const changed = notices?.every(({ item }) => item) ? notices.map(({ item }) => item!) : null;
+        const changed = changedIds(notices, 'item');
         const items = await itemsOf(context, id, changed);
         return { delivery: await deliveryById(context, id), items, all: changed === null };
       }

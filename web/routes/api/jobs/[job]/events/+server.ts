@@ -1,5 +1,5 @@
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { eventStream } from '$lib/event-stream.ts';
+import { changedIds, eventStream } from '$lib/event-stream.ts';
 import { getContext } from '$server/app.ts';
 import { frameCards } from '$server/frames/frame-card.ts';
 import { jobById } from '$server/jobs/jobs.ts';
@@ -14,7 +14,7 @@ export const GET: RequestHandler = ({ params }) =>
     return eventStream(context, {
       concerns: ({ job }) => job === id,
       async read(notices) {
-        const changed = notices?.every(({ frame }) => frame) ? notices.map(({ frame }) => frame!) : null;
+        const changed = changedIds(notices, 'frame');
         return { cards: await frameCards(context, id, changed), all: changed === null };
       }
     });
