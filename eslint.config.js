@@ -5,7 +5,19 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['build/', '.svelte-kit/', 'node_modules/', 'data/', 'reports/', '.stryker-tmp/'] },
+  {
+    ignores: [
+      'build/',
+      '.svelte-kit/',
+      'node_modules/',
+      'data/',
+      'reports/',
+      '.stryker-tmp/',
+      'core/kernels/assembly/',
+      'core/kernels/module.ts',
+      'programs*/'
+    ]
+  },
   ...ts.configs.recommended,
   ...svelte.configs.recommended,
   { languageOptions: { globals: { ...globals.browser, ...globals.node } } },

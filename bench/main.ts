@@ -9,9 +9,11 @@ import type { Mark } from '../core/lines/mark.ts';
 import { solveRotation } from '../core/lines/solve-rotation.ts';
 import { trueUpItself } from '../core/lines/true-up-itself.ts';
 import { measureReadings } from '../core/readings/measure.ts';
+import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { takeUint16, takeUint8 } from '../core/kernels/heap.ts';
 import { halfDiagonal } from '../core/math/frame-geometry.ts';
 import { shippedProfiles } from '../core/lens/shipped-profiles.ts';
 import { buildMesh } from '../core/geometry/build-mesh.ts';
@@ -24,13 +26,13 @@ import { developBand } from '../core/raw/develop.ts';
 import { type PartialRecipe, asShot, completeRecipe } from '../core/recipe/recipe.ts';
 import { packRgb, packRgba8 } from '../core/output/pack-pixels.ts';
 import { type RenderInputs, renderInputs } from '../core/render/render-inputs.ts';
-import { type TileCache, renderTile } from '../core/render/render-tile.ts';
+import { type TileCache, emptyCache, renderTile } from '../core/render/render-tile.ts';
 import { writeDng } from '../scenes/camera/dng.ts';
 import { DEMO_FRAMES, dngFacts } from '../scenes/demo-frames.ts';
 import { takeFrame } from '../scenes/take-frame.ts';
 import { decodeFile } from '../server/decode/decode-file.ts';
 import { encoderOf } from '../server/render/encode.ts';
-import { exportFrame } from '../server/render/export-frame.ts';
+import { exportFrame, openFrame, renderPicture } from '../server/render/export-frame.ts';
 import { createPool } from '../server/render/pool.ts';
 import { readFile } from 'node:fs/promises';
 import { testMosaic } from './test-mosaic.ts';
@@ -64,6 +66,9 @@ const decoded = await decodeFile(await readFile(file), 'bench-24mp.dng');
 line('unpack', seconds(started));
 if (decoded.kind !== 'mosaic') throw new Error('The bench file is not a Bayer one.');
 const { mosaic, facts } = decoded;
+const values = takeUint16(mosaic.data.length);
+values.set(mosaic.data);
+mosaic.data = values;
 const planes = allocatePlanes(SIZE.width, SIZE.height);
 started = performance.now();
 for (let y = 0; y < SIZE.height; y += 256) developBand(mosaic, planes, y, Math.min(SIZE.height, y + 256));
@@ -81,6 +86,7 @@ const pixels = new Uint8Array(output.width * output.height * 3);
 const BAND = 128;
 /** Renders the picture as exports do, in bands, by the stages of some inputs; the tiles of the bands are kept. */
 const caches: TileCache[] = [];
+const forget = (): void => caches.splice(0).forEach(emptyCache);
 function renderAll({ stages: wanted }: RenderInputs): number {
   started = performance.now();
   for (let from = 0, n = 0; from < output.height; from += BAND, n++) {
@@ -99,15 +105,16 @@ const whole = renderAll(inputs);
 // Once more from what is kept: all but the resampling.
 const light = renderAll(inputs);
 line('geometry, each colour by itself', whole - light, outputMegapixels);
-caches.length = 0;
+forget();
 const alikeInputs = renderInputs(completeRecipe({ ...recipe, lens: { lateral: 0 } }), facts, choice);
-line('geometry, all colours alike', renderAll(alikeInputs) - light, outputMegapixels);
+const geometry = renderAll(alikeInputs) - light;
+line('geometry, all colours alike', geometry, outputMegapixels);
 line('falloff, tone, output colours', light, outputMegapixels);
-caches.length = 0;
+forget();
 renderAll(inputs);
 const fringed = renderInputs(completeRecipe({ ...recipe, lens: { fringeOne: 100 } }), facts, choice);
 line('fringe removal, one colour (with geometry)', renderAll(fringed) - light, outputMegapixels);
-caches.length = 0;
+forget();
 started = performance.now();
 const toJpeg = encoderOf(pixels, output, facts, { format: 'jpeg', ppi: 300, keepPosition: false });
 const jpeg = await toJpeg(92);
@@ -121,7 +128,7 @@ while (proxySource.width >= proxySize.width * 2) proxySource = halve(proxySource
 const proxyPlanes = allocatePlanes(proxySize.width, proxySize.height);
 resample(proxySource, buildMesh(neutral.plan.projection, cropView(neutral.plan.crop, proxySize)), {
   ...proxyPlanes,
-  valid: new Uint8Array(proxyPlanes.g.length)
+  valid: takeUint8(proxyPlanes.g.length)
 });
 const levels = pyramid(placeOn(proxyPlanes, SIZE));
 const scale = Math.max(plan.crop.width / SHEET.width, plan.crop.height / SHEET.height);
@@ -198,6 +205,13 @@ say(
   `${'plan and readings with 300 marks'.padEnd(44)}${(performance.now() - started).toFixed(0).padStart(5)} ms`
 );
 
+/** What native libraries take for the same file; null where they are not installed. */
+function native(): { whole: number; remap: number } | null {
+  const script = join(import.meta.dirname, 'native-chain.py');
+  const ran = spawnSync('/usr/bin/python3', [script, file, join(folder, 'native.jpg')], { encoding: 'utf8' });
+  return ran.status === 0 ? (JSON.parse(ran.stdout) as { whole: number; remap: number }) : null;
+}
+
 say('\nThe whole export, all cores');
 const pool = createPool();
 let peak = 0;
@@ -214,17 +228,53 @@ const exportOnce = async (lateral: number): Promise<void> => {
 };
 // Side by side, twice each: the machine's mood must not decide.
 const times = { alike: [] as number[], each: [] as number[] };
-for (let i = 0; i < 2; i++) {
+const natives: { whole: number; remap: number }[] = [];
+for (let i = 0; i < 3; i++) {
   started = performance.now();
   await exportOnce(0);
   times.alike.push(seconds(started));
   started = performance.now();
   await exportOnce(100);
   times.each.push(seconds(started));
+  const ran = native();
+  if (ran) natives.push(ran);
 }
+/** Two pictures of one opened frame: what the second takes of the first, with its unpacking. */
+started = performance.now();
+const opened = await openFrame({ path: file, name: 'bench-24mp.dng', recipe, choose: () => choice }, pool);
+const pictureOf = (longEdge: number | null): Promise<unknown> =>
+  renderPicture(
+    opened,
+    {
+      encoding: { format: 'jpeg', quality: 92, ppi: 300, keepPosition: false },
+      depth: 8,
+      sizeFor: (full) => limitedSize(full, longEdge)
+    },
+    pool
+  );
+await pictureOf(null);
+const firstPicture = seconds(started);
+started = performance.now();
+await pictureOf(2048);
+say(
+  `${'a second picture, 2048 px, of the first'.padEnd(44)}${(seconds(started) / firstPicture).toFixed(2).padStart(7)} x (wanted 0.3)`
+);
+opened.close();
 const [alike, each] = [Math.min(...times.alike), Math.min(...times.each)];
 line('raw file to JPEG with report', alike);
 line('the same with lateral colour', each);
+if (natives.length > 0) {
+  const [whole, remap] = [natives.map((ran) => ran.whole), natives.map((ran) => ran.remap)].map((all) =>
+    Math.min(...all)
+  );
+  line('native libraries, whole chain', whole);
+  say(
+    `${'the export (each colour) against it'.padEnd(44)}${(each / whole).toFixed(2).padStart(7)} x (wanted 0.5)`
+  );
+  say(
+    `${'geometry, colours alike, against a float remap'.padEnd(44)}${(geometry / remap).toFixed(2).padStart(7)} x (wanted 1.5)`
+  );
+}
 say(`${'cost of lateral colour'.padEnd(44)}${(each / alike).toFixed(2).padStart(7)} x`);
 clearInterval(watch);
 say(

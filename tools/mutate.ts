@@ -13,6 +13,6 @@ const wanted = [...folders.map((folder) => `${folder}/**/*.ts`), '!**/*.test.ts'
 const { status } = spawnSync(
   join(ROOT, 'node_modules/.bin/stryker'),
   ['run', 'stryker.config.json', '--mutate', wanted.join(',')],
-  { cwd: ROOT, stdio: 'inherit' }
+  { cwd: ROOT, stdio: 'inherit', env: { ...process.env, MUTATED: folders.join(',') } }
 );
 process.exitCode = status ?? 1;

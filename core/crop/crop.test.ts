@@ -69,7 +69,7 @@ describe('largest crop', () => {
         }
         expect(larger).toEqual([]);
       }),
-      { numRuns: 500 }
+      { numRuns: 150 }
     );
   });
 
@@ -100,6 +100,37 @@ describe('largest crop', () => {
     const beside = largestRectangle(plain, 1, [0.7, 0])!;
     expect(beside.x + beside.width / 2).toBeCloseTo(3000 / 3605.55, 2);
     expect(largestRectangle(plain, 1.5)!.width).toBeCloseTo(6000 / 3605.55, 4);
+  });
+
+  it('of any ratio is the largest by area, between 1:4 and 4:1', () => {
+    const box = (width: number, height: number): Point[] => [
+      [-width / 2, -height / 2],
+      [width / 2, -height / 2],
+      [width / 2, height / 2],
+      [-width / 2, height / 2]
+    ];
+    const ofBox = largestCrop(box(2, 1), null)!;
+    expect(ofBox.width).toBeCloseTo(2, 2);
+    expect(ofBox.height).toBeCloseTo(1, 2);
+    const long = largestCrop(box(10, 1), null)!;
+    expect(long.width / long.height).toBeCloseTo(4, 2);
+    expect(long.height).toBeCloseTo(1, 2);
+    const tall = largestCrop(box(0.5, 5), null, [0, 1.2])!;
+    expect(tall.width / tall.height).toBeCloseTo(0.25, 3);
+    expect(tall.y).toBeCloseTo(1.2, 2);
+    // In a diamond half as high as wide, the one that touches all four sides in their middles.
+    const diamond = largestCrop(
+      [
+        [0, -1],
+        [2, 0],
+        [0, 1],
+        [-2, 0]
+      ],
+      null
+    )!;
+    expect(diamond.width).toBeCloseTo(2, 2);
+    expect(diamond.height).toBeCloseTo(1, 2);
+    expect(largestCrop([], null)).toBeNull();
   });
 
   it('has no room in nothing', () => {
@@ -187,6 +218,50 @@ describe('fitting and dragging', () => {
       }),
       { numRuns: 60 }
     );
+  });
+
+  const START = { x: 0.1, y: -0.05, width: 0.8, height: 0.6 };
+  const BOX: Point[] = [
+    [-1, -0.7],
+    [1, -0.7],
+    [1, 0.7],
+    [-1, 0.7]
+  ];
+
+  it.each([
+    // Edges, free: only the dragged side moves.
+    [{ x: 1, y: 0 }, [0.8, 9], null, { x: 0.25, y: -0.05, width: 1.1, height: 0.6 }],
+    [{ x: -1, y: 0 }, [-0.6, 9], null, { x: -0.05, y: -0.05, width: 1.1, height: 0.6 }],
+    [{ x: 0, y: 1 }, [9, 0.45], null, { x: 0.1, y: 0.05, width: 0.8, height: 0.8 }],
+    [{ x: 0, y: -1 }, [9, -0.55], null, { x: 0.1, y: -0.15, width: 0.8, height: 0.8 }],
+    // A corner, free: the opposite one stays.
+    [{ x: 1, y: 1 }, [0.7, 0.35], null, { x: 0.2, y: 0, width: 1, height: 0.7 }],
+    [{ x: -1, y: -1 }, [-0.4, -0.45], null, { x: 0.05, y: -0.1, width: 0.9, height: 0.7 }],
+    // With a ratio: an edge takes the other measure along about the middle, a corner the larger of both.
+    [{ x: 1, y: 0 }, [0.6, 9], 2, { x: 0.15, y: -0.05, width: 0.9, height: 0.45 }],
+    [{ x: 0, y: 1 }, [9, 0.35], 1.25, { x: 0.1, y: 0, width: 0.875, height: 0.7 }],
+    [{ x: 1, y: 1 }, [0.9, 0.3], 2, { x: 0.35, y: -0.025, width: 1.3, height: 0.65 }],
+    [{ x: -1, y: 1 }, [0.2, 0.45], 1, { x: 0.1, y: 0.05, width: 0.8, height: 0.8 }],
+    // Past the opposite side: as small as a crop can be.
+    [{ x: 1, y: 0 }, [-9, 0], null, { x: -0.275, y: -0.05, width: 0.05, height: 0.6 }],
+    [{ x: 0, y: -1 }, [0, 9], null, { x: 0.1, y: 0.225, width: 0.8, height: 0.05 }]
+  ] as const)('drags %j to %j with ratio %j', (handle, to, wanted, expected) => {
+    const found = resizeCrop(START, handle, [...to], wanted, null);
+    for (const side of ['x', 'y', 'width', 'height'] as const)
+      expect(found[side], side).toBeCloseTo(expected[side], 9);
+  });
+
+  it('goes as far as there are real pixels, and slides along their border', () => {
+    const wide = resizeCrop(START, { x: 1, y: 0 }, [3, 0], null, BOX);
+    expect(wide.x + wide.width / 2).toBeCloseTo(1, 5);
+    expect(wide.x - wide.width / 2).toBeCloseTo(-0.3, 6);
+    const down = moveCrop(START, [0.2, 3], BOX);
+    expect(down.y).toBeCloseTo(0.4, 5);
+    expect(down.x).toBeCloseTo(0.2, 5);
+    const across = moveCrop(START, [-5, 0.1], BOX);
+    expect(across.x).toBeCloseTo(-0.6, 5);
+    expect(across.y).toBeCloseTo(0.1, 5);
+    expect(moveCrop(START, [7, -9], null)).toEqual({ ...START, x: 7, y: -9 });
   });
 
   it('rounds a ratio to whole pixels', () => {

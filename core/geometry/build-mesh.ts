@@ -11,6 +11,8 @@ import { MAPPED, type Projection, sensorMapper } from './projection.ts';
 export const MESH_ERROR = 0.01;
 const COARSEST = 32;
 const FINEST = 2;
+/** Cells in which the error is looked at, about. */
+const PROBED = 300;
 
 function evaluate(projection: Projection, view: View, step: number): MapMesh {
   const columns = Math.ceil(view.width / step) + 1;
@@ -59,8 +61,8 @@ function measureError(mesh: MapMesh, projection: Projection): number {
     const error = Math.hypot(mix(x) - out[0], mix(y) - out[1]);
     if (error > worst) worst = error;
   };
-  // The map is smooth: every third cell in each direction bounds its neighbours.
-  const stride = step > 8 ? 1 : 3;
+  // The map is smooth: some hundred cells, spread over all, bound their neighbours.
+  const stride = Math.max(1, Math.floor(Math.sqrt(((rows - 1) * (columns - 1)) / PROBED)));
   for (let row = 0; row + 1 < rows; row += stride) {
     for (let column = 0; column + 1 < columns; column += stride) {
       probe(column, row, 0.5, 0.5);

@@ -26,6 +26,8 @@ const ALONG = 5;
 const CLIPPED = 0.97;
 /** Least step in green across an edge, of the brighter side. */
 const LEAST_CONTRAST = 0.22;
+/** Least change of light over four pixels that is an edge. */
+const LEAST_SLOPE = 0.02;
 /** Step, in pixels, of the search for the strongest edge of a cell. */
 const SEARCH = 3;
 /** Edges nearer to the centre tell little of what grows with the radius. */
@@ -106,57 +108,75 @@ function shiftBetween(green: Float64Array, other: Float64Array): number | null {
   return null;
 }
 
+/** The strongest edge of a cell, of those that lie across the radius: its place and the unit direction across it. */
+interface Strongest {
+  at: Point;
+  across: Point;
+}
+
+function strongestEdge(
+  { size: { width, height }, green: { width: columns, data, ...green } }: ColourSource,
+  cell: { left: number; top: number; right: number; bottom: number }
+): Strongest | null {
+  const unit = halfDiagonal({ width, height });
+  // Pixels of the picture to one that is looked through.
+  const size = Math.round(width / columns);
+  const reach = 2 / size;
+  const step = Math.max(1, Math.round(SEARCH / size));
+  const margin = 10 / size;
+  let best: Strongest | null = null;
+  let most = 0;
+  const first = Math.max(Math.ceil(cell.left / size), margin);
+  const last = Math.min(cell.right / size, columns - margin);
+  const below = Math.min(cell.bottom / size, green.height - margin);
+  for (let y = Math.max(Math.ceil(cell.top / size), margin); y < below; y += step) {
+    for (let x = first; x < last; x += step) {
+      const above = (y - reach) * columns + x;
+      const under = (y + reach) * columns + x;
+      const a = data[above - reach];
+      const b = data[above + reach];
+      const c = data[under - reach];
+      const d = data[under + reach];
+      const gx = b + d - a - c;
+      const gy = c + d - a - b;
+      const squared = gx * gx + gy * gy;
+      if (squared < LEAST_SLOPE * LEAST_SLOPE || squared <= most * most) continue;
+      const dx = ((x + 0.5) * size - width / 2) / unit;
+      const dy = ((y + 0.5) * size - height / 2) / unit;
+      const radius = Math.sqrt(dx * dx + dy * dy);
+      if (radius < INNERMOST) continue;
+      // Only what lies across the radius shows a radial offset.
+      const slope = Math.sqrt(squared);
+      const radial = Math.abs(gx * dx + gy * dy) / (slope * radius);
+      if (radial < 0.5 || slope * radial <= most) continue;
+      most = slope * radial;
+      best = { at: [(x + 0.5) * size, (y + 0.5) * size], across: [gx / slope, gy / slope] };
+    }
+  }
+  return best;
+}
+
 /** Strong edges spread over the picture, with the offsets of red and blue. */
 export function measureEdges(source: ColourSource, { cells = 100 }: MeasureEdgesOptions = {}): LateralEdge[] {
   const { size } = source;
   const { width, height } = size;
-  const unit = halfDiagonal(size);
   const cell = Math.max(16, Math.ceil(Math.max(width, height) / cells));
   const found: LateralEdge[] = [];
-  const green = (x: number, y: number): number => source.sample(1, x, y);
   for (let top = 0; top < height; top += cell) {
     for (let left = 0; left < width; left += cell) {
-      let best = 0;
-      let bestAt: Point | null = null;
-      let across: Point = [1, 0];
-      for (let y = Math.max(top, 10); y < Math.min(top + cell, height - 10); y += SEARCH) {
-        for (let x = Math.max(left, 10); x < Math.min(left + cell, width - 10); x += SEARCH) {
-          const px = x + 0.5;
-          const py = y + 0.5;
-          const a = green(px - 2, py - 2);
-          const b = green(px + 2, py - 2);
-          const c = green(px - 2, py + 2);
-          const d = green(px + 2, py + 2);
-          const gx = b + d - a - c;
-          const gy = c + d - a - b;
-          const slope = Math.hypot(gx, gy);
-          if (slope < 0.02) continue;
-          const dx = (px - width / 2) / unit;
-          const dy = (py - height / 2) / unit;
-          const radius = Math.hypot(dx, dy);
-          if (radius < INNERMOST) continue;
-          // Only what lies across the radius shows a radial offset.
-          const radial = Math.abs(gx * dx + gy * dy) / (slope * radius);
-          if (radial < 0.5) continue;
-          const worth = slope * radial;
-          if (worth > best) {
-            best = worth;
-            bestAt = [px, py];
-            across = [gx / slope, gy / slope];
-          }
-        }
-      }
-      if (!bestAt) continue;
-      const greens = profile(source, 1, bestAt, across);
+      const strongest = strongestEdge(source, { left, top, right: left + cell, bottom: top + cell });
+      if (!strongest) continue;
+      const { at, across } = strongest;
+      const greens = profile(source, 1, at, across);
       if (!greens) continue;
       const high = Math.max(...greens);
       if (high - Math.min(...greens) < LEAST_CONTRAST * high || high < 0.01) continue;
-      const reds = profile(source, 0, bestAt, across);
-      const blues = profile(source, 2, bestAt, across);
+      const reds = profile(source, 0, at, across);
+      const blues = profile(source, 2, at, across);
       const red = reds && shiftBetween(greens, reds);
       const blue = blues && shiftBetween(greens, blues);
       if (red === null && blue === null) continue;
-      found.push({ at: sensorToField(bestAt, size), across, red, blue });
+      found.push({ at: sensorToField(at, size), across, red, blue });
     }
   }
   return found;

@@ -1,28 +1,37 @@
 /** Rows of encoded values as the bytes of a picture `width` pixels wide; each packer takes the rows of one tile. */
+import { addressOf, giveBack, takeUint16, takeUint8 } from '../kernels/heap.ts';
+import { kernels } from '../kernels/kernels.ts';
+import { addresses } from '../tile/planes.ts';
 import type { Rows } from '../tile/tile.ts';
 
 export type Pack = (rows: Rows) => void;
 
-/** RGB of 8 or 16 bits; where there is no real pixel it is black. */
-export function packRgb(out: Uint8Array | Uint16Array, width: number): Pack {
-  const most = out instanceof Uint16Array ? 65535 : 255;
-  return ({ r, g, b, valid, top }) => {
-    for (let i = 0, at = top * width * 3; i < r.length; i++, at += 3) {
-      out[at] = valid[i] * r[i] * most + 0.5;
-      out[at + 1] = valid[i] * g[i] * most + 0.5;
-      out[at + 2] = valid[i] * b[i] * most + 0.5;
-    }
+type Numbers = Uint8Array<ArrayBuffer> | Uint16Array<ArrayBuffer>;
+type PackKernel = 'packRgb8' | 'packRgb16' | 'packRgba8';
+
+/** Packs rows in the kernels' memory, and puts them where the picture is, which may be elsewhere. */
+const packer =
+  (
+    out: { set(numbers: Numbers, at: number): void },
+    width: number,
+    kernel: PackKernel,
+    channels: number,
+    take: (length: number) => Numbers
+  ): Pack =>
+  (rows) => {
+    const { length } = rows.r;
+    const packed = take(length * channels);
+    kernels()[kernel](...addresses(rows), addressOf(rows.valid), length, addressOf(packed));
+    out.set(packed, rows.top * width * channels);
+    giveBack(packed);
   };
-}
+
+/** RGB of 8 or 16 bits; where there is no real pixel it is black. */
+export const packRgb = (out: Uint8Array | Uint16Array, width: number): Pack =>
+  out instanceof Uint16Array
+    ? packer(out, width, 'packRgb16', 3, takeUint16)
+    : packer(out, width, 'packRgb8', 3, takeUint8);
 
 /** 8-bit RGBA for a canvas; clear where there is no real pixel, so that the sheet shows through. */
-export const packRgba8 =
-  (out: Uint8ClampedArray, width: number): Pack =>
-  ({ r, g, b, valid, top }) => {
-    for (let i = 0, at = top * width * 4; i < r.length; i++, at += 4) {
-      out[at] = r[i] * 255;
-      out[at + 1] = g[i] * 255;
-      out[at + 2] = b[i] * 255;
-      out[at + 3] = valid[i] * 255;
-    }
-  };
+export const packRgba8 = (out: Uint8ClampedArray, width: number): Pack =>
+  packer(out, width, 'packRgba8', 4, takeUint8);

@@ -125,6 +125,45 @@ describe('developing a mosaic', () => {
     }
   });
 
+  it.each([
+    [1.5, 0],
+    [1.5, 0.08],
+    [4, 0],
+    [4, 0.08],
+    [4, 0.35]
+  ])(
+    'draws no coloured dashes along a window %d times as bright as white, upright but for %d',
+    (light, slope) => {
+      const multipliers = [2.4, 1, 1.6] as const;
+      const mosaic = mosaicOf([0, 1, 1, 2], { multipliers });
+      /** Pixels from the edge between a dark wall and a window, neither of them coloured. */
+      const beyond = (x: number, y: number): number => x + 0.5 - WIDTH / 2 - slope * (y - HEIGHT / 2);
+      for (let y = 0; y < HEIGHT; y++)
+        for (let x = 0; x < WIDTH; x++) {
+          const share = Math.min(1, Math.max(0, beyond(x, y) / 1.4 + 0.5));
+          const sensor = (0.06 + (light - 0.06) * share) / multipliers[[0, 1, 1, 2][(y & 1) * 2 + (x & 1)]];
+          mosaic.data[(y + 4) * mosaic.stride + x + 6] = 512 + 10000 * Math.min(1, sensor);
+        }
+      const planes = allocatePlanes(WIDTH, HEIGHT);
+      developBand(mosaic, planes, 0, HEIGHT, { clip: true });
+      let [worst, sum, count] = [0, 0, 0];
+      for (let y = 8; y < HEIGHT - 8; y++)
+        for (let x = 8; x < WIDTH - 8; x++) {
+          const at = y * WIDTH + x;
+          const seen = [planes.r[at], planes.g[at], planes.b[at]].map((value) =>
+            Math.sqrt(Math.max(0, value))
+          );
+          const colour = Math.max(...seen) - Math.min(...seen);
+          worst = Math.max(worst, colour);
+          if (Math.abs(beyond(x, y)) > 4) continue;
+          sum += colour;
+          count++;
+        }
+      expect(sum / count).toBeLessThan(0.015);
+      expect(worst).toBeLessThan(0.15);
+    }
+  );
+
   it('ends at white where that is asked for, and is else the same', () => {
     const mosaic = mosaicOf([0, 1, 1, 2], { multipliers: [2.8, 1, 1.9] });
     for (let i = 0; i < mosaic.data.length; i++) mosaic.data[i] = 512 + (i % mosaic.stride) * 95;

@@ -2,8 +2,8 @@
 import { MESH_ERROR, buildMesh } from '../geometry/build-mesh.ts';
 import type { Projection } from '../geometry/projection.ts';
 import { resample } from '../geometry/resample.ts';
-import { unfoldHighlight } from '../tile/highlights.ts';
-import { allocatePlanes } from '../tile/planes.ts';
+import { takeUint8 } from '../kernels/heap.ts';
+import { takePlanes } from '../tile/planes.ts';
 import type { SourceStage } from '../tile/tile.ts';
 
 interface Given {
@@ -16,11 +16,9 @@ export const geometryStage: SourceStage<'geometry', Given, Projection> = {
   prepare: ({ plan }) => plan.projection,
   make({ source, view, draft, meshError = MESH_ERROR }, projection) {
     const mesh = buildMesh(projection, view, meshError);
-    const planes = allocatePlanes(view.width, view.height);
-    const valid = new Uint8Array(view.width * view.height);
+    const planes = takePlanes(view.width, view.height);
+    const valid = takeUint8(view.width * view.height);
     resample(source, mesh, { ...planes, valid }, { draft });
-    for (const plane of [planes.r, planes.g, planes.b])
-      for (let i = 0; i < plane.length; i++) if (plane[i] > 1) plane[i] = unfoldHighlight(plane[i]);
     return { ...planes, view, size: projection.size, mesh, valid };
   }
 };

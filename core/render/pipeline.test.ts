@@ -6,6 +6,7 @@ import { rotationFromAngles } from '../math/rotation.ts';
 import { IDENTITY } from '../math/matrix3.ts';
 import { completeRecipe } from '../recipe/recipe.ts';
 import { buildMesh } from '../geometry/build-mesh.ts';
+import { takeUint8 } from '../kernels/heap.ts';
 import { pyramid } from '../tile/halve.ts';
 import { cropView, limitedSize, planFrame } from './plan.ts';
 import type { FrameOptics } from '../camera/frame-optics.ts';
@@ -54,7 +55,7 @@ function patternPlanes(width: number, height: number): PlacedPlanes {
 
 const validPlanes = (width: number, height: number): ValidPlanes => ({
   ...allocatePlanes(width, height),
-  valid: new Uint8Array(width * height)
+  valid: takeUint8(width * height)
 });
 
 describe('composed map', () => {

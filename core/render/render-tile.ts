@@ -1,7 +1,8 @@
 /** Runs the stages: the only place that does, for the bench, exports, thumbnails and small pictures alike. */
+import { type Arena, inArena } from '../kernels/arena.ts';
 import type { Pack } from '../output/pack-pixels.ts';
 import type { View } from '../tile/mesh.ts';
-import type { Rows, Tile, TileSource } from '../tile/tile.ts';
+import { type Rows, type Tile, type TileSource, copyTile, giveTileBack } from '../tile/tile.ts';
 import { geometryStage } from './geometry-stage.ts';
 import { AREA_STAGES, PIXEL_STAGES, type StageInputs } from './stages.ts';
 
@@ -14,6 +15,12 @@ export interface TileRequest extends Omit<TileSource, 'draft'> {
 
 /** Tiles as they left the stages that look about them, the newest of each: a change of light alone starts from there. */
 export type TileCache = Map<string, { key: string; tile: Tile }>;
+
+/** Gives back the memory of all that is kept. */
+export function emptyCache(cache: TileCache): void {
+  for (const { tile } of cache.values()) giveTileBack(tile);
+  cache.clear();
+}
 
 /** Values of a plane that stay in the processor's cache while pixel stages pass over them. */
 const AT_ONCE = 1 << 15;
@@ -42,8 +49,6 @@ function grown(view: View, margin: number): View {
   };
 }
 
-const copyOf = (tile: Tile): Tile => ({ ...tile, r: tile.r.slice(), g: tile.g.slice(), b: tile.b.slice() });
-
 /** Pixels that the area stages together look at about a tile. */
 const marginOf = (areas: readonly ActiveStage[], pixel: number): number =>
   areas.reduce((sum, { stage, data }) => sum + Math.ceil(stage.reach(data, pixel)), 0);
@@ -59,11 +64,9 @@ function keysOf(request: TileRequest): string[] {
   );
 }
 
-/** Whether only light has changed since the tile was made that is kept. */
-export function isKept(cache: TileCache, request: TileRequest): boolean {
-  const last = areaStages(request).at(-1)?.stage.name ?? geometryStage.name;
-  return cache.get(last)?.key === keysOf(request).at(-1);
-}
+/** What a picture at rest depends on before its pixel stages: while it is the same, only light has changed. */
+export const areaKey = (stages: StageInputs): string =>
+  JSON.stringify([stages.geometry, ...AREA_STAGES.map(({ name }) => stages[name])]);
 
 /** The tile before its pixel stages, as large as they and the area stages need it. */
 function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: Tile; margin: number } {
@@ -74,7 +77,12 @@ function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: T
     geometryStage.make({ ...request, view: grown(view, margin), draft }, stages.geometry);
   if (!cache) {
     const tile = make();
-    for (const { stage, data } of areas) stage.apply(tile, data);
+    try {
+      for (const { stage, data } of areas) stage.apply(tile, data);
+    } catch (error) {
+      giveTileBack(tile);
+      throw error;
+    }
     return { tile, margin };
   }
   const keys = keysOf(request);
@@ -82,6 +90,7 @@ function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: T
     const known = cache.get(name);
     if (known?.key === keys[i]) return known.tile;
     const tile = otherwise();
+    if (known) giveTileBack(known.tile);
     cache.set(name, { key: keys[i], tile });
     return tile;
   };
@@ -90,7 +99,7 @@ function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: T
     if (i === 0) return kept(geometryStage.name, 0, make);
     const { stage, data } = areas[i - 1];
     return kept(stage.name, i, () => {
-      const tile = copyOf(upTo(i - 1));
+      const tile = copyTile(upTo(i - 1));
       stage.apply(tile, data);
       return tile;
     });
@@ -98,25 +107,36 @@ function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: T
   return { tile: upTo(areas.length), margin };
 }
 
-/** Some rows of the view, cut out of a tile that may be larger, to be changed in place. */
-function cutRows(tile: Tile, margin: number, width: number, top: number, height: number): Rows {
-  const rows: Rows = {
+/** Memory for some rows of a view. */
+function rowsOf(width: number, height: number, arena: Arena): Rows {
+  const plane = (): Float32Array => arena.float32(width * height);
+  return {
     width,
     height,
-    top: margin + top,
-    left: margin,
-    r: new Float32Array(width * height),
-    g: new Float32Array(width * height),
-    b: new Float32Array(width * height),
-    valid: new Uint8Array(width * height)
+    top: 0,
+    left: 0,
+    r: plane(),
+    g: plane(),
+    b: plane(),
+    valid: arena.uint8(width * height)
   };
-  for (let y = 0; y < height; y++) {
-    const from = (margin + top + y) * tile.width + margin;
-    rows.r.set(tile.r.subarray(from, from + width), y * width);
-    rows.g.set(tile.g.subarray(from, from + width), y * width);
-    rows.b.set(tile.b.subarray(from, from + width), y * width);
-    rows.valid.set(tile.valid.subarray(from, from + width), y * width);
-  }
+}
+
+/** As many rows of the view as there are to be, cut out of a tile that may be larger, to be changed in place. */
+function cutRows(tile: Tile, margin: number, top: number, height: number, memory: Rows): Rows {
+  const { width } = memory;
+  const rows: Rows = { ...memory, height, top: margin + top, left: margin };
+  const cut = <A extends Float32Array | Uint8Array>(from: A, to: A): A => {
+    for (let y = 0; y < height; y++) {
+      const at = (margin + top + y) * tile.width + margin;
+      to.set(from.subarray(at, at + width), y * width);
+    }
+    return to.subarray(0, width * height) as A;
+  };
+  rows.r = cut(tile.r, memory.r);
+  rows.g = cut(tile.g, memory.g);
+  rows.b = cut(tile.b, memory.b);
+  rows.valid = cut(tile.valid, memory.valid);
   return rows;
 }
 
@@ -124,14 +144,21 @@ function cutRows(tile: Tile, margin: number, width: number, top: number, height:
 export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache): void {
   const { width, height } = request.view;
   const { tile, margin } = areaTile(request, cache);
-  const passes = PIXEL_STAGES.flatMap((stage) => {
-    const data: unknown = request.stages[stage.name];
-    return data === null ? [] : [stage.begin(tile, data)];
-  });
-  const most = Math.max(1, Math.floor(AT_ONCE / width));
-  for (let top = 0; top < height; top += most) {
-    const rows = cutRows(tile, margin, width, top, Math.min(most, height - top));
-    for (const pass of passes) pass(rows);
-    pack({ ...rows, top });
+  try {
+    inArena((arena) => {
+      const passes = PIXEL_STAGES.flatMap((stage) => {
+        const data: unknown = request.stages[stage.name];
+        return data === null ? [] : [stage.begin(tile, data, arena)];
+      });
+      const most = Math.min(height, Math.max(1, Math.floor(AT_ONCE / width)));
+      const memory = rowsOf(width, most, arena);
+      for (let top = 0; top < height; top += most) {
+        const rows = cutRows(tile, margin, top, Math.min(most, height - top), memory);
+        for (const pass of passes) pass(rows);
+        pack({ ...rows, top });
+      }
+    });
+  } finally {
+    if (!cache) giveTileBack(tile);
   }
 }

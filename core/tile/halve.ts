@@ -1,5 +1,7 @@
+import { addressOf } from '../kernels/heap.ts';
+import { kernels } from '../kernels/kernels.ts';
 import type { FrameSize } from '../math/frame-geometry.ts';
-import { type PlacedPlanes, type Planes, allocatePlanes } from './planes.ts';
+import { type PlacedPlanes, type Planes, takePlanes } from './planes.ts';
 
 /** Size of the half of a picture. */
 export const halfSize = ({ width, height }: FrameSize): FrameSize => ({
@@ -7,35 +9,31 @@ export const halfSize = ({ width, height }: FrameSize): FrameSize => ({
   height: Math.ceil(height / 2)
 });
 
-/** Half the size by the mean of 2 x 2 pixels, into planes of that size; an odd last row or column is repeated. */
-export function halve(source: PlacedPlanes, out: Planes = emptyHalf(source)): PlacedPlanes {
-  const { width, height } = out;
-  for (const channel of ['r', 'g', 'b'] as const) {
-    const from = source[channel];
-    const to = out[channel];
-    for (let y = 0; y < height; y++) {
-      const above = y * 2 * source.width;
-      const below = Math.min(y * 2 + 1, source.height - 1) * source.width;
-      for (let x = 0; x < width; x++) {
-        const left = x * 2;
-        const right = Math.min(left + 1, source.width - 1);
-        to[y * width + x] =
-          (from[above + left] + from[above + right] + from[below + left] + from[below + right]) / 4;
-      }
-    }
-  }
-  return {
-    ...out,
-    originX: source.originX,
-    originY: source.originY,
-    scaleX: source.scaleX / 2,
-    scaleY: source.scaleY / 2
-  };
+/** Rows [from, to) of half the size by the mean of 2 x 2 pixels; an odd last row or column is repeated. */
+export function halveRows(source: Planes, out: Planes, from: number, to: number): void {
+  for (const channel of ['r', 'g', 'b'] as const)
+    kernels().halve(
+      addressOf(source[channel]),
+      source.width,
+      source.height,
+      addressOf(out[channel]),
+      out.width,
+      from,
+      to
+    );
 }
 
-function emptyHalf(source: PlacedPlanes): Planes {
-  const { width, height } = halfSize(source);
-  return allocatePlanes(width, height);
+/** Planes for the half of a picture, placed as it will be. */
+export function emptyHalf({ originX, originY, scaleX, scaleY, ...size }: PlacedPlanes): PlacedPlanes {
+  const { width, height } = halfSize(size);
+  return { ...takePlanes(width, height), originX, originY, scaleX: scaleX / 2, scaleY: scaleY / 2 };
+}
+
+/** Half the size of a whole picture. */
+export function halve(source: PlacedPlanes): PlacedPlanes {
+  const out = emptyHalf(source);
+  halveRows(source, out, 0, out.height);
+  return out;
 }
 
 /** The picture and its successive halves, down to about `smallest` pixels on the long edge. */

@@ -36,32 +36,3 @@ export function fieldNodes({ x, y }: MapMesh, size: FrameSize): { x: Float32Arra
     y: y.map((at) => (at - size.height / 2) / unit)
   };
 }
-
-/**
- * Values of `count` pixels of a row of the mesh's view, from column `left` on, between those of the nodes; written to `out`
- * from `to` on. From `fieldNodes` it gives each pixel's place on the frame.
- */
-export function meshRow(
-  { step, columns }: MapMesh,
-  nodes: Float32Array,
-  row: number,
-  left: number,
-  count: number,
-  out: Float32Array,
-  to = 0
-): void {
-  const position = (row + 0.5) / step;
-  const meshRow = Math.floor(position);
-  const fy = position - meshRow;
-  const end = left + count;
-  for (let column = Math.floor(left / step); column * step < end; column++) {
-    const i = meshRow * columns + column;
-    const start = nodes[i] * (1 - fy) + nodes[i + columns] * fy;
-    const slope = (nodes[i + 1] * (1 - fy) + nodes[i + columns + 1] * fy - start) / step;
-    const first = Math.max(left, column * step);
-    const last = Math.min(end, (column + 1) * step);
-    const value = start + slope * (first - column * step + 0.5);
-    const at = to + first - left;
-    for (let n = 0; n < last - first; n++) out[at + n] = value + slope * n;
-  }
-}

@@ -1,3 +1,4 @@
+import { addressOf, giveBack, takeFloat32 } from '../kernels/heap.ts';
 import type { FrameSize } from '../math/frame-geometry.ts';
 
 /**
@@ -31,11 +32,30 @@ export const placeOn = (planes: Planes, { width, height }: FrameSize): PlacedPla
   scaleY: planes.height / height
 });
 
-export function allocatePlanes(width: number, height: number, shared = false): Planes {
-  const bytes = width * height * 4;
-  const plane = (): Float32Array =>
-    new Float32Array(
-      shared ? (new SharedArrayBuffer(bytes) as unknown as ArrayBuffer) : new ArrayBuffer(bytes)
-    );
-  return { width, height, r: plane(), g: plane(), b: plane() };
+/** Planes in the memory that threads share, with whatever was last in it; `givePlanesBack` frees it. */
+export const takePlanes = (width: number, height: number): Planes => ({
+  width,
+  height,
+  r: takeFloat32(width * height),
+  g: takeFloat32(width * height),
+  b: takeFloat32(width * height)
+});
+
+/** The same, all of it 0. */
+export function allocatePlanes(width: number, height: number): Planes {
+  const planes = takePlanes(width, height);
+  for (const plane of [planes.r, planes.g, planes.b]) plane.fill(0);
+  return planes;
 }
+
+export const givePlanesBack = ({ r, g, b }: Pick<Planes, 'r' | 'g' | 'b'>): void => giveBack(r, g, b);
+
+/** Addresses of the planes, `first` values from their beginning. */
+export const addresses = (
+  { r, g, b }: Pick<Planes, 'r' | 'g' | 'b'>,
+  first = 0
+): [r: number, g: number, b: number] => [
+  addressOf(r) + first * 4,
+  addressOf(g) + first * 4,
+  addressOf(b) + first * 4
+];

@@ -3,7 +3,9 @@
  * codes as photon noise does, finest in the shadows; the largest value stands for light of e^1.5 = 4.48, 2.16 EV above white.
  */
 import { srgbDecode } from '../colour/srgb-transfer.ts';
-import type { Planes } from './planes.ts';
+import { addressOf, giveBack, isShared, keptTable, takeUint16 } from '../kernels/heap.ts';
+import { kernels } from '../kernels/kernels.ts';
+import { type Planes, addresses } from './planes.ts';
 
 /** Largest value that can be stored. */
 export const MOST_STORED = 2.5;
@@ -21,13 +23,25 @@ export const SRGB_16 = decoded(srgbDecode);
 
 /** Writes rows [from, to) of planes as interleaved codes, row 0 at the beginning of `out`. */
 export function storePlanes(planes: Planes, out: Uint16Array, from = 0, to = planes.height): void {
+  const { width } = planes;
+  storeArea(planes, { left: 0, top: from, width, height: to - from }, out.subarray(from * width * 3));
+}
+
+/** Writes a part of planes, `width` by `height` pixels from a place on, as interleaved codes. */
+export function storeArea(
+  planes: Planes,
+  { left, top, width, height }: { left: number; top: number; width: number; height: number },
+  out: Uint16Array
+): void {
   const scale = 65535 / Math.sqrt(MOST_STORED);
-  const code = (value: number): number => (value > 0 ? Math.min(65535, Math.sqrt(value) * scale + 0.5) : 0);
-  for (let i = from * planes.width, at = i * 3; i < to * planes.width; i++, at += 3) {
-    out[at] = code(planes.r[i]);
-    out[at + 1] = code(planes.g[i]);
-    out[at + 2] = code(planes.b[i]);
-  }
+  const to = addressOf(out);
+  for (let y = 0; y < height; y++)
+    kernels().storeCodes(
+      ...addresses(planes, (top + y) * planes.width + left),
+      width,
+      to + y * width * 6,
+      scale
+    );
 }
 
 /** Copies interleaved codes, `width` pixels to a row, into planes at a place. */
@@ -39,14 +53,21 @@ export function fillPlanes(
   left = 0,
   top = 0
 ): void {
-  const rows = codes.length / 3 / width;
-  for (let y = 0; y < rows; y++) {
-    let to = (top + y) * planes.width + left;
-    let from = y * width * 3;
-    for (let x = 0; x < width; x++, to++, from += 3) {
-      planes.r[to] = values[codes[from]];
-      planes.g[to] = values[codes[from + 1]];
-      planes.b[to] = values[codes[from + 2]];
-    }
+  if (!isShared(codes)) {
+    const copy = takeUint16(codes.length);
+    copy.set(codes);
+    fillPlanes(copy, width, planes, values, left, top);
+    giveBack(copy);
+    return;
   }
+  const { fillFromCodes } = kernels();
+  const table = keptTable(values);
+  const rows = codes.length / 3 / width;
+  for (let y = 0; y < rows; y++)
+    fillFromCodes(
+      addressOf(codes) + y * width * 6,
+      width,
+      table,
+      ...addresses(planes, (top + y) * planes.width + left)
+    );
 }

@@ -2,19 +2,33 @@
  * What stages work on: a part of the picture with the place of each pixel. Area stages look about them and change a whole
  * tile; pixel stages change rows of it, a few at a time while they are in the processor's cache.
  */
+import type { Arena } from '../kernels/arena.ts';
+import { giveBack, takeUint8 } from '../kernels/heap.ts';
 import type { FrameSize } from '../math/frame-geometry.ts';
 import type { MapMesh, View } from './mesh.ts';
-import type { PlacedPlanes, Planes } from './planes.ts';
+import { type PlacedPlanes, type Planes, takePlanes } from './planes.ts';
 
 export interface Tile extends Planes {
   view: View;
   /** Size of the whole frame, to which field positions belong. */
   size: FrameSize;
-  /** Where its pixels come from: the place of each on the frame (`meshRow` over `fieldNodes`). */
+  /** Where its pixels come from: the place of each on the frame lies between those of `fieldNodes`. */
   mesh: MapMesh;
   /** 1 where there is a real pixel; elsewhere the planes are 0. */
   valid: Uint8Array;
 }
+
+/** A tile of its own with the same pixels. */
+export function copyTile(tile: Tile): Tile {
+  const planes = takePlanes(tile.width, tile.height);
+  const valid = takeUint8(tile.valid.length);
+  for (const channel of ['r', 'g', 'b'] as const) planes[channel].set(tile[channel]);
+  valid.set(tile.valid);
+  return { ...tile, ...planes, valid };
+}
+
+/** Gives a tile's memory back. */
+export const giveTileBack = ({ r, g, b, valid }: Tile): void => giveBack(r, g, b, valid);
 
 /** Rows of a tile, to be changed in place. */
 export interface Rows extends Planes {
@@ -59,8 +73,8 @@ export interface AreaStage<Name extends string, Given, Data> extends StageBase<N
   apply(tile: Tile, data: Data): void;
 }
 
-/** Changes pixels one by one: makes a function for rows of a tile. */
+/** Changes pixels one by one: makes a function for rows of a tile, which may use memory of the arena. */
 export interface PixelStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
   readonly kind: 'pixel';
-  begin(tile: Tile, data: Data): (rows: Rows) => void;
+  begin(tile: Tile, data: Data, arena: Arena): (rows: Rows) => void;
 }

@@ -3,9 +3,12 @@
  * same. What lies outside sRGB has a colour below zero there, which keeps its sign through the curve.
  */
 import type { Rendering } from '../camera/frame-facts.ts';
-import { lookUp, tabulate } from '../colour/look-up-table.ts';
+import { STEPS, tabulate } from '../colour/look-up-table.ts';
 import { REC2020_TO_SRGB } from '../colour/primaries.ts';
+import { keptTable } from '../kernels/heap.ts';
+import { kernels } from '../kernels/kernels.ts';
 import { invert3 } from '../math/matrix3.ts';
+import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
 import { baseCurve } from './base-curve.ts';
 
@@ -20,31 +23,22 @@ export interface ToneData {
 const FROM_SRGB = invert3(REC2020_TO_SRGB);
 let table: Float32Array | null = null;
 
-const displayed = (curve: Float32Array, linear: number): number =>
-  linear < 0 ? -lookUp(curve, -linear) : lookUp(curve, linear);
-
 export const toneStage: PixelStage<'tone', Given, ToneData> = {
   name: 'tone',
   kind: 'pixel',
   // Finished pictures are of a display already.
   prepare: ({ facts }) => (facts.rendering === 'scene' ? { rendering: 'plain' } : null),
-  begin() {
-    const curve = (table ??= tabulate(baseCurve));
-    const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = REC2020_TO_SRGB;
-    const [n0, n1, n2, n3, n4, n5, n6, n7, n8] = FROM_SRGB;
-    return ({ r, g, b }) => {
-      const { length } = r;
-      for (let i = 0; i < length; i++) {
-        const ri = r[i];
-        const gi = g[i];
-        const bi = b[i];
-        const red = displayed(curve, m0 * ri + m1 * gi + m2 * bi);
-        const green = displayed(curve, m3 * ri + m4 * gi + m5 * bi);
-        const blue = displayed(curve, m6 * ri + m7 * gi + m8 * bi);
-        r[i] = n0 * red + n1 * green + n2 * blue;
-        g[i] = n3 * red + n4 * green + n5 * blue;
-        b[i] = n6 * red + n7 * green + n8 * blue;
-      }
+  begin(_, __, arena) {
+    const curve = keptTable((table ??= tabulate(baseCurve)));
+    const toSrgb = arena.addressOf(REC2020_TO_SRGB);
+    const fromSrgb = arena.addressOf(FROM_SRGB);
+    const { lookUpPlane, mixColours } = kernels();
+    return (rows) => {
+      const { length } = rows.r;
+      const planes = addresses(rows);
+      mixColours(...planes, length, toSrgb, Infinity);
+      for (const plane of planes) lookUpPlane(plane, length, curve, STEPS, 1);
+      mixColours(...planes, length, fromSrgb, Infinity);
     };
   }
 };

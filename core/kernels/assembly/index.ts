@@ -1,0 +1,15 @@
+/**
+ * The kernels: what the module gives to the threads that share its memory. They take pmin and pmax, single instructions, in
+ * place of min and max, which heed NaN and the sign of zero and are many.
+ */
+export * from './heap';
+export { boxMean, guidedLines, multiplyPlanes } from './box';
+export { fillFromCodes, storeCodes } from './codes';
+export { describeMosaic, developRows, splitRows } from './develop';
+export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from './fringe';
+export { halve } from './halve';
+export { countColours } from './histogram';
+export { packRgb8, packRgb16, packRgba8 } from './pack';
+export { lookUpPlane, mixColours, multiplyBetween } from './pixels';
+export { placeSource, resampleRows } from './resample';
+export { sharpenRows } from './sharpen';

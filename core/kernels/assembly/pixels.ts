@@ -1,0 +1,97 @@
+/** What is done to pixels one by one: three planes of `count` values each, in place. Padded to a multiple of four values. */
+
+/** The nine numbers of a matrix, row by row, as they stand in memory. */
+function entry(matrix: usize, i: usize): v128 {
+  return v128.load32_splat(matrix + (i << 2));
+}
+
+function mixed(m0: v128, m1: v128, m2: v128, r: v128, g: v128, b: v128): v128 {
+  return f32x4.add(f32x4.add(f32x4.mul(m0, r), f32x4.mul(m1, g)), f32x4.mul(m2, b));
+}
+
+/** Colours by a matrix; values above `most` count as that. */
+export function mixColours(r: usize, g: usize, b: usize, count: i32, matrix: usize, most: f32): void {
+  const top = f32x4.splat(most);
+  const m0 = entry(matrix, 0),
+    m1 = entry(matrix, 1),
+    m2 = entry(matrix, 2);
+  const m3 = entry(matrix, 3),
+    m4 = entry(matrix, 4),
+    m5 = entry(matrix, 5);
+  const m6 = entry(matrix, 6),
+    m7 = entry(matrix, 7),
+    m8 = entry(matrix, 8);
+  const bytes = (<usize>count) << 2;
+  for (let at: usize = 0; at < bytes; at += 16) {
+    const red = f32x4.pmin(v128.load(r + at), top);
+    const green = f32x4.pmin(v128.load(g + at), top);
+    const blue = f32x4.pmin(v128.load(b + at), top);
+    v128.store(r + at, mixed(m0, m1, m2, red, green, blue));
+    v128.store(g + at, mixed(m3, m4, m5, red, green, blue));
+    v128.store(b + at, mixed(m6, m7, m8, red, green, blue));
+  }
+}
+
+/** Four values of a table of `steps` + 2 entries over the roots of 0..1, between its entries. */
+function looked(table: usize, values: v128, steps: v128): v128 {
+  const bounded = f32x4.pmin(f32x4.pmax(values, f32x4.splat(0)), f32x4.splat(1));
+  const position = f32x4.mul(f32x4.sqrt(bounded), steps);
+  const whole = i32x4.trunc_sat_f32x4_s(position);
+  const share = f32x4.sub(position, f32x4.convert_i32x4_s(whole));
+  const a = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 0)) << 2));
+  const b = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 1)) << 2));
+  const c = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 2)) << 2));
+  const d = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 3)) << 2));
+  const ab = v128.shuffle<f32>(a, b, 0, 4, 1, 5);
+  const cd = v128.shuffle<f32>(c, d, 0, 4, 1, 5);
+  const low = v128.shuffle<f32>(ab, cd, 0, 1, 4, 5);
+  const high = v128.shuffle<f32>(ab, cd, 2, 3, 6, 7);
+  return f32x4.add(low, f32x4.mul(f32x4.sub(high, low), share));
+}
+
+/** Each value of a plane by a table over the roots of 0..1; with `odd`, values below zero by the table of their size, and stay below. */
+export function lookUpPlane(plane: usize, count: i32, table: usize, steps: f32, odd: i32): void {
+  const all = f32x4.splat(steps);
+  const sign = i32x4.splat(odd ? 0x8000_0000 : 0);
+  const bytes = (<usize>count) << 2;
+  for (let at = plane; at < plane + bytes; at += 16) {
+    const value = v128.load(at);
+    const turned = v128.and(value, sign);
+    v128.store(at, v128.xor(looked(table, v128.xor(value, turned), all), turned));
+  }
+}
+
+/** Values of a plane times those of gains between a mesh's nodes: `count` pixels from column `left` on of mesh row `fy`. */
+export function multiplyBetween(
+  plane: usize,
+  count: i32,
+  nodes: usize,
+  columns: i32,
+  step: i32,
+  row: i32,
+  left: i32
+): void {
+  const position = (<f64>row + 0.5) / <f64>step;
+  const meshRow = <i32>position;
+  const fy = <f32>(position - <f64>meshRow);
+  const end = left + count;
+  const ramp = f32x4(0, 1, 2, 3);
+  for (let column = left / step; column * step < end; column++) {
+    const above = nodes + ((<usize>(meshRow * columns + column)) << 2);
+    const below = above + ((<usize>columns) << 2);
+    const start = load<f32>(above) * (1 - fy) + load<f32>(below) * fy;
+    const slope = (load<f32>(above, 4) * (1 - fy) + load<f32>(below, 4) * fy - start) / <f32>step;
+    const first = max(left, column * step);
+    const last = min(end, (column + 1) * step);
+    const value = start + slope * (<f32>(first - column * step) + 0.5);
+    let at = plane + ((<usize>(first - left)) << 2);
+    let n = first;
+    let gains = f32x4.add(f32x4.splat(value), f32x4.mul(f32x4.splat(slope), ramp));
+    const four = f32x4.splat(slope * 4);
+    for (; n + 4 <= last; n += 4, at += 16) {
+      v128.store(at, f32x4.mul(v128.load(at), gains));
+      gains = f32x4.add(gains, four);
+    }
+    for (; n < last; n++, at += 4) store<f32>(at, load<f32>(at) * (value + slope * <f32>(n - first)));
+  }
+}
