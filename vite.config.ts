@@ -1,6 +1,9 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'vite';
+import { buildKernels } from './tools/build-kernels.mjs';
+
+await buildKernels();
 
 export default defineConfig({
   plugins: [tailwindcss(), sveltekit()],

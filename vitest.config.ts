@@ -1,4 +1,7 @@
 import { defineConfig } from 'vitest/config';
+import { buildKernels } from './tools/build-kernels.mjs';
+
+await buildKernels();
 
 const alias = {
   $core: new URL('./core', import.meta.url).pathname,
@@ -20,7 +23,7 @@ export default defineConfig({
         test: {
           ...slow,
           name: 'core',
-          include: ['{core,scenes,tools}/**/*.test.ts', 'web/preview/*.test.ts']
+          include: ['{core,scenes,tools}/**/*.test.ts', 'web/{preview,jobs}/*.test.ts']
         }
       },
       {

@@ -285,3 +285,10 @@ export function dngFacts(frame: DemoFrame): DngFacts {
     position: frame.position
   };
 }
+
+/** The demo jobs with the files of their frames, in order. */
+export const demoJobs = (): (DemoJob & { files: string[] })[] =>
+  DEMO_JOBS.map((job) => ({
+    ...job,
+    files: DEMO_FRAMES.filter((frame) => frame.job === job.name).map((frame) => frame.file)
+  }));

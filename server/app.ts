@@ -14,7 +14,7 @@ import { createPool } from './render/pool.ts';
 import { askAgain } from './work/ask-again.ts';
 import { type Engine, startEngine } from './work/engine.ts';
 import { workKinds } from './work/handlers.ts';
-import { DELIVER, PREPARE } from './work/names.ts';
+import { DELIVER, MEASURE, PREPARE } from './work/names.ts';
 
 interface App {
   context: Context;
@@ -31,7 +31,7 @@ async function create(): Promise<App> {
   db.on('error', (error) => console.error('database:', error.message));
   await untilDatabaseAnswers(db, (text) => console.error(text));
   await migrate(db);
-  const engine = await startEngine(connectionString, db, [PREPARE, DELIVER]);
+  const engine = await startEngine(connectionString, db, [PREPARE, MEASURE, DELIVER]);
   const data = process.env.LINE_TRUE_DATA ?? join(ROOT, 'data');
   const context: Context = {
     db,

@@ -72,6 +72,7 @@ const tsx = (script: string, ...more: string[]): string[] => [
   ...more
 ];
 const started = performance.now();
+await gate('kernels and programs are built', process.execPath, ['tools/build-programs.mjs']);
 await gate('routes and types are generated', bin('svelte-kit'), ['sync']);
 // Two at a time, as the cores are; the tests have both to themselves.
 await Promise.all([

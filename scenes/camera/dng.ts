@@ -1,9 +1,10 @@
 /**
  * Writes a DNG (Adobe Digital Negative 1.4, an open specification over TIFF 6.0 and Exif 2.32): one
- * uncompressed 16-bit Bayer picture with the tags a raw library needs.
+ * uncompressed 16-bit Bayer picture with the tags a raw library needs, and a small picture for viewing.
  */
 import type { Capture } from './capture.ts';
 import { BLACK, WHITE } from './capture.ts';
+import { viewingPicture } from './viewing-picture.ts';
 import { WHITE_RESPONSE, XYZ_TO_CAMERA } from './colour.ts';
 
 export interface DngFacts {
@@ -67,13 +68,14 @@ const fractions = (tag: number, values: [number, number][], signed = false): Tag
 };
 const decimal = (value: number, below = 10000): [number, number] => [Math.round(value * below), below];
 
-/** Lays out one directory at an offset: entries, then the values that do not fit into them. */
-function directory(tags: Tag[], offset: number): Uint8Array {
+/** Lays out one directory at an offset: entries, the place of the next, then the values that do not fit into the entries. */
+function directory(tags: Tag[], offset: number, next = 0): Uint8Array {
   const sorted = [...tags].sort((a, b) => a.tag - b.tag);
   const head = 2 + sorted.length * 12 + 4;
   const size = sorted.reduce((sum, t) => sum + (t.bytes.length > 4 ? (t.bytes.length + 1) & ~1 : 0), head);
   const { bytes, data } = view(size);
   data.setUint16(0, sorted.length, true);
+  data.setUint32(head - 4, next, true);
   let free = head;
   sorted.forEach((t, i) => {
     const at = 2 + i * 12;
@@ -195,9 +197,30 @@ export function writeDng(picture: Capture, facts: DngFacts): Uint8Array {
   const exifOffset = align(mainOffset + directory(main(0, 0, 0), mainOffset).length);
   const gpsOffset = align(exifOffset + directory(exif, exifOffset).length);
   const stripOffset = align(gpsOffset + (gps ? directory(gps, gpsOffset).length : 0));
-  const file = new Uint8Array(stripOffset + data.length * 2);
+  // Behind the sensor's picture stands the small one for viewing.
+  const small = viewingPicture(picture);
+  const smallStrip = align(stripOffset + data.length * 2);
+  const smallOffset = align(smallStrip + small.rgb.length);
+  const smallTags = [
+    longs(254, 1),
+    longs(256, small.width),
+    longs(257, small.height),
+    shorts(258, 8, 8, 8),
+    shorts(259, 1),
+    shorts(262, 2),
+    longs(273, smallStrip),
+    shorts(274, ORIENTATION[turns]),
+    shorts(277, 3),
+    longs(278, small.height),
+    longs(279, small.rgb.length),
+    shorts(284, 1)
+  ];
+  const smallDirectory = directory(smallTags, smallOffset);
+  const file = new Uint8Array(smallOffset + smallDirectory.length);
   file.set([0x49, 0x49, 42, 0, mainOffset, 0, 0, 0]);
-  file.set(directory(main(stripOffset, exifOffset, gpsOffset), mainOffset), mainOffset);
+  file.set(directory(main(stripOffset, exifOffset, gpsOffset), mainOffset, smallOffset), mainOffset);
+  file.set(small.rgb, smallStrip);
+  file.set(smallDirectory, smallOffset);
   file.set(directory(exif, exifOffset), exifOffset);
   if (gps) file.set(directory(gps, gpsOffset), gpsOffset);
   file.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), stripOffset);

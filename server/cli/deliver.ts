@@ -180,6 +180,7 @@ export async function deliver(args: string[]): Promise<void> {
   const out = resolve(values.out);
   await mkdir(out, { recursive: true });
   const pool = createPool();
+  pool.begin();
   const made = new Map<NamedItem<Photograph>, ManifestEntry>();
   let done = 0;
   let failed = 0;

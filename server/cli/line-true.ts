@@ -12,7 +12,6 @@ import { createPool } from '../render/pool.ts';
 import { soundProfile } from '../lenses/catalogue.ts';
 import { validRecipe } from '../recipes/validate.ts';
 import { chooseFrom } from './choose-profile.ts';
-import { deliver } from './deliver.ts';
 import { UsageError, WriteError, readInput, readJson, writeOutput } from './files.ts';
 
 export const HELP = `line-true: geometrically true pictures from the command line
@@ -96,6 +95,7 @@ async function render(args: string[]): Promise<void> {
   const [path] = positionals;
   await readInput(path);
   const pool = createPool();
+  pool.begin();
   try {
     const { bytes, report } = await exportFrame(
       {
@@ -148,7 +148,8 @@ export async function main(args: string[]): Promise<number> {
   try {
     if (command === '--help' || command === '-h' || command === 'help') process.stdout.write(HELP);
     else if (command === 'render') await render(rest);
-    else if (command === 'deliver') await deliver(rest);
+    // What only deliveries need (reports as PDF) takes a while to load.
+    else if (command === 'deliver') await (await import('./deliver.ts')).deliver(rest);
     else if (command === 'inspect') await inspect(rest);
     else
       throw new UsageError(

@@ -9,9 +9,9 @@ import { join } from 'node:path';
 import pLimit from 'p-limit';
 import { bytesOf } from '../bytes-of.ts';
 import { ROOT } from '../paths.ts';
-import { lentUint16 } from '../render/lent-memory.ts';
+import { takeUint16 } from '../../core/kernels/heap.ts';
 import type { Decoded } from './decode-file.ts';
-import type { ReadAnswer, ReadTask } from './read-file.ts';
+import type { PictureAnswer, PictureTask, ReadAnswer, ReadTask } from './read-file.ts';
 import { UserError } from './user-error.ts';
 
 export interface ReadFile {
@@ -20,8 +20,16 @@ export interface ReadFile {
   sha256: string;
 }
 
+export interface ReadOptions extends Pick<ReadTask, 'edges'> {
+  signal?: AbortSignal;
+}
+
 export interface Reader {
-  read(path: string, name: string, signal?: AbortSignal): Promise<ReadFile>;
+  read(path: string, name: string, options?: ReadOptions): Promise<ReadFile>;
+  /** The small picture that comes along with a file, as JPEG; null where there is none, or it cannot be had. */
+  picture(path: string, name: string): Promise<Uint8Array | null>;
+  /** Starts a reader ahead of its first file. */
+  begin(): void;
   close(): void;
 }
 
@@ -52,7 +60,7 @@ async function residentBytes(pid: number): Promise<number> {
 }
 
 function startReader(): Promise<ChildProcess> {
-  const child = fork(join(ROOT, 'server/decode/reader-entry.mjs'), {
+  const child = fork(join(ROOT, 'programs/reader.mjs'), {
     serialization: 'advanced',
     execArgv: ['--no-warnings', `--max-old-space-size=${HEAP}`],
     // What a dying process says of itself is of use to nobody here.
@@ -70,12 +78,12 @@ function startReader(): Promise<ChildProcess> {
 }
 
 /** One task in a running reader. */
-function ask(
+function ask<Answer>(
   child: ChildProcess,
-  task: ReadTask,
+  task: ReadTask | PictureTask,
   { seconds, bytes }: Required<ReaderLimits>,
   signal?: AbortSignal
-): Promise<ReadAnswer> {
+): Promise<Answer> {
   return new Promise((resolve, reject) => {
     const watch = setInterval(() => {
       void residentBytes(child.pid!).then((taken) => taken > bytes && child.kill('SIGKILL'));
@@ -93,7 +101,7 @@ function ask(
       settle();
       reject(signal?.aborted ? signal.reason : new ReaderDied('It ended while it read.'));
     };
-    const hear = (message: { answer?: ReadAnswer; failed?: string }): void => {
+    const hear = (message: { answer?: Answer; failed?: string }): void => {
       settle();
       if (message.answer) resolve(message.answer);
       else reject(new Error(message.failed));
@@ -107,7 +115,7 @@ function ask(
 
 /** The pixels' numbers from the file that they were written to. */
 async function readPixels(path: string, values: number): Promise<Uint16Array<ArrayBuffer>> {
-  const out = lentUint16(values);
+  const out = takeUint16(values);
   const bytes = bytesOf(out);
   const file = await open(path, 'r');
   try {
@@ -127,8 +135,12 @@ let counter = 0;
 export function createReader(given: ReaderLimits = {}): Reader {
   const limits = { most: 2, seconds: 120, bytes: 5e9, ...given };
   const turns = pLimit(limits.most);
+  /** Small pictures are quickly had, and wait for no large file. */
+  const looks = pLimit(1);
   const resting = new Map<ChildProcess, NodeJS.Timeout>();
   const working = new Set<ChildProcess>();
+  /** One that was started ahead of its first file. */
+  let starting: Promise<ChildProcess> | null = null;
   let closed = false;
 
   async function take(): Promise<ChildProcess> {
@@ -137,7 +149,9 @@ export function createReader(given: ReaderLimits = {}): Reader {
       resting.delete(child);
       if (child.exitCode === null && child.signalCode === null) return child;
     }
-    return startReader();
+    const ahead = starting;
+    starting = null;
+    return ahead ?? startReader();
   }
 
   function rest(child: ChildProcess): void {
@@ -149,34 +163,59 @@ export function createReader(given: ReaderLimits = {}): Reader {
     resting.set(child, timer);
   }
 
-  async function readOnce(path: string, name: string, signal?: AbortSignal): Promise<ReadFile> {
-    signal?.throwIfAborted();
-    const pixels = join(tmpdir(), `line-true-${process.pid}-${++counter}.pixels`);
+  /** Work with a reader of its own, which rests afterwards. */
+  async function withReader<T>(work: (child: ChildProcess) => Promise<T>): Promise<T> {
     const child = await take();
     working.add(child);
     // A reader at work keeps nobody from ending.
     child.unref();
     try {
-      const answer = await ask(child, { path, name, pixels }, limits, signal);
-      if ('refused' in answer) throw new UserError(answer.refused);
-      const { decoded, values, sha256 } = answer;
-      const data = await readPixels(pixels, values);
-      if (decoded.kind === 'mosaic') decoded.mosaic.data = data;
-      else decoded.data = data;
-      return { decoded, sha256 };
+      return await work(child);
     } finally {
       working.delete(child);
       rest(child);
+    }
+  }
+
+  async function readOnce(path: string, name: string, { signal, edges }: ReadOptions): Promise<ReadFile> {
+    signal?.throwIfAborted();
+    const pixels = join(tmpdir(), `line-true-${process.pid}-${++counter}.pixels`);
+    try {
+      return await withReader(async (child) => {
+        const answer = await ask<ReadAnswer>(child, { path, name, edges, pixels }, limits, signal);
+        if ('refused' in answer) throw new UserError(answer.refused);
+        const { decoded, values, sha256 } = answer;
+        const data = await readPixels(pixels, values);
+        if (decoded.kind === 'mosaic') decoded.mosaic.data = data;
+        else decoded.data = data;
+        return { decoded, sha256 };
+      });
+    } finally {
       await rm(pixels, { force: true });
     }
   }
 
   return {
-    read: (path, name, signal) =>
+    picture: (path, name) =>
+      looks(async () => {
+        try {
+          const task = { path, name, picture: true } as const;
+          return (await withReader((child) => ask<PictureAnswer>(child, task, limits))).jpeg;
+        } catch (error) {
+          if (error instanceof ReaderDied) return null;
+          throw error;
+        }
+      }),
+    begin() {
+      starting = startReader();
+      // A reader that does not start is told of when it is needed.
+      starting.catch(() => {});
+    },
+    read: (path, name, options = {}) =>
       turns(async () => {
         for (let deaths = 1; ; deaths++) {
           try {
-            return await readOnce(path, name, signal);
+            return await readOnce(path, name, options);
           } catch (error) {
             if (!(error instanceof ReaderDied)) throw error;
             if (deaths === MOST_DEATHS)
@@ -188,6 +227,7 @@ export function createReader(given: ReaderLimits = {}): Reader {
       }),
     close() {
       closed = true;
+      void starting?.then((child) => child.kill('SIGKILL')).catch(() => {});
       for (const child of [...resting.keys(), ...working]) child.kill('SIGKILL');
       resting.clear();
     }

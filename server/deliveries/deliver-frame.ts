@@ -11,7 +11,7 @@ import { keptEdges } from '../frames/frame-edges.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { type Job, jobById } from '../jobs/jobs.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
-import { originalPath } from '../originals/store-original.ts';
+import { originalOf } from '../originals/store-original.ts';
 import { removeHalfWritten, writeWhole } from '../originals/write-whole.ts';
 import { readRecipe } from '../recipes/read-recipe.ts';
 import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
@@ -189,10 +189,8 @@ export async function deliverFrame(context: Context, { key, tries, signal }: Wor
       (opened ??= keptEdges(context, frame.sha256).then((kept) =>
         openFrame(
           {
-            path: originalPath(context.data, frame.sha256),
-            name: frame.name,
-            sha256: frame.sha256,
-            edges: kept?.edges,
+            ...originalOf(context.data, frame),
+            measured: kept,
             recipe,
             choose: (facts) => choiceFor(context, facts, recipe.lens?.profile)
           },

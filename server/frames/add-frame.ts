@@ -2,6 +2,8 @@ import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { storeOriginal } from '../originals/store-original.ts';
 import { PREPARE } from '../work/names.ts';
+import { beginReceiving } from './receiving.ts';
+import { takeEarlyPicture } from './early-picture.ts';
 
 export interface AddedFrame {
   id: string;
@@ -31,7 +33,10 @@ export async function addFrame(
   const name = cleanName(fileName);
   const job = await context.db.query('select 1 from jobs where id = $1', [jobId]);
   if (job.rowCount === 0) throw new UserError('This job no longer exists.');
-  const { sha256, bytes } = await storeOriginal(context.data, name, body, expectedBytes);
+  const received = beginReceiving();
+  const { sha256, bytes } = await storeOriginal(context.data, name, body, expectedBytes).finally(() =>
+    received()
+  );
   await context.db.query('insert into originals (sha256, bytes) values ($1, $2) on conflict do nothing', [
     sha256,
     bytes
@@ -48,6 +53,10 @@ export async function addFrame(
     return { id: known.rows[0].id, known: true };
   }
   const { id } = inserted.rows[0];
+  // Without it the frame is only seen later.
+  takeEarlyPicture(context, { id, jobId, sha256, name }).catch((error: Error) =>
+    console.error(`picture of ${name}:`, error.message)
+  );
   await context.enqueue(PREPARE, [id]);
   await context.notices.tell({ job: jobId, frame: id });
   return { id, known: false };

@@ -1,6 +1,7 @@
 /** What the job view shows of a frame, beside its row: how its lens is corrected, how plumb it is, whether it wants a look. */
 import type { Context } from '../context.ts';
 import { type Chooser, openChooser } from '../lenses/lens-choice.ts';
+import { hasEarlyPicture } from './early-picture.ts';
 import { type FrameRow, framesOfJob } from './frame-row.ts';
 import { plumbReading } from './plumb-reading.ts';
 
@@ -12,6 +13,8 @@ export interface FrameCard {
   plumb: number | null;
   /** Why it wants a look before it goes out. */
   look: string | null;
+  /** Whether there is a picture of it while it is prepared. */
+  early: boolean;
 }
 
 /** Verticals further off than this, in degrees, want a look. */
@@ -45,7 +48,8 @@ export async function frameCards(
   return Promise.all(
     frames.map(async (frame) => {
       const plumb = await plumbReading(frame, chooser);
-      return { frame, lens: lensText(frame, chooser), plumb, look: lookText(frame, plumb) };
+      const early = frame.state === 'preparing' && (await hasEarlyPicture(context, frame.sha256));
+      return { frame, lens: lensText(frame, chooser), plumb, look: lookText(frame, plumb), early };
     })
   );
 }

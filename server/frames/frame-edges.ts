@@ -30,14 +30,14 @@ export async function keepEdges(
     lateral: fit.ok ? fit.lateral : null,
     reason: fit.ok ? '' : fit.reason
   };
-  await writeWhole(derivedPath(context.data, sha256, 'edges.json'), JSON.stringify(measured));
   await writeWhole(derivedPath(context.data, sha256, 'single-edges.json'), JSON.stringify(single));
+  await writeWhole(derivedPath(context.data, sha256, 'edges.json'), JSON.stringify(measured));
 }
 
 const kept = (context: Context, sha256: string, file: string): Promise<string | null> =>
   readFile(derivedPath(context.data, sha256, file), 'utf8').catch(() => null);
 
-/** The edges of the developed picture as they were measured when the frame was added; null when they were not. */
+/** The edges of the developed picture as they were measured after the frame was added; null when they were not. */
 export async function keptEdges(context: Context, sha256: string): Promise<FrameEdges | null> {
   const text = await kept(context, sha256, 'edges.json');
   return text === null ? null : (JSON.parse(text) as FrameEdges);

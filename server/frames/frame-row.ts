@@ -15,13 +15,16 @@ export interface FrameRow {
   proxy: FrameSize | null;
   recipe: PartialRecipe;
   version: number;
+  /** Whether its edges are measured, and it was trued up as far as its job wants. */
+  measured: boolean;
   /** What the frame shows, for file names. */
   room: string;
   /** What truing up by itself last said, until the frame is changed otherwise. */
   lines_said: { ok: boolean; said: string } | null;
 }
 
-const COLUMNS = 'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, lines_said';
+const COLUMNS =
+  'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, measured, lines_said';
 
 /** Rows as they are stored: the recipe in whatever format it was written in. */
 const present = (row: FrameRow): FrameRow => ({ ...row, recipe: readRecipe(row.recipe) });

@@ -1,14 +1,18 @@
 /** Full-size pixels for the bench at 1:1, in tiles; made when first asked for and kept on disk. */
 import { open, stat, utimes, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Context } from '../context.ts';
-import { originalPath } from '../originals/store-original.ts';
+import { originalOf } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { giveBack, giveBackPlanes, lentUint16 } from '../render/lent-memory.ts';
+import { giveBack, takeUint16 } from '../../core/kernels/heap.ts';
+import { givePlanesBack } from '../../core/tile/planes.ts';
 import { inBands } from '../render/pool.ts';
 import { developInPool } from '../render/linear-source.ts';
 import { bytesOf } from '../bytes-of.ts';
+import { readOriginal } from '../render/read-original.ts';
 import { derivedPath } from './derived.ts';
+import { keptEdges } from './frame-edges.ts';
 import type { FrameRow } from './frame-row.ts';
 
 /** Tile edge in pixels. */
@@ -17,7 +21,7 @@ export const TILE = 512;
 const MOST_CACHE = 4 * 1024 ** 3;
 
 /** Its name changes with the codes that it holds. */
-const FULL = 'full-root.bin';
+const FULL = 'full-tiles.bin';
 
 const making = new Map<string, Promise<void>>();
 
@@ -38,17 +42,44 @@ async function trimCache(data: string): Promise<void> {
   }
 }
 
+interface Tile {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+  /** Number of its first pixel in the file: tiles stand one after another. */
+  first: number;
+}
+
+/** The tile of a column and row; null outside the frame. */
+function tileAt({ width, height }: FrameSize, column: number, row: number): Tile | null {
+  const [left, top] = [column * TILE, row * TILE];
+  if (left < 0 || top < 0 || left >= width || top >= height) return null;
+  const size = { width: Math.min(TILE, width - left), height: Math.min(TILE, height - top) };
+  return { left, top, ...size, first: top * width + left * size.height };
+}
+
 async function makeFull(context: Context, frame: FrameRow, path: string): Promise<void> {
-  const { decoded } = await context.pool.read(originalPath(context.data, frame.sha256), frame.name);
+  const kept = await keptEdges(context, frame.sha256);
+  const { decoded } = await readOriginal(context.pool, originalOf(context.data, frame), { edges: !kept });
+  if (kept && decoded.kind === 'mosaic') decoded.mosaic.lateral = kept.lateral;
   const { facts, planes } = await developInPool(decoded, context.pool);
-  const { width, height } = facts.size;
-  const values = lentUint16(width * height * 3);
-  await inBands(height, 512, undefined, (from, to) =>
-    context.pool.run({ planes, from, to, out: values }, { name: 'store' })
+  const { size } = facts;
+  const codes = takeUint16(size.width * size.height * 3);
+  const rows = Math.ceil(size.height / TILE);
+  // A row of tiles at a time.
+  await inBands(rows, 1, undefined, (row) =>
+    Promise.all(
+      Array.from({ length: Math.ceil(size.width / TILE) }, (_, column) => {
+        const { first, ...tile } = tileAt(size, column, row)!;
+        const out = codes.subarray(first * 3, (first + tile.width * tile.height) * 3);
+        return context.pool.run({ planes, tile, out }, { name: 'storeTile' });
+      })
+    )
   );
-  giveBackPlanes(planes);
-  await writeWhole(path, bytesOf(values));
-  giveBack(values);
+  givePlanesBack(planes);
+  await writeWhole(path, bytesOf(codes));
+  giveBack(codes);
   await trimCache(context.data);
 }
 
@@ -59,11 +90,8 @@ export async function readTile(
   column: number,
   row: number
 ): Promise<Buffer | null> {
-  if (!frame.facts) return null;
-  const { width, height } = frame.facts.size;
-  const left = column * TILE;
-  const top = row * TILE;
-  if (left < 0 || top < 0 || left >= width || top >= height) return null;
+  const tile = frame.facts && tileAt(frame.facts.size, column, row);
+  if (!tile) return null;
   const path = derivedPath(context.data, frame.sha256, FULL);
   if (!(await stat(path).catch(() => null))) {
     if (!making.has(path)) {
@@ -74,14 +102,10 @@ export async function readTile(
     }
     await making.get(path);
   }
-  const columns = Math.min(TILE, width - left);
-  const rows = Math.min(TILE, height - top);
-  const out = Buffer.alloc(columns * rows * 6);
+  const out = Buffer.alloc(tile.width * tile.height * 6);
   const file = await open(path, 'r');
   try {
-    for (let y = 0; y < rows; y++) {
-      await file.read(out, y * columns * 6, columns * 6, ((top + y) * width + left) * 6);
-    }
+    await file.read(out, 0, out.length, tile.first * 6);
   } finally {
     await file.close();
   }

@@ -1,17 +1,13 @@
-/** After import: the proxy that the bench works on, the facts of the file, its edges, and what becomes true by itself. */
+/** After import: the proxy that the bench works on, and the facts of the file. What takes longer follows by itself. */
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
 import { UserError } from '../decode/user-error.ts';
-import type { OnAdding } from '../jobs/jobs.ts';
-import { originalPath } from '../originals/store-original.ts';
-import { changedOriginal } from '../render/export-frame.ts';
-import { giveBack, giveBackPlanes } from '../render/lent-memory.ts';
-import { developInPool, edgesInPool } from '../render/linear-source.ts';
+import { originalOf } from '../originals/store-original.ts';
+import { readOriginal } from '../render/read-original.ts';
 import type { Work } from '../work/engine.ts';
-import { keepEdges } from './frame-edges.ts';
-import { makeProxy, proxyPlanes } from './proxy.ts';
-import { trueUpFrame } from './true-up-frame.ts';
+import { MEASURE } from '../work/names.ts';
+import { LARGEST_DEVELOPED, makeProxy } from './proxy.ts';
 
 /** Half the diagonal of a body's sensor, where the file says nothing of it and the catalogue knows the body. */
 async function bodySensor(context: Context, facts: FrameFacts): Promise<number | null> {
@@ -30,36 +26,19 @@ interface Preparing {
   name: string;
 }
 
-async function prepare(
-  context: Context,
-  { id, sha256, name }: Preparing,
-  signal: AbortSignal
-): Promise<void> {
+async function prepare(context: Context, frame: Preparing, signal: AbortSignal): Promise<void> {
   const { pool, db, data } = context;
-  const read = await pool.read(originalPath(data, sha256), name, signal);
-  if (read.sha256 !== sha256) throw new UserError(changedOriginal(name));
-  const { facts, planes } = await developInPool(read.decoded, pool, { signal });
-  const proxy = await makeProxy(context, sha256, planes);
-  const edges = await edgesInPool(planes, pool, { signal });
-  giveBackPlanes(planes);
-  const single = read.decoded.kind === 'mosaic' ? read.decoded.edges! : edges;
-  await keepEdges(context, sha256, facts.size, edges, single);
+  const options = { signal, edges: LARGEST_DEVELOPED };
+  const { decoded } = await readOriginal(pool, originalOf(data, frame), options);
+  const { facts } = decoded;
+  const proxy = await makeProxy(context, frame.sha256, decoded, signal);
   facts.sensorHalfDiagonal ??= await bodySensor(context, facts);
-  const { rows: jobs } = await db.query<{ true_up: OnAdding; version: number }>(
-    `update frames f set error = null, facts = $2, proxy = $3 from jobs j
-     where f.id = $1 and j.id = f.job_id returning j.true_up, f.version`,
-    [id, facts, proxy.size]
-  );
-  // Only what nobody has worked on yet: a frame prepared anew keeps its own correction.
-  const [job] = jobs;
-  if (job && job.true_up !== 'none' && job.version === 0) {
-    const small = await proxyPlanes(proxy, facts.size, pool);
-    await trueUpFrame(context, id, job.true_up, small);
-    giveBackPlanes(small);
-  }
-  giveBack(proxy.codes);
   signal.throwIfAborted();
-  await db.query(`update frames set state = 'ready' where id = $1`, [id]);
+  await db.query(
+    `update frames set error = null, facts = $2, proxy = $3, measured = false, state = 'ready' where id = $1`,
+    [frame.id, facts, proxy]
+  );
+  await context.enqueue(MEASURE, [frame.id]);
 }
 
 /** A frame whose preparing was broken off this often, by whatever ended the process, is left alone. */

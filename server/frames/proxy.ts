@@ -5,11 +5,14 @@ import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts'
 import { IDENTITY } from '../../core/math/matrix3.ts';
 import type { Projection } from '../../core/geometry/projection.ts';
 import type { View } from '../../core/tile/mesh.ts';
-import { type PlacedPlanes, placeOn } from '../../core/tile/planes.ts';
+import { type PlacedPlanes, givePlanesBack, placeOn } from '../../core/tile/planes.ts';
+import { giveLatticesBack, takeLattices } from '../../core/raw/lattices.ts';
+import type { Mosaic } from '../../core/raw/mosaic.ts';
 import type { Context } from '../context.ts';
+import type { Decoded } from '../decode/decode-file.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { giveBack, lentUint16 } from '../render/lent-memory.ts';
-import { halvesOf, planesOfCodes } from '../render/linear-source.ts';
+import { giveBack, takeUint16 } from '../../core/kernels/heap.ts';
+import { developInPool, halvesOf, planesOfCodes } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
 import { bytesOf } from '../bytes-of.ts';
 import { derivedPath } from './derived.ts';
@@ -17,6 +20,9 @@ import type { FrameRow } from './frame-row.ts';
 
 /** Longest edge of the proxy in pixels. */
 const PROXY_EDGE = 2048;
+
+/** Rows that a thread does at a time. */
+const BAND = 256;
 
 export const proxyPath = (data: string, sha256: string): string =>
   // Its name changes with the codes that it holds.
@@ -27,21 +33,45 @@ function proxySize({ width, height }: FrameSize): FrameSize {
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 }
 
-/** Stored codes of a whole frame at a size; their memory is the caller's to give back. */
-async function storedAt(planes: PlacedPlanes, size: FrameSize, pool: Pool): Promise<Uint16Array> {
-  const full: FrameSize = { width: planes.width, height: planes.height };
+/** The whole frame as a view of a size. */
+function wholeView(full: FrameSize, size: FrameSize): { projection: Projection; view: View } {
   const unit = halfDiagonal(full);
-  const projection: Projection = { size: full, focal: 1, model: NO_DISTORTION, rotation: IDENTITY };
-  const pixel = full.width / unit / size.width;
-  const view: View = { left: -full.width / unit / 2, top: -full.height / unit / 2, pixel, ...size };
-  const halves = halvesOf(planes, pool);
-  const source = await halves.halfFor(full.width / size.width);
-  const out = lentUint16(size.width * size.height * 3);
-  await inBands(size.height, 256, undefined, (from, to) =>
-    pool.run({ source, projection, view, from, to, out }, { name: 'reduceStored' })
-  );
-  halves.close();
+  return {
+    projection: { size: full, focal: 1, model: NO_DISTORTION, rotation: IDENTITY },
+    view: {
+      left: -full.width / unit / 2,
+      top: -full.height / unit / 2,
+      pixel: full.width / unit / size.width,
+      ...size
+    }
+  };
+}
+
+/** Runs a task that fills bands of the codes. */
+async function inCodes(size: FrameSize, pool: Pool, name: string, given: object): Promise<Uint16Array> {
+  const out = takeUint16(size.width * size.height * 3);
+  await inBands(size.height, BAND, undefined, (from, to) => pool.run({ ...given, from, to, out }, { name }));
   return out;
+}
+
+/** From developed planes. */
+async function codesOfPlanes(planes: PlacedPlanes, size: FrameSize, pool: Pool): Promise<Uint16Array> {
+  const halves = halvesOf(planes, pool);
+  const source = await halves.halfFor(planes.width / size.width);
+  const codes = await inCodes(size, pool, 'reduceStored', { source, ...wholeView(planes, size) });
+  halves.close();
+  return codes;
+}
+
+/** From the mosaic itself, each colour from its own place: demosaicing all of it for a picture far smaller takes much longer. */
+async function codesOfMosaic(mosaic: Mosaic, size: FrameSize, pool: Pool): Promise<Uint16Array> {
+  const lattices = takeLattices(mosaic);
+  await inBands(mosaic.height, BAND, undefined, (from, to) =>
+    pool.run({ mosaic, lattices, from, to }, { name: 'split' })
+  );
+  const codes = await inCodes(size, pool, 'reduceSplit', { lattices, ...wholeView(lattices.size, size) });
+  giveLatticesBack(lattices);
+  return codes;
 }
 
 export interface Proxy {
@@ -49,12 +79,30 @@ export interface Proxy {
   size: FrameSize;
 }
 
-/** Makes and keeps the proxy of developed planes; the memory of its codes is the caller's to give back. */
-export async function makeProxy(context: Context, sha256: string, planes: PlacedPlanes): Promise<Proxy> {
-  const size = proxySize(planes);
-  const codes = await storedAt(planes, size, context.pool);
-  await writeWhole(proxyPath(context.data, sha256), bytesOf(codes));
-  return { codes, size };
+/** Longest edge up to which a mosaic is developed: beyond, it has a site of each colour for every pixel of the proxy. */
+export const LARGEST_DEVELOPED = 2 * PROXY_EDGE;
+
+/** Makes and keeps the proxy of a decoded file, whose memory is given back, and returns its size. */
+export async function makeProxy(
+  { pool, data }: Context,
+  sha256: string,
+  decoded: Decoded,
+  signal?: AbortSignal
+): Promise<FrameSize> {
+  const full = decoded.facts.size;
+  const size = proxySize(full);
+  let codes: Uint16Array;
+  if (decoded.kind === 'mosaic' && Math.max(full.width, full.height) > LARGEST_DEVELOPED) {
+    codes = await codesOfMosaic(decoded.mosaic, size, pool);
+    giveBack(decoded.mosaic.data);
+  } else {
+    const { planes } = await developInPool(decoded, pool, { signal });
+    codes = await codesOfPlanes(planes, size, pool);
+    givePlanesBack(planes);
+  }
+  await writeWhole(proxyPath(data, sha256), bytesOf(codes));
+  giveBack(codes);
+  return size;
 }
 
 /** A proxy as planes placed on a sensor of a size; their memory is the caller's to give back. */
@@ -70,7 +118,7 @@ export async function proxyPlanes(
 export async function readProxy(context: Context, frame: FrameRow): Promise<PlacedPlanes> {
   if (!frame.proxy || !frame.facts) throw new Error(`Frame ${frame.id} has no proxy.`);
   const bytes = await readFile(proxyPath(context.data, frame.sha256));
-  const codes = lentUint16(bytes.length / 2);
+  const codes = takeUint16(bytes.length / 2);
   codes.set(new Uint16Array(bytes.buffer, bytes.byteOffset, codes.length));
   const planes = await proxyPlanes({ codes, size: frame.proxy }, frame.facts.size, context.pool);
   giveBack(codes);

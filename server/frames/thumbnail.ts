@@ -9,7 +9,8 @@ import { renderInputs } from '../../core/render/render-inputs.ts';
 import type { Context } from '../context.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
-import { giveBack, giveBackPlanes } from '../render/lent-memory.ts';
+import { giveBack } from '../../core/kernels/heap.ts';
+import { givePlanesBack } from '../../core/tile/planes.ts';
 import { halvesOf } from '../render/linear-source.ts';
 import { renderPixels } from '../render/render-frame.ts';
 import type { FrameRow } from './frame-row.ts';
@@ -41,7 +42,7 @@ async function smallPicture(
   const source = halvesOf(proxy, context.pool);
   const pixels = await renderPixels({ source, inputs, size, depth: 8 }, context.pool);
   source.close();
-  giveBackPlanes(proxy);
+  givePlanesBack(proxy);
   const jpeg = await sharp(pixels, { raw: { ...size, channels: 3 } })
     .jpeg({ quality: 84 })
     .toBuffer();

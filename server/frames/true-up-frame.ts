@@ -6,13 +6,12 @@ import type { TrueUpMode } from '../../core/lines/solve-rotation.ts';
 import type { TrueUpItself } from '../../core/lines/true-up-itself.ts';
 import { setupFrame } from '../../core/camera/frame-optics.ts';
 import { planProjection } from '../../core/render/plan.ts';
-import type { PlacedPlanes } from '../../core/tile/planes.ts';
+import { type PlacedPlanes, givePlanesBack } from '../../core/tile/planes.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById } from './frame-row.ts';
-import { giveBackPlanes } from '../render/lent-memory.ts';
 import { readProxy } from './proxy.ts';
 
 export interface TruedUp {
@@ -35,7 +34,7 @@ export async function trueUpFrame(
   if (!frame?.facts || !frame.proxy) throw new UserError('This frame is not ready yet.');
   const proxy = planes ?? (await readProxy(context, frame));
   const said = await trueUp(context, frame as FrameRow & { facts: FrameFacts }, mode, proxy);
-  if (!planes) giveBackPlanes(proxy);
+  if (!planes) givePlanesBack(proxy);
   if (!said.ok) {
     await context.db.query('update frames set lines_said = $2 where id = $1', [id, said]);
     await context.notices.tell({ job: frame.job_id, frame: id });

@@ -13,9 +13,10 @@ import { UserError } from '../decode/user-error.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { derivedPath } from '../frames/derived.ts';
 import { readSingleEdges } from '../frames/frame-edges.ts';
-import { originalPath } from '../originals/store-original.ts';
+import { originalOf } from '../originals/store-original.ts';
+import { readOriginal } from '../render/read-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { giveBackPlanes } from '../render/lent-memory.ts';
+import { givePlanesBack } from '../../core/tile/planes.ts';
 import { developInPool } from '../render/linear-source.ts';
 import { freeId, soundProfile, writeProfiles } from './catalogue.ts';
 
@@ -34,10 +35,10 @@ async function measured<T>(context: Context, frame: FrameRow, what: 'chart' | 'f
   const path = derivedPath(context.data, frame.sha256, `${what}.json`);
   const kept = await readFile(path, 'utf8').catch(() => null);
   if (kept) return JSON.parse(kept) as T;
-  const { decoded } = await context.pool.read(originalPath(context.data, frame.sha256), frame.name);
+  const { decoded } = await readOriginal(context.pool, originalOf(context.data, frame));
   const { planes } = await developInPool(decoded, context.pool, { clip: true });
   const found = (await context.pool.run({ planes }, { name: what })) as T;
-  giveBackPlanes(planes);
+  givePlanesBack(planes);
   await writeWhole(path, JSON.stringify(found));
   return found;
 }

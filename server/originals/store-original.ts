@@ -9,6 +9,12 @@ export function originalPath(data: string, sha256: string): string {
   return join(data, 'originals', sha256.slice(0, 2), sha256);
 }
 
+/** Where a frame's original stands, what it is called, and what it has to be. */
+export const originalOf = (
+  data: string,
+  { sha256, name }: { sha256: string; name: string }
+): { path: string; name: string; sha256: string } => ({ path: originalPath(data, sha256), name, sha256 });
+
 export interface StoredOriginal {
   sha256: string;
   bytes: number;

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import { foldRadius } from '../../core/lens/lens-model.ts';
+import { type Lateral, foldRadius } from '../../core/lens/lens-model.ts';
 import { AS_CROPPED, type Watermark } from '../../core/output/deliverable-schema.ts';
 import { fitBytes } from '../../core/output/fit-bytes.ts';
 import { type SharpenOptions } from '../../core/output/sharpen.ts';
@@ -15,22 +15,19 @@ import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
 import { solveMissingAngles } from '../recipes/solve-missing-angles.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
-import { giveBack, giveBackPlanes } from './lent-memory.ts';
+import { giveBack } from '../../core/kernels/heap.ts';
+import { givePlanesBack } from '../../core/tile/planes.ts';
 import { type Halves, type WorkOptions, developInPool, edgesInPool, halvesOf } from './linear-source.ts';
 import type { Pool } from './pool.ts';
+import { type Original, readOriginal } from './read-original.ts';
 import { renderPixels } from './render-frame.ts';
 import { type Report, makeReport } from './report.ts';
 import { sharpenInPool } from './sharpen-pixels.ts';
 import { applyWatermark } from './watermark.ts';
 
-export interface OpenRequest {
-  /** Path of the original, and its name as the user knows it. */
-  path: string;
-  name: string;
-  /** What the file's SHA-256 has to be, where it is known. */
-  sha256?: string;
-  /** Edges of the developed picture, where they were measured before. */
-  edges?: LateralEdge[] | null;
+export interface OpenRequest extends Original {
+  /** The edges and what follows from them, where they were measured before. */
+  measured?: { edges: LateralEdge[]; lateral: Lateral | null } | null;
   recipe: PartialRecipe;
   /** Profiles that the frame can have, once its facts are known. */
   choose: (facts: FrameFacts) => LensChoice | Promise<LensChoice>;
@@ -44,7 +41,8 @@ export interface OpenedFrame {
   choice: LensChoice;
   source: Halves;
   recipe: Recipe;
-  edges: LateralEdge[];
+  /** Edges of the developed picture, measured while it is rendered where they are not known. */
+  edges: Promise<LateralEdge[]>;
   originalSha256: string;
   /** Gives its memory back. */
   close(): void;
@@ -81,10 +79,6 @@ export interface Exported {
 
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
-/** What is said of an original that is no longer what was stored. */
-export const changedOriginal = (name: string): string =>
-  `The stored original of ${name} is no longer what was added: its SHA-256 differs. Take it from a backup, or add the file again.`;
-
 /** What a recipe may say instead of naming a profile. */
 const UNNAMED = ['auto', 'none'];
 
@@ -94,12 +88,15 @@ const RENDERED = 0.85;
 
 /** Unpacks and develops a frame, and settles its recipe. */
 export async function openFrame(
-  { path, name, sha256: expected, edges: known, recipe: partial, choose }: OpenRequest,
+  { measured, recipe: partial, choose, ...original }: OpenRequest,
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<OpenedFrame> {
-  const { decoded, sha256: originalSha256 } = await pool.read(path, name, signal);
-  if (expected && originalSha256 !== expected) throw new UserError(changedOriginal(name));
+  const { decoded, sha256: originalSha256 } = await readOriginal(pool, original, {
+    signal,
+    edges: !measured
+  });
+  if (measured && decoded.kind === 'mosaic') decoded.mosaic.lateral = measured.lateral;
   onProgress(0.25);
   const { facts, planes } = await developInPool(decoded, pool, {
     clip: true,
@@ -115,13 +112,15 @@ export async function openFrame(
     );
   }
   const recipe = completeRecipe(solveMissingAngles(partial, setup.optics, setup.terms));
-  const edges = known ?? (await edgesInPool(planes, pool, { signal }));
+  const edges = measured ? Promise.resolve(measured.edges) : edgesInPool(planes, pool, { signal });
+  // Whoever waits for them hears of a failure; until then nobody may.
+  edges.catch(() => {});
   const source = halvesOf(planes, pool);
   const close = (): void => {
     source.close();
-    giveBackPlanes(planes);
+    givePlanesBack(planes);
   };
-  return { name, facts, choice, source, recipe, edges, originalSha256, close };
+  return { name: original.name, facts, choice, source, recipe, edges, originalSha256, close };
 }
 
 /** One picture of an opened frame, with its report. */
@@ -176,7 +175,7 @@ export async function renderPicture(
     profile: inputs.profile,
     recipe,
     plan,
-    edges: opened.edges,
+    edges: await opened.edges,
     notices: terms?.notices ?? []
   });
   onProgress(1);

@@ -1,14 +1,20 @@
 /** A file decoded and developed to full-size linear planes in shared memory. */
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import { halfSize } from '../../core/tile/halve.ts';
+import { emptyHalf } from '../../core/tile/halve.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import { type PlacedPlanes, type Planes, placeOn } from '../../core/tile/planes.ts';
+import {
+  type PlacedPlanes,
+  type Planes,
+  placeOn,
+  givePlanesBack,
+  takePlanes
+} from '../../core/tile/planes.ts';
 import { levelFor } from '../../core/render/levels.ts';
 import type { DevelopOptions } from '../../core/raw/develop.ts';
 import { orientedSize } from '../../core/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { giveBack, giveBackPlanes, lentPlanes } from './lent-memory.ts';
+import { giveBack } from '../../core/kernels/heap.ts';
 import { type Pool, inBands } from './pool.ts';
 
 export interface LinearSource {
@@ -32,7 +38,7 @@ export async function planesOfCodes(
   pool: Pool,
   { signal, onProgress }: WorkOptions = {}
 ): Promise<Planes> {
-  const planes = lentPlanes(width, height);
+  const planes = takePlanes(width, height);
   await inBands(
     height,
     BAND,
@@ -66,7 +72,7 @@ export async function developInPool(
   }
   const { mosaic } = decoded;
   const { width, height } = orientedSize(mosaic);
-  const planes = lentPlanes(width, height);
+  const planes = takePlanes(width, height);
   await inBands(
     mosaic.height,
     BAND,
@@ -90,13 +96,13 @@ export function halvesOf(source: PlacedPlanes, pool: Pool): Halves {
   const levels: Promise<PlacedPlanes>[] = [Promise.resolve(source)];
   const lent: Planes[] = [];
   async function half(of: Promise<PlacedPlanes>): Promise<PlacedPlanes> {
-    const larger = await of;
-    const { width, height } = halfSize(larger);
-    const out = lentPlanes(width, height);
+    const source = await of;
+    const out = emptyHalf(source);
     lent.push(out);
-    await pool.run({ source: larger, out }, { name: 'reduce' });
-    const { originX, originY, scaleX, scaleY } = larger;
-    return { ...out, originX, originY, scaleX: scaleX / 2, scaleY: scaleY / 2 };
+    await inBands(out.height, BAND, undefined, (from, to) =>
+      pool.run({ source, out, from, to }, { name: 'reduce' })
+    );
+    return out;
   }
   return {
     async halfFor(reduction, signal) {
@@ -106,6 +112,6 @@ export function halvesOf(source: PlacedPlanes, pool: Pool): Halves {
       signal?.throwIfAborted();
       return found;
     },
-    close: () => lent.forEach(giveBackPlanes)
+    close: () => lent.forEach(givePlanesBack)
   };
 }

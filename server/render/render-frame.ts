@@ -2,7 +2,7 @@
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { cropView } from '../../core/render/plan.ts';
 import type { RenderInputs } from '../../core/render/render-inputs.ts';
-import { lentUint16, lentUint8 } from './lent-memory.ts';
+import { takeUint16, takeUint8 } from '../../core/kernels/heap.ts';
 import type { Halves, WorkOptions } from './linear-source.ts';
 import { type Pool, inBands } from './pool.ts';
 import type { RenderTask } from './worker.ts';
@@ -25,7 +25,7 @@ export async function renderPixels(
   const view = cropView(plan.crop, size);
   const source = await halves.halfFor(view.pixel * halfDiagonal(plan.projection.size), signal);
   const out =
-    depth === 16 ? lentUint16(size.width * size.height * 3) : lentUint8(size.width * size.height * 3);
+    depth === 16 ? takeUint16(size.width * size.height * 3) : takeUint8(size.width * size.height * 3);
   await inBands(
     size.height,
     BAND,

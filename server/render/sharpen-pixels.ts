@@ -1,7 +1,7 @@
 /** Output sharpening in bands over the pool. */
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { SharpenOptions } from '../../core/output/sharpen.ts';
-import { lentUint16, lentUint8 } from './lent-memory.ts';
+import { takeUint16, takeUint8 } from '../../core/kernels/heap.ts';
 import { type Pool, inBands } from './pool.ts';
 
 const BAND = 256;
@@ -13,7 +13,7 @@ export async function sharpenInPool(
   pool: Pool,
   signal?: AbortSignal
 ): Promise<Uint8Array | Uint16Array> {
-  const out = pixels instanceof Uint16Array ? lentUint16(pixels.length) : lentUint8(pixels.length);
+  const out = pixels instanceof Uint16Array ? takeUint16(pixels.length) : takeUint8(pixels.length);
   await inBands(size.height, BAND, signal, (from, to) =>
     pool.run({ pixels, size, out, options, from, to }, { name: 'sharpenRows', signal })
   );

@@ -3,7 +3,6 @@ import sharp, { type Sharp } from 'sharp';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Watermark } from '../../core/output/deliverable-schema.ts';
 import { UserError } from '../decode/user-error.ts';
-import { outlineText } from './text-outline.ts';
 
 /** Distance from the edges, as a share of the shorter one. */
 const MARGIN = 0.03;
@@ -18,11 +17,15 @@ interface Overlay {
 async function overlayOf({ text, png, size }: Watermark, picture: FrameSize): Promise<Overlay> {
   const width = Math.max(1, Math.round((picture.width * size) / 100));
   const within = { width, height: picture.height, fit: 'inside' as const };
-  const drawn = (): Sharp => {
+  const drawn = async (): Promise<Sharp> => {
+    // Fonts take a while to load, and few pictures need them.
+    const { outlineText } = await import('./text-outline.ts');
     const outline = outlineText(text);
     return sharp(Buffer.from(outline.svg(Math.min(width, Math.floor(picture.height * outline.ratio)))));
   };
-  const source = png ? sharp(Buffer.from(png, 'base64'), { limitInputPixels: 50e6 }).resize(within) : drawn();
+  const source = png
+    ? sharp(Buffer.from(png, 'base64'), { limitInputPixels: 50e6 }).resize(within)
+    : await drawn();
   try {
     const { data, info } = await source
       .ensureAlpha()

@@ -1,4 +1,6 @@
-/** What render threads do. Pictures are in shared memory: a task names rows, and writes only those. */
+/** What render threads do. Pictures are in memory that all share: a task names rows, and writes only those. */
+import { workerData } from 'piscina';
+import { useMemory } from '../../core/kernels/kernels.ts';
 import { type FrameSize, type Point, sensorToField } from '../../core/math/frame-geometry.ts';
 import type { LensModel } from '../../core/lens/lens-model.ts';
 import { findSegments } from '../../core/lines/find-segments.ts';
@@ -11,8 +13,9 @@ import { type LateralEdge, measureEdges } from '../../core/lateral/measure-edges
 import type { Projection } from '../../core/geometry/projection.ts';
 import { buildMesh } from '../../core/geometry/build-mesh.ts';
 import type { View } from '../../core/tile/mesh.ts';
-import { type PlacedPlanes, type Planes, allocatePlanes } from '../../core/tile/planes.ts';
-import { halve } from '../../core/tile/halve.ts';
+import { giveBack, takeUint8 } from '../../core/kernels/heap.ts';
+import { type PlacedPlanes, type Planes, givePlanesBack, takePlanes } from '../../core/tile/planes.ts';
+import { halveRows } from '../../core/tile/halve.ts';
 import { resample } from '../../core/geometry/resample.ts';
 import { packRgb } from '../../core/output/pack-pixels.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
@@ -22,10 +25,15 @@ import {
   SRGB_16,
   STORED_TO_WHITE_16,
   fillPlanes,
+  storeArea,
   storePlanes
 } from '../../core/tile/stored-planes.ts';
 import { developBand } from '../../core/raw/develop.ts';
+import { type Lattices, splitBand } from '../../core/raw/lattices.ts';
 import type { Mosaic } from '../../core/raw/mosaic.ts';
+import { reduceLattices } from '../../core/geometry/reduce-lattices.ts';
+
+useMemory(workerData as WebAssembly.Memory);
 
 export interface RenderTask {
   source: PlacedPlanes;
@@ -46,8 +54,8 @@ export function develop(task: {
   developBand(task.mosaic, task.planes, task.from, task.to, { clip: task.clip });
 }
 
-export function reduce({ source, out }: { source: PlacedPlanes; out: Planes }): void {
-  halve(source, out);
+export function reduce(task: { source: PlacedPlanes; out: Planes; from: number; to: number }): void {
+  halveRows(task.source, task.out, task.from, task.to);
 }
 
 /** Rows [from, to) of a view as a view of their own. */
@@ -116,10 +124,32 @@ export function reduceStored(task: {
   out: Uint16Array;
 }): void {
   const { source, projection, view, from, to, out } = task;
-  const planes = allocatePlanes(view.width, to - from);
-  const valid = new Uint8Array(planes.g.length);
-  resample(source, buildMesh(projection, bandOf(view, from, to)), { ...planes, valid });
+  const planes = takePlanes(view.width, to - from);
+  const valid = takeUint8(planes.g.length);
+  resample(source, buildMesh(projection, bandOf(view, from, to)), { ...planes, valid }, { folded: true });
   storePlanes(planes, out.subarray(view.width * from * 3, view.width * to * 3));
+  givePlanesBack(planes);
+  giveBack(valid);
+}
+
+/** Bands of a mosaic to its lattices, and of these to the codes of a reduction. */
+export function split(task: { mosaic: Mosaic; lattices: Lattices; from: number; to: number }): void {
+  splitBand(task.mosaic, task.lattices, task.from, task.to);
+}
+
+export function reduceSplit(task: {
+  lattices: Lattices;
+  projection: Projection;
+  view: View;
+  from: number;
+  to: number;
+  out: Uint16Array;
+}): void {
+  const { lattices, projection, view, from, to, out } = task;
+  const planes = takePlanes(view.width, to - from);
+  reduceLattices(lattices, buildMesh(projection, bandOf(view, from, to)), planes);
+  storePlanes(planes, out.subarray(view.width * from * 3, view.width * to * 3));
+  givePlanesBack(planes);
 }
 
 /** Rows of planes from the codes of a picture. */
@@ -136,7 +166,11 @@ export function fill(task: {
   fillPlanes(codes.subarray(from * width * 3, to * width * 3), width, planes, values, 0, from);
 }
 
-/** Rows of planes as they are, stored as 16-bit codes: full-size tiles. */
-export function store(task: { planes: Planes; from: number; to: number; out: Uint16Array }): void {
-  storePlanes(task.planes, task.out, task.from, task.to);
+/** A tile of planes as they are, stored as 16-bit codes. */
+export function storeTile(task: {
+  planes: Planes;
+  tile: { left: number; top: number; width: number; height: number };
+  out: Uint16Array;
+}): void {
+  storeArea(task.planes, task.tile, task.out);
 }

@@ -7,7 +7,7 @@ import { isLoopback } from '../access/known-host.ts';
 import { hasPassword, setPassword } from '../access/password.ts';
 import { ROOT } from '../paths.ts';
 import { buildApp } from './build-app.ts';
-import { addDemoJobs, takeDemoFrames } from './demo.ts';
+import { addDemo } from './demo.ts';
 import { ownFolder } from './own-folder.ts';
 import { type Cluster, startCluster } from './postgres.ts';
 import { serve, serveUnbuilt } from './serve.ts';
@@ -96,10 +96,13 @@ async function start(): Promise<void> {
     process.env.DATABASE_URL = cluster.url;
     process.env.LINE_TRUE_DATA = data;
     if (!values.dev) buildApp(say);
-    if (!values.empty) await takeDemoFrames(join(data, 'demo'), say);
     server = values.dev ? await serveUnbuilt(host, port) : await serve(host, port);
-    if (!values.empty) await addDemoJobs(address, data, say);
     say(`\nLine True is ready: ${address}\nCtrl-C stops it.`);
+    if (!values.empty)
+      addDemo(address, data).catch((error: Error) => {
+        // The app goes on without; the next start tries again.
+        if (!stopping) say(error.message);
+      });
   } catch (error) {
     process.stderr.write(`bin/start: ${(error as Error).message}\n`);
     await stop(1);

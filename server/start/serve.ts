@@ -12,8 +12,9 @@ const HEADERS = {
   'Cross-Origin-Opener-Policy': 'same-origin',
   'Cross-Origin-Embedder-Policy': 'require-corp',
   'Cross-Origin-Resource-Policy': 'same-origin',
-  // Pages set a stricter policy of their own; this one is for what is not a page.
-  'Content-Security-Policy': "default-src 'self'; frame-ancestors 'none'",
+  // Pages set a stricter policy of their own; this one is for what is not a page. Workers compile the kernels.
+  'Content-Security-Policy':
+    "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; frame-ancestors 'none'",
   'X-Content-Type-Options': 'nosniff',
   'Referrer-Policy': 'same-origin'
 };

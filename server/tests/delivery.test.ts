@@ -72,7 +72,7 @@ beforeAll(async () => {
   for (const name of NAMES) {
     const bytes = readFileSync(join(inject('photographs'), name));
     frames[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes))).id;
-    await until(async () => (await frameById(test.app, frames[name]))?.state === 'ready');
+    await until(async () => (await frameById(test.app, frames[name]))?.measured === true);
   }
   await saveRecipe(test.app, frames['SML_0101.dng'], 0, { lines: { roll: -1.3, pitch: 9.5 } });
   folder = deliveryFolder(test.app.deliveries, (await jobById(test.app, test.jobId))!);

@@ -2,16 +2,28 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { differenceCiede2000 } from 'culori';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { packRgba8 } from '../../core/output/pack-pixels.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
+import { cropView } from '../../core/render/plan.ts';
+import { renderInputs } from '../../core/render/render-inputs.ts';
+import { renderTile } from '../../core/render/render-tile.ts';
+import { allocatePlanes, givePlanesBack, placeOn } from '../../core/tile/planes.ts';
+import { STORED_TO_WHITE_16, fillPlanes } from '../../core/tile/stored-planes.ts';
+import { choiceFor } from '../lenses/lens-choice.ts';
+import { exportFrame } from '../render/export-frame.ts';
+import { embeddedPicture } from '../decode/embedded-picture.ts';
 import { addFrame } from '../frames/add-frame.ts';
+import { earlyPicture } from '../frames/early-picture.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
-import { readTile } from '../frames/full-tiles.ts';
+import { TILE, readTile } from '../frames/full-tiles.ts';
 import { proxyPath } from '../frames/proxy.ts';
 import { thumbnail } from '../frames/thumbnail.ts';
 import { jobById, listJobs } from '../jobs/jobs.ts';
-import { originalPath, removeAbandoned } from '../originals/store-original.ts';
+import { originalOf, originalPath, removeAbandoned } from '../originals/store-original.ts';
 import { badFiles } from './bad-files.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
 
@@ -28,7 +40,7 @@ async function add(name: string, bytes: Uint8Array): Promise<FrameRow> {
   );
   return until(async () => {
     const frame = await frameById(test.app, id);
-    return frame && frame.state !== 'preparing' ? frame : null;
+    return frame && (frame.state === 'failed' || frame.measured) ? frame : null;
   });
 }
 
@@ -76,6 +88,33 @@ describe('adding frames', () => {
     const small = await sharp(await thumbnail(test.app, frame)).metadata();
     expect(small.height).toBe(480);
     expect(small.width).toBeLessThan(330);
+  });
+
+  it('shows what a file brings along until it is prepared: upright, and the same picture', async () => {
+    const grey = async (bytes: Uint8Array): Promise<number[]> => [
+      ...(await sharp(bytes).greyscale().resize(24, 36, { fit: 'fill' }).raw().toBuffer())
+    ];
+    const bytes = readFileSync(dng('SML_0130.dng'));
+    const frame = await add('SML_0130.dng', bytes);
+    const own = (await until(() => earlyPicture(test.app, frame.sha256)))!;
+    const { width, height } = await sharp(own).metadata();
+    expect(height! / width!).toBeCloseTo(1.5, 1);
+    const [early, ready] = [await grey(own), await grey(await thumbnail(test.app, frame))];
+    const correlation = (a: number[], b: number[]): number => {
+      const [ma, mb] = [a, b].map((each) => each.reduce((sum, value) => sum + value, 0) / each.length);
+      const product = (x: number[], mx: number, y: number[], my: number): number =>
+        x.reduce((sum, value, i) => sum + (value - mx) * (y[i] - my), 0);
+      return product(a, ma, b, mb) / Math.sqrt(product(a, ma, a, ma) * product(b, mb, b, mb));
+    };
+    expect(correlation(early, ready)).toBeGreaterThan(0.9);
+    expect(correlation([...early].reverse(), ready)).toBeLessThan(0.6);
+    // Of finished pictures it is the picture itself; of damaged and other files there is none.
+    const jpeg = await sharp(own).resize(900).jpeg().toBuffer();
+    expect((await sharp((await embeddedPicture(jpeg, 'a.jpg'))!).metadata()).height).toBe(480);
+    expect(await test.app.pool.picture(dng(), 'a.dng')).not.toBeNull();
+    const damaged = join(test.app.data, 'damaged.dng');
+    writeFileSync(damaged, bytes.subarray(0, 3000));
+    expect(await test.app.pool.picture(damaged, 'damaged.dng')).toBeNull();
   });
 
   it('takes JPEG, PNG, TIFF of 8 and 16 bits, grey ones and CMYK', async () => {
@@ -128,6 +167,57 @@ describe('adding frames', () => {
     const at = (512 + 40) * 1500 + 512 + 60;
     expect(tile.readUInt16LE((40 * 512 + 60) * 6)).toBe(proxy.readUInt16LE(at * 6));
     expect(await readTile(test.app, frame, 9, 0)).toBeNull();
+  });
+
+  it('serves full-size tiles that look at 1:1 as the export does, within half a ΔE', async () => {
+    const frame = (await framesOfJob(test.app, test.jobId)).find((f) => f.name === 'SML_0101.dng')!;
+    const facts = frame.facts!;
+    const { width, height } = facts.size;
+    const planes = allocatePlanes(width, height);
+    for (let row = 0; row * TILE < height; row++)
+      for (let column = 0; column * TILE < width; column++) {
+        const bytes = (await readTile(test.app, frame, column, row))!;
+        const codes = new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
+        const columns = Math.min(TILE, width - column * TILE);
+        fillPlanes(codes, columns, planes, STORED_TO_WHITE_16, column * TILE, row * TILE);
+      }
+    const recipe = { lines: { roll: 1.2, pitch: 4 } };
+    const choice = await choiceFor(test.app, facts);
+    const { plan, stages } = renderInputs(completeRecipe(recipe), facts, choice);
+    const view = cropView(plan.crop, plan.output);
+    const bench = new Uint8ClampedArray(view.width * view.height * 4);
+    renderTile(
+      { source: placeOn(planes, facts.size), stages, view, meshError: 0.05 },
+      packRgba8(bench, view.width)
+    );
+    const encoding = { format: 'png' as const, quality: 100, ppi: 300, keepPosition: false };
+    const { bytes, size } = await exportFrame(
+      {
+        ...originalOf(test.app.data, frame),
+        recipe,
+        choose: () => choice,
+        encoding,
+        depth: 8,
+        longEdge: null
+      },
+      test.app.pool
+    );
+    expect(size).toEqual({ width: view.width, height: view.height });
+    const exported = await sharp(bytes).raw().toBuffer();
+    const colour = (of: Uint8Array | Uint8ClampedArray, at: number) => ({
+      mode: 'rgb' as const,
+      r: of[at] / 255,
+      g: of[at + 1] / 255,
+      b: of[at + 2] / 255
+    });
+    const difference = differenceCiede2000();
+    let [sum, count] = [0, 0];
+    for (let i = 0; i < view.width * view.height; i += 11, count++)
+      sum += difference(colour(bench, i * 4), colour(exported, i * 3));
+    expect(sum / count).toBeLessThan(0.5);
+    // They are pictures, and of the same thing.
+    expect(Math.max(...exported.subarray(0, 30_000))).toBeGreaterThan(150);
+    givePlanesBack(planes);
   });
 
   it('refuses each bad file with its reason, keeps nothing of it, and goes on', async () => {
@@ -192,7 +282,7 @@ describe('adding frames', () => {
         .png()
         .toBuffer();
       const kept = await addFrame(small.app, small.jobId, 'small.png', bytesOf(png), png.length);
-      await until(async () => (await frameById(small.app, kept.id))?.state === 'ready');
+      await until(async () => (await frameById(small.app, kept.id))?.measured === true);
       const bytes = readFileSync(dng());
       await expect(
         addFrame(small.app, small.jobId, 'SML_0101.dng', bytesOf(bytes), bytes.length)

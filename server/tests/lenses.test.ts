@@ -211,7 +211,7 @@ describe('the catalogue', () => {
       ids[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes), bytes.length)).id;
     }
     for (const id of Object.values(ids))
-      await until(async () => (await frameById(test.app, id))?.state === 'ready');
+      await until(async () => (await frameById(test.app, id))?.measured === true);
   });
   afterAll(() => test.remove());
 

@@ -20,7 +20,7 @@ async function added(name: string): Promise<FrameRow> {
   const { id } = await addFrame(test.app, test.jobId, name, bytesOf(photograph(name)));
   return until(async () => {
     const frame = await frameById(test.app, id);
-    return frame?.state === 'ready' && frame;
+    return frame?.measured && frame;
   });
 }
 

@@ -59,7 +59,7 @@ describe('a damaged file', () => {
       if (frame.state === 'failed') expect(frame.error).toMatch(/damaged|cannot be read/);
       const sound = Buffer.concat([dng(), Buffer.from(String(tag))]);
       const next = await addFrame(test.app, test.jobId, `after-${tag}.dng`, bytesOf(sound));
-      await until(async () => (await frameById(test.app, next.id))?.state === 'ready');
+      await until(async () => (await frameById(test.app, next.id))?.measured === true);
     }
   );
 
@@ -68,7 +68,7 @@ describe('a damaged file', () => {
     const { id } = await addFrame(test.app, test.jobId, 'rot.dng', bytesOf(bytes));
     const { sha256 } = (await until(async () => {
       const found = await frameById(test.app, id);
-      return found?.state === 'ready' && found;
+      return found?.measured && found;
     }))!;
     writeFileSync(originalPath(test.app.data, sha256), Buffer.concat([dng(), Buffer.from('rust')]));
     await test.app.db.query(`update frames set state = 'preparing' where id = $1`, [id]);
@@ -106,7 +106,7 @@ describe('a reader', () => {
       expect(Buffer.compare(Buffer.from(other), Buffer.from(data[0]))).toBe(0);
     expect(new Set(reads.map(({ sha256 }) => sha256)).size).toBe(1);
     const stop = new AbortController();
-    const stopped = reader.read(file, 'a.dng', stop.signal);
+    const stopped = reader.read(file, 'a.dng', { signal: stop.signal });
     stop.abort(new Error('not wanted any more'));
     await expect(stopped).rejects.toThrow(/not wanted/);
     await expect(reader.read(file, 'notes.txt')).resolves.toBeDefined();

@@ -34,7 +34,7 @@ beforeAll(async () => {
     if (first) second = id;
     else first = id;
   }
-  await until(async () => (await framesOfJob(test.app, test.jobId)).every(({ state }) => state === 'ready'));
+  await until(async () => (await framesOfJob(test.app, test.jobId)).every(({ measured }) => measured));
 });
 afterAll(() => test.remove());
 

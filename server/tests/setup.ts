@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { Piscina } from 'piscina';
 import type { TestProject } from 'vitest/node';
 import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
+import { buildPrograms } from '../../tools/build-programs.mjs';
 import { ROOT } from '../paths.ts';
 import { fingerprint } from '../start/fingerprint.ts';
 import { startCluster } from '../start/postgres.ts';
@@ -44,7 +45,7 @@ async function takePhotographs(): Promise<string> {
   const taking = `${kept}.${process.pid}.part`;
   mkdirSync(taking, { recursive: true });
   const wanted = DEMO_FRAMES.filter(({ file }) => WANTED.includes(file));
-  const pool = new Piscina({ filename: join(ROOT, 'scenes/take-frame-worker.mjs'), maxThreads: 2 });
+  const pool = new Piscina({ filename: join(ROOT, 'programs/take-frame-worker.mjs'), maxThreads: 2 });
   try {
     await Promise.all(
       wanted.map(async (frame) => {
@@ -64,6 +65,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   const folder = mkdtempSync(join(tmpdir(), 'line-true-tests-'));
   // The database's own user has to reach its folder.
   chmodSync(folder, 0o755);
+  await buildPrograms();
   const photographs = await takePhotographs();
   const cluster = await startCluster(join(folder, 'data'), () => {});
   project.provide('clusterUrl', cluster.url);

@@ -42,7 +42,7 @@ beforeAll(async () => {
     .jpeg()
     .toBuffer();
   frameId = (await addFrame(test.app, test.jobId, 'noise.jpg', bytesOf(picture))).id;
-  await until(async () => (await frameById(test.app, frameId))?.state === 'ready');
+  await until(async () => (await frameById(test.app, frameId))?.measured === true);
   // Every beginning and every end of a picture, and who made it.
   await test.app.db.query(`
     create table log (item uuid, state text, machine text);

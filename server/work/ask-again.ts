@@ -1,6 +1,6 @@
 /** Asks for work that rows say is open and nobody has in the queue: after an update, or when an asking was broken off. */
 import type { Context } from '../context.ts';
-import { DELIVER, PREPARE, type WorkName } from './names.ts';
+import { DELIVER, MEASURE, PREPARE, type WorkName } from './names.ts';
 
 /** Keys of a query's rows for which nothing is queued or in hand. */
 async function unasked(context: Context, name: WorkName, query: string): Promise<string[]> {
@@ -15,6 +15,8 @@ async function unasked(context: Context, name: WorkName, query: string): Promise
 export async function askAgain(context: Context): Promise<void> {
   const frames = `select id::text as key from frames where state = 'preparing' order by created_at, name`;
   await context.enqueue(PREPARE, await unasked(context, PREPARE, frames));
+  const unmeasured = `select id::text as key from frames where state = 'ready' and not measured order by created_at, name`;
+  await context.enqueue(MEASURE, await unasked(context, MEASURE, unmeasured));
   const pictures = `select i.delivery_id || ':' || i.frame_id as key from delivery_items i
     join deliveries d on d.id = i.delivery_id
     where i.state in ('queued', 'running') and not d.paused and not d.cancelled

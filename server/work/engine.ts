@@ -21,12 +21,16 @@ export interface WorkKind {
   handle(work: Work): Promise<void>;
   /** Pieces that this process does at once. */
   atOnce: number;
+  /** Work of this kind is done first, as long as there is any. */
+  after?: WorkName;
+  /** None is begun while this is so. */
+  waits?: () => boolean;
 }
 
 export interface Engine {
   enqueue: Enqueue;
   /** Begins to take work. */
-  take(kinds: Readonly<Record<WorkName, WorkKind>>): void;
+  take(kinds: Readonly<Partial<Record<WorkName, WorkKind>>>): void;
   /** Lets go of all work in hand, for others or the next start to take up at once. */
   stop(): Promise<void>;
 }
@@ -95,6 +99,15 @@ export async function startEngine(
     return rowCount !== 0;
   }
 
+  /** Whether any work of a kind waits or is in hand. */
+  async function isThere(name: WorkName): Promise<boolean> {
+    const { rowCount } = await db.query(
+      `select 1 from pgboss.job where name = $1 and state in ('created', 'retry', 'active') limit 1`,
+      [name]
+    );
+    return rowCount !== 0;
+  }
+
   async function renew(name: string, id: string): Promise<boolean> {
     const { rowCount } = await db.query(
       `update pgboss.job set started_on = now() where name = $1 and id = $2 and state = 'active'`,
@@ -137,7 +150,8 @@ export async function startEngine(
   async function loop(name: WorkName, kind: WorkKind): Promise<void> {
     while (!ending.signal.aborted) {
       try {
-        const [job] = await boss.fetch<{ key: string }>(name, { includeMetadata: true });
+        const first = kind.waits?.() || (kind.after && (await isThere(kind.after)));
+        const [job] = first ? [] : await boss.fetch<{ key: string }>(name, { includeMetadata: true });
         if (job) await work(name, kind, job);
         else await pause(POLL);
       } catch {
@@ -152,8 +166,10 @@ export async function startEngine(
       for (const key of keys) await send(name, key);
     },
     take(kinds) {
-      for (const name of names)
-        for (let n = 0; n < kinds[name].atOnce; n++) loops.push(loop(name, kinds[name]));
+      for (const name of names) {
+        const kind = kinds[name];
+        if (kind) for (let n = 0; n < kind.atOnce; n++) loops.push(loop(name, kind));
+      }
     },
     async stop() {
       ending.abort();

@@ -1,0 +1,56 @@
+/** What follows once a frame can be opened: its edges are measured, and it becomes true by itself as far as its job wants. */
+import type { Context } from '../context.ts';
+import { isDatabaseAway } from '../database/away.ts';
+import { UserError } from '../decode/user-error.ts';
+import type { OnAdding } from '../jobs/jobs.ts';
+import { givePlanesBack } from '../../core/tile/planes.ts';
+import { originalOf } from '../originals/store-original.ts';
+import { developInPool, edgesInPool } from '../render/linear-source.ts';
+import { readOriginal } from '../render/read-original.ts';
+import type { Work } from '../work/engine.ts';
+import { keepEdges, keptEdges } from './frame-edges.ts';
+import { trueUpFrame } from './true-up-frame.ts';
+
+interface Measuring {
+  id: string;
+  job_id: string;
+  sha256: string;
+  name: string;
+}
+
+async function measureEdges(context: Context, frame: Measuring, signal: AbortSignal): Promise<void> {
+  const { pool, data } = context;
+  const { decoded } = await readOriginal(pool, originalOf(data, frame), { signal });
+  const { facts, planes } = await developInPool(decoded, pool, { signal });
+  const edges = await edgesInPool(planes, pool, { signal });
+  givePlanesBack(planes);
+  const single = decoded.kind === 'mosaic' ? decoded.edges! : edges;
+  await keepEdges(context, frame.sha256, facts.size, edges, single);
+}
+
+/** Work that was begun and broken off this often is left: the frame can be worked on without. */
+const MOST_TRIES = 3;
+
+export async function measureFrame(context: Context, { key: id, tries, signal }: Work): Promise<void> {
+  const { db } = context;
+  const { rows } = await db.query<Measuring & { true_up: OnAdding; version: number }>(
+    `select f.id, f.job_id, f.sha256, f.name, f.version, j.true_up
+     from frames f join jobs j on j.id = f.job_id where f.id = $1 and f.state = 'ready' and not f.measured`,
+    [id]
+  );
+  if (rows.length === 0) return;
+  const [frame] = rows;
+  try {
+    if (tries < MOST_TRIES && !(await keptEdges(context, frame.sha256)))
+      await measureEdges(context, frame, signal);
+    // Only what nobody has worked on yet: a frame prepared anew keeps its own correction.
+    if (tries < MOST_TRIES && frame.true_up !== 'none' && frame.version === 0)
+      await trueUpFrame(context, id, frame.true_up);
+  } catch (error) {
+    if (signal.aborted || isDatabaseAway(error)) throw error;
+    if (!(error instanceof UserError)) console.error(`frame ${frame.name}:`, error);
+  }
+  signal.throwIfAborted();
+  await db.query('update frames set measured = true where id = $1', [id]);
+  await context.notices.tell({ job: frame.job_id, frame: id });
+}

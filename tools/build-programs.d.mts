@@ -1,0 +1,1 @@
+export function buildPrograms(): Promise<void>;
