@@ -4,6 +4,8 @@
   import { goto } from '$app/navigation';
   import { Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
+  import { hearEvents } from '$lib/hear-events.ts';
+  import type { FrameCard } from '$server/frames/frame-card.ts';
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
   import type { FrameEdges } from '$server/frames/frame-edges.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
@@ -31,13 +33,30 @@
   const bench = untrack(() => createBench(frame, choice));
   let sheet = $state<Sheet>()!;
   const Deck = $derived(DECKS[bench.view.step]);
-  onMount(async () => {
+  /** The stream's own losses are of no interest here: it comes again by itself. */
+  const ignore = (): void => {};
+  async function readEdges(): Promise<void> {
     const unmeasured: FrameEdges = {
       edges: [],
       lateral: null,
       reason: 'The edges could not be read. Reload the page.'
     };
     bench.setEdges(await call<FrameEdges>(`/api/frames/${frame.id}/edges`).catch(() => unmeasured));
+  }
+  onMount(() => {
+    void readEdges();
+    if (frame.measured) return;
+    // They are measured after the frame can be opened.
+    const deaf = hearEvents<{ cards: FrameCard[] }>(
+      `/api/jobs/${job.id}/events`,
+      ({ cards }) => {
+        if (!cards.some((card) => card.frame.id === frame.id && card.frame.measured)) return;
+        deaf();
+        void readEdges();
+      },
+      ignore
+    );
+    return deaf;
   });
   let histogram = $state<Histogram | null>(null);
   let exporting = $state(false);
@@ -204,7 +223,12 @@
   </header>
   <div class="middle">
     <Course {bench} />
-    <Sheet bind:this={sheet} {bench} onhistogram={(found) => (histogram = found)} />
+    <Sheet
+      bind:this={sheet}
+      {bench}
+      neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
+      onhistogram={(found) => (histogram = found)}
+    />
   </div>
   <ReadingsBar {bench} />
   <div class="deck" aria-label="Deck">

@@ -21,7 +21,13 @@
   import { focalTold, showFoundLines, solveMarksTogether, takeFoundLines } from './true-up.ts';
   import { fitView, oneToOneView, shownArea, toSheet, toUpright, viewAbout } from './sheet-view.ts';
 
-  let { bench, onhistogram }: { bench: Bench; onhistogram: (histogram: Histogram) => void } = $props();
+  interface Props {
+    bench: Bench;
+    /** Frames that may be opened next. */
+    neighbours: string[];
+    onhistogram: (histogram: Histogram) => void;
+  }
+  let { bench, neighbours, onhistogram }: Props = $props();
 
   const RULER = 18;
   const MAGNIFIER = 150;
@@ -63,7 +69,8 @@
       target: 'sheet' as const,
       stages: bench.shown.stages,
       view: $state.snapshot(view) as View,
-      draft: bench.view.moving
+      draft: bench.view.moving,
+      about: untrack(() => pointer)
     };
     untrack(() => preview?.draw(wanted));
   });
@@ -96,7 +103,7 @@
     const drawn = document.createElement('canvas');
     drawn.width = picture.width;
     drawn.height = picture.height;
-    const data = new ImageData(new Uint8ClampedArray(picture.pixels), picture.width, picture.height);
+    const data = new ImageData(picture.pixels, picture.width, picture.height);
     drawn.getContext('2d')!.putImageData(data, 0, 0);
     smallDrawn?.(drawn);
     smallDrawn = null;
@@ -111,13 +118,15 @@
     if (!target) return;
     if (target.width !== picture.width) target.width = picture.width;
     if (target.height !== picture.height) target.height = picture.height;
-    const data = new ImageData(new Uint8ClampedArray(picture.pixels), picture.width, picture.height);
+    const data = new ImageData(picture.pixels, picture.width, picture.height);
     target.getContext('2d')!.putImageData(data, 0, 0);
     if (picture.target === 'sheet') {
       if (picture.histogram) onhistogram(picture.histogram);
       canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1);
       canvas.dataset.milliseconds = picture.milliseconds.toFixed(1);
       canvas.dataset.sharp = String(picture.sharp && !picture.draft);
+      canvas.dataset.rest = String(!picture.draft);
+      canvas.dataset.at = String(performance.now());
     }
   }
 
@@ -144,9 +153,11 @@
         },
         failed: (message) => (status = message),
         fetching: (waiting) => (fetching = waiting),
+        missing: (message) => (status = message),
         drawn: show
       }
     );
+    preview.ahead(untrack(() => neighbours));
     return () => {
       observer.disconnect();
       preview?.close();

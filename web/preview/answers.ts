@@ -6,14 +6,14 @@ import { findSegments } from '$core/lines/find-segments.ts';
 import { trueUpItself } from '$core/lines/true-up-itself.ts';
 import { fringeHue } from '$core/fringe/remove-fringe.ts';
 import type { PlacedPlanes } from '$core/tile/planes.ts';
-import type { Answers, AskRequest, OpenRequest } from './messages.ts';
+import type { Answers, AskRequest, OpenFrame } from './messages.ts';
 
 /** How far about a place its fringe colour is looked for, in proxy pixels. */
 const PICK_REACH = 4;
 
 export function answerAbout(
   planes: PlacedPlanes,
-  { size, toWorking }: OpenRequest,
+  { size, toWorking }: OpenFrame,
   question: AskRequest
 ): Answers[keyof Answers] {
   const toProxy = (field: Point): Point => {

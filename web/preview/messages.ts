@@ -1,13 +1,14 @@
-/** What the bench and its preview worker say to each other. */
+/** What the bench and its preview workers say to each other. */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import type { LensModel } from '$core/lens/lens-model.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { StageInputs } from '$core/render/stages.ts';
 import type { View } from '$core/tile/mesh.ts';
+import type { PlacedPlanes } from '$core/tile/planes.ts';
 
-export interface OpenRequest {
-  kind: 'open';
+/** What is open on the bench. */
+export interface OpenFrame {
   frameId: string;
   size: FrameSize;
   proxy: FrameSize;
@@ -18,18 +19,34 @@ export interface OpenRequest {
 /** What a picture is drawn for. */
 export type Target = 'sheet' | 'magnifier' | 'small';
 
-export interface DrawRequest {
-  kind: 'draw';
-  /** Which canvas the picture is for: each has its own newest request. */
-  target: Target;
-  number: number;
-  stages: StageInputs;
-  view: View;
-  /** Coarse but fast: for a picture in motion. */
-  draft: boolean;
+/** A part of the sensor, in its pixels. */
+export interface Area {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
 }
 
-/** Questions about the picture that the worker answers from the proxy; places are field positions. */
+/** Pixels that a tile is drawn from: a half of the proxy, or the full-size pixels that were fetched for a target. */
+export type SourceName = { level: number } | { full: Target };
+
+export interface TileTask {
+  kind: 'tile';
+  /** Number of the drawing, and of the tile in it. */
+  drawing: number;
+  index: number;
+  source: SourceName;
+  /** The part of the view that the tile shows. */
+  view: View;
+  stages: StageInputs;
+  draft: boolean;
+  meshError: number;
+  /** Keep what the pixel stages start from: a change of light alone begins there. */
+  keep: boolean;
+  count: boolean;
+}
+
+/** Questions about the picture that a worker answers from the proxy; places are field positions. */
 export type AskRequest =
   | { kind: 'trace'; number: number; polyline: Point[] }
   | { kind: 'find'; number: number }
@@ -47,6 +64,19 @@ export interface Answers {
   hue: { hue: number; chroma: number };
 }
 
+/** `opening` numbers the openings of frames: what belongs to an earlier one is not listened to. */
+export type WorkerTask =
+  | { kind: 'start'; memory: WebAssembly.Memory | null }
+  | ({ kind: 'open'; opening: number } & OpenFrame)
+  /** Another worker opened a frame on the memory that both share. */
+  | { kind: 'opened elsewhere'; frame: OpenFrame; levels: PlacedPlanes[] }
+  | { kind: 'ahead'; frames: string[] }
+  | { kind: 'full'; opening: number; drawing: number; target: Target; area: Area }
+  | { kind: 'full elsewhere'; target: Target; source: PlacedPlanes }
+  | TileTask
+  | AskRequest;
+
+/** Counts as `HISTOGRAM` says. */
 export interface Histogram {
   /** 64 counts of red, green and blue each. */
   counts: [number[], number[], number[]];
@@ -57,20 +87,24 @@ export interface Histogram {
 }
 
 export type WorkerAnswer =
-  | { kind: 'opened'; milliseconds: number }
-  | { kind: 'failed'; message: string }
-  | { kind: 'fetching'; waiting: boolean }
+  /** Planes come along only where memory is shared. */
+  | { kind: 'opened'; opening: number; levels: PlacedPlanes[]; milliseconds: number }
+  | { kind: 'failed'; opening: number; message: string; again: boolean }
+  /** `held`: the part of the sensor that there are full-size pixels of now; null when they could not be had. */
+  | {
+      kind: 'full';
+      opening: number;
+      drawing: number;
+      target: Target;
+      held: Area | null;
+      source: PlacedPlanes | null;
+      message: string;
+    }
   | { kind: 'answer'; number: number; answer: Answers[keyof Answers] }
   | {
-      kind: 'drawn';
-      target: Target;
-      number: number;
-      draft: boolean;
-      /** True when the picture was made from full-size pixels, or needs none. */
-      sharp: boolean;
-      width: number;
-      height: number;
+      kind: 'tile';
+      drawing: number;
+      index: number;
       pixels: ArrayBuffer;
-      histogram: Histogram | null;
-      milliseconds: number;
+      counts: Uint32Array | null;
     };

@@ -1,17 +1,11 @@
 /** Full-size pixels in tiles, fetched as the view needs them. */
 import type { FrameSize } from '$core/math/frame-geometry.ts';
-import { type PlacedPlanes, allocatePlanes } from '$core/tile/planes.ts';
+import { type PlacedPlanes, takePlanes } from '$core/tile/planes.ts';
 import { STORED_TO_WHITE_16, fillPlanes } from '$core/tile/stored-planes.ts';
+import type { Area } from './messages.ts';
 
 const TILE = 512;
 const MOST_TILES = 80;
-
-export interface Area {
-  left: number;
-  top: number;
-  right: number;
-  bottom: number;
-}
 
 export interface TileStore {
   frameId: string;
@@ -35,23 +29,30 @@ const keys = ({ left, top, right, bottom }: Area): string[] => {
   return found;
 };
 
-/** Fetches what is missing for an area; false when there is nothing to fetch or it is too much. */
-export async function fetchArea(store: TileStore, area: Area): Promise<boolean> {
+/** What is said when full-size pixels cannot be had; empty when they were fetched, or there is nothing to fetch. */
+export async function fetchArea(store: TileStore, area: Area): Promise<string> {
   const needed = span(area, store.size);
-  if (!needed) return false;
-  const missing = keys(needed).filter((key) => !store.tiles.has(key));
-  if (keys(needed).length > MOST_TILES) return false;
-  await Promise.all(
+  if (!needed) return '';
+  const wanted = keys(needed);
+  if (wanted.length > MOST_TILES) return '';
+  const missing = wanted.filter((key) => !store.tiles.has(key));
+  const failed = await Promise.all(
     missing.map(async (key) => {
-      const response = await fetch(`/api/frames/${store.frameId}/tiles/${key}`);
-      if (response.ok) store.tiles.set(key, new Uint16Array(await response.arrayBuffer()));
+      const response = await fetch(`/api/frames/${store.frameId}/tiles/${key}`).catch(() => null);
+      if (response?.ok) store.tiles.set(key, new Uint16Array(await response.arrayBuffer()));
+      return !response?.ok;
     })
   );
-  while (store.tiles.size > MOST_TILES * 1.5) store.tiles.delete(store.tiles.keys().next().value!);
-  return true;
+  for (const key of store.tiles.keys()) {
+    if (store.tiles.size <= MOST_TILES * 1.5) break;
+    if (!wanted.includes(key)) store.tiles.delete(key);
+  }
+  return failed.includes(true)
+    ? 'The full-size pixels could not be fetched. Move the picture to try again.'
+    : '';
 }
 
-/** The area as one picture, or null while a tile is missing. */
+/** The area as one picture, in memory that is the caller's to give back; null while a tile is missing. */
 export function assembleArea(store: TileStore, area: Area): PlacedPlanes | null {
   const needed = span(area, store.size);
   if (!needed || keys(needed).some((key) => !store.tiles.has(key))) return null;
@@ -59,7 +60,7 @@ export function assembleArea(store: TileStore, area: Area): PlacedPlanes | null 
   const originY = needed.top * TILE;
   const width = Math.min(store.size.width, (needed.right + 1) * TILE) - originX;
   const height = Math.min(store.size.height, (needed.bottom + 1) * TILE) - originY;
-  const planes = allocatePlanes(width, height);
+  const planes = takePlanes(width, height);
   for (const key of keys(needed)) {
     const [column, row] = key.split('/').map(Number);
     const tileWidth = Math.min(TILE, store.size.width - column * TILE);

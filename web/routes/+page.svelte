@@ -1,11 +1,26 @@
 <script lang="ts">
+  import { onMount } from 'svelte';
   import { goto } from '$app/navigation';
   import { Button, Input, Label, Modal } from 'flowbite-svelte';
   import TopBand from '../jobs/TopBand.svelte';
   import { call } from '$lib/call.ts';
+  import { LOST, hearEvents } from '$lib/hear-events.ts';
+  import type { JobSummary } from '$server/jobs/jobs.ts';
+  import type { DemoProgress } from '$server/start/demo-progress.ts';
   import type { PageProps } from './$types';
 
   let { data }: PageProps = $props();
+  let told = $state.raw<{ jobs: JobSummary[]; demo: DemoProgress | null } | null>(null);
+  let lost = $state(false);
+  const jobs = $derived(told?.jobs ?? data.jobs);
+  const demo = $derived(told ? told.demo : data.demo);
+  onMount(() =>
+    hearEvents<NonNullable<typeof told>>(
+      '/api/jobs/events',
+      (news) => (told = news),
+      (isLost) => (lost = isLost)
+    )
+  );
   let adding = $state(false);
   let error = $state('');
   let input = $state({ name: '', client: '', site: '', due: '' });
@@ -34,11 +49,17 @@
 </TopBand>
 <main class="page">
   <h1>Jobs</h1>
-  {#if data.jobs.length === 0}
+  {#if lost}<p class="bad" role="alert">{LOST}</p>{/if}
+  {#if demo}
+    <p class="quiet" role="status" data-testid="demo">
+      The demo photographs are being taken: {demo.done} of {demo.total}. All else can be done meanwhile.
+    </p>
+  {/if}
+  {#if jobs.length === 0}
     <p class="quiet">There are no jobs yet. Make one, then add the frames you have taken for it.</p>
   {/if}
   <ul class="cards">
-    {#each data.jobs as job (job.id)}
+    {#each jobs as job (job.id)}
       <li>
         <a class="card" href={`/jobs/${job.id}`}>
           {#if job.cover}

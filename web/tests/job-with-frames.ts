@@ -10,7 +10,7 @@ export interface JobWithFrames {
   ids: Record<string, string>;
 }
 
-/** Makes the job over HTTP and leaves its page open once all frames are ready. */
+/** Makes the job over HTTP and leaves its page open once all frames are ready and measured. */
 export async function jobWithFrames(
   page: Page,
   address: string,
@@ -37,5 +37,12 @@ export async function jobWithFrames(
     { timeout: 90000 },
     names.length
   );
+  // What follows once frames can be opened.
+  const isMeasured = async (id: string): Promise<boolean> => {
+    const response = await fetch(`${address}/api/frames/${id}`);
+    return ((await response.json()) as { frame: { measured: boolean } }).frame.measured;
+  };
+  for (const id of Object.values(ids))
+    while (!(await isMeasured(id))) await new Promise((done) => setTimeout(done, 100));
   return { jobId, ids };
 }

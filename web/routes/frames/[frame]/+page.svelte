@@ -3,19 +3,24 @@
   import BenchView from '../../../bench/BenchView.svelte';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { FrameCard } from '$server/frames/frame-card.ts';
+  import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { PageProps } from './$types';
 
   let { data }: PageProps = $props();
   let lost = $state(false);
 
+  /** Whether nothing will change the frame's recipe by itself any more. */
+  const settled = (frame: FrameRow): boolean =>
+    frame.state === 'failed' || (frame.state === 'ready' && (frame.measured || data.job.true_up === 'none'));
+
   // A frame that is still being prepared opens by itself when it is ready.
   $effect(() => {
-    if (data.frame.state !== 'preparing') return;
+    if (settled(data.frame)) return;
     return hearEvents<{ cards: FrameCard[] }>(
       `/api/jobs/${data.job.id}/events`,
       ({ cards }) => {
         const own = cards.find(({ frame }) => frame.id === data.frame.id);
-        if (own && own.frame.state !== 'preparing') void invalidateAll();
+        if (own && settled(own.frame)) void invalidateAll();
       },
       (isLost) => (lost = isLost)
     );
@@ -23,7 +28,7 @@
 </script>
 
 <svelte:head><title>{data.frame.name} · {data.job.name} · Line True</title></svelte:head>
-{#if data.frame.state === 'ready' && data.choice}
+{#if data.frame.state === 'ready' && settled(data.frame) && data.choice}
   {#key data.frame.id}
     <BenchView frame={data.frame} job={data.job} ready={data.ready} choice={data.choice} />
   {/key}

@@ -9,6 +9,7 @@
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import TopBand from '../../../jobs/TopBand.svelte';
   import { droppedFiles } from '../../../jobs/dropped-files.ts';
+  import { type Pace, followedPace, paceText } from '../../../jobs/time-left.ts';
   import { createUploads } from '../../../jobs/uploads.svelte.ts';
   import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
   import type { FrameCard } from '$server/frames/frame-card.ts';
@@ -34,6 +35,17 @@
       (isLost) => (lost = isLost)
     )
   );
+  let pace = $state.raw<Pace | null>(null);
+  $effect(() => {
+    const sending = uploads.list.filter(({ state }) => state === 'waiting' || state === 'sending').length;
+    const preparing = cards.filter(({ frame }) => frame.state === 'preparing').length;
+    pace = followedPace(
+      untrack(() => pace),
+      sending + preparing,
+      performance.now()
+    );
+  });
+  const timeLeft = $derived(paceText(pace, performance.now()));
   let over = $state(false);
   const chosen = new SvelteSet<string>();
   let onlyWithout = $state(false);
@@ -206,6 +218,7 @@
     </section>
   {/if}
   {#if lost}<p class="bad" role="alert">{LOST}</p>{/if}
+  {#if timeLeft}<p class="quiet" role="status" data-testid="time-left">{timeLeft}</p>{/if}
   {#if cards.length > 0}
     <div class="batch" role="toolbar" aria-label="Chosen frames">
       <label>
@@ -287,9 +300,19 @@
             </span>
           </a>
         {:else}
-          <span class="picture quiet">{frame.state === 'preparing' ? 'preparing…' : 'cannot be opened'}</span>
+          {#if card.early}
+            <span class="picture"
+              ><img src={`/api/frames/${frame.id}/thumbnail?early`} alt={frame.name} /></span
+            >
+          {:else}
+            <span class="picture quiet"
+              >{frame.state === 'preparing' ? 'preparing…' : 'cannot be opened'}</span
+            >
+          {/if}
           <span class="words">
-            <strong>{frame.name}</strong>
+            <span class="line"
+              ><strong>{frame.name}</strong>{#if card.early}<span class="state">preparing…</span>{/if}</span
+            >
             {#if frame.error}
               <span class="bad">{frame.error}</span>
               <button class="tool" onclick={() => remove(frame)}>Remove</button>

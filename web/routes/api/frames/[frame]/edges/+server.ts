@@ -11,6 +11,9 @@ export const GET: RequestHandler = ({ params }) =>
     const context = await getContext();
     const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
     if (!frame) return notFound('frame');
-    const none: FrameEdges = { edges: [], lateral: null, reason: 'The edges were not measured.' };
+    const reason = frame.measured
+      ? 'The edges could not be measured.'
+      : 'The edges are still being measured.';
+    const none: FrameEdges = { edges: [], lateral: null, reason };
     return json((await keptEdges(context, frame.sha256)) ?? none);
   });

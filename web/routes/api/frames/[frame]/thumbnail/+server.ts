@@ -1,14 +1,17 @@
 import { answer, fixedBytes, isId, notFound } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
+import { earlyPicture } from '$server/frames/early-picture.ts';
 import { asShotPicture, thumbnail } from '$server/frames/thumbnail.ts';
 import type { RequestHandler } from './$types';
 
-/** The frame by its recipe, small; or with ?shot as it was shot, larger. */
+/** The frame by its recipe, small (until it is prepared, the picture that its file brings along); or with ?shot as it was shot, larger. */
 export const GET: RequestHandler = ({ params, url }) =>
   answer(async () => {
     const context = await getContext();
     const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
+    const early = frame?.state === 'preparing' ? await earlyPicture(context, frame.sha256) : null;
+    if (early) return fixedBytes(early, 'image/jpeg');
     if (!frame || frame.state !== 'ready') return notFound('frame');
     const shot = url.searchParams.has('shot');
     return fixedBytes(await (shot ? asShotPicture(context, frame) : thumbnail(context, frame)), 'image/jpeg');
