@@ -24,6 +24,14 @@
       ? crops
       : [...crops, ...ratioCrops(bench, [bench.recipe.crop.ratio])]
   );
+  /** Known before a picture is there, so that nothing moves when it comes. */
+  function pixelsOf({ crop }: (typeof crops)[number]): { width: number; height: number } {
+    const scale = Math.min(MOST.width / crop.width, MOST.height / crop.height);
+    return {
+      width: Math.max(8, Math.round(crop.width * scale)),
+      height: Math.max(8, Math.round(crop.height * scale))
+    };
+  }
   const canvases: Record<string, HTMLCanvasElement> = $state({});
 
   const bounds = $derived.by(() => {
@@ -40,12 +48,11 @@
     const crops = shown;
     void sheet.drawSmall($state.snapshot(view) as typeof view).then((picture) => {
       if (!picture) return;
-      for (const { ratio, crop } of crops) {
+      for (const one of crops) {
+        const { ratio, crop } = one;
         const canvas = canvases[ratio];
         if (!canvas) continue;
-        const scale = Math.min(MOST.width / crop.width, MOST.height / crop.height);
-        canvas.width = Math.max(8, Math.round(crop.width * scale));
-        canvas.height = Math.max(8, Math.round(crop.height * scale));
+        Object.assign(canvas, pixelsOf(one));
         const [x, y] = [
           (crop.x - crop.width / 2 - view.left) / view.pixel,
           (crop.y - crop.height / 2 - view.top) / view.pixel
@@ -70,10 +77,12 @@
 </script>
 
 <ul>
-  {#each shown as { ratio, own } (ratio)}
+  {#each shown as one (one.ratio)}
+    {@const { ratio, own } = one}
+    {@const { width, height } = pixelsOf(one)}
     <li class:current={bench.recipe.crop.ratio === ratio}>
       <button class="pick" aria-pressed={bench.recipe.crop.ratio === ratio} onclick={() => choose(ratio)}>
-        <canvas bind:this={canvases[ratio]} width="8" height="8"></canvas>
+        <canvas bind:this={canvases[ratio]} style:width={`${width}px`} style:height={`${height}px`}></canvas>
         <span>{ratio}{own ? ' · alone' : ''}</span>
       </button>
       {#if drop && ratios.includes(ratio) && bench.recipe.crop.ratio !== ratio}

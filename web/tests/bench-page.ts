@@ -1,5 +1,5 @@
 /** The page as a user works it, for tests of the interface. */
-import type { ElementHandle, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import type { Point } from '../../core/math/frame-geometry.ts';
 import type { CameraSetup } from '../../scenes/camera/capture.ts';
 import { setupLens } from '../../scenes/camera/capture.ts';
@@ -36,10 +36,8 @@ export function benchPage(page: Page) {
     },
 
     async press(label: string): Promise<void> {
-      const button = (await page.waitForSelector(
-        `::-p-xpath(//button[normalize-space()="${label}"])`
-      )) as ElementHandle<HTMLButtonElement>;
-      await button.click();
+      // A locator waits until the button has come to rest.
+      await page.locator(`::-p-xpath(//button[normalize-space()="${label}"])`).click();
     },
 
     async saved(): Promise<void> {

@@ -80,7 +80,7 @@ describe('the way from a raw file to a straight picture', () => {
   });
 
   it('applies the matching profile by itself, and shows the difference when it is switched off', async () => {
-    await page.click('a[aria-label="Open SML_0101.dng"]');
+    await page.locator('a[aria-label="Open SML_0101.dng"]').click();
     await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
     frameUrl = page.url();
     await settled();
@@ -96,7 +96,7 @@ describe('the way from a raw file to a straight picture', () => {
         return data.reduce((sum, value) => sum + value, 0);
       });
     const on = await corner();
-    await page.click('[aria-label="Lens on or off"]');
+    await page.locator('[aria-label="Lens on or off"]').click();
     await settled();
     expect(await reading('falloff')).toBe('no profile');
     await expect.poll(corner, { timeout: 30000 }).toBeLessThan(on * 0.93);
@@ -117,7 +117,7 @@ describe('the way from a raw file to a straight picture', () => {
     await settled();
     expect(await reading('plumb')).toBe('0.00°');
     expect(await reading('cover')).toBe('100 %');
-    await page.click('::-p-aria(By hand[role="tab"])');
+    await page.locator('::-p-aria(By hand[role="tab"])').click();
     const found = await page.$$eval('section[aria-label="Angles"] .number', (all) =>
       all.map((e) => (e as HTMLInputElement).value)
     );
@@ -250,12 +250,8 @@ describe('the way from a raw file to a straight picture', () => {
     await saved();
     await other.bringToFront();
     await other.keyboard.press('3');
-    const button = await other.waitForSelector('::-p-xpath(//button[normalize-space()="16:9"])');
-    await button!.click();
-    const take = await other.waitForSelector('::-p-xpath(//button[normalize-space()="Take the other"])', {
-      visible: true
-    });
-    await take!.click();
+    await other.locator('::-p-xpath(//button[normalize-space()="16:9"])').click();
+    await other.locator('::-p-xpath(//button[normalize-space()="Take the other"])').click();
     await other.waitForFunction(() => {
       const [width, height] = document
         .querySelector('[data-testid=reading-output]')!

@@ -85,7 +85,7 @@ describe('the crop in every ratio', () => {
     expect(lit[1].ratio).toBeCloseTo(4 / 3, 1);
     expect(lit[2].ratio).toBeCloseTo(16 / 9, 1);
 
-    await page.click('::-p-xpath(//button[contains(@class,"pick")][contains(., "4:3")])');
+    await page.locator('::-p-xpath(//button[contains(@class,"pick")][contains(., "4:3")])').click();
     await bench.settled();
     const before = await box();
     // Smaller, from its lower right handle: the composition of all.
@@ -95,8 +95,8 @@ describe('the crop in every ratio', () => {
     );
     const composed = (await cropOf('SML_0101.dng')).rectangle!;
     expect(composed.width / composed.height).toBeCloseTo(4 / 3, 4);
-    await page.click('::-p-xpath(//button[contains(@class,"pick")][contains(., "16:9")])');
-    await page.click('::-p-xpath(//label[contains(., "this ratio alone")]/input)');
+    await page.locator('::-p-xpath(//button[contains(@class,"pick")][contains(., "16:9")])').click();
+    await page.locator('::-p-xpath(//label[contains(., "this ratio alone")]/input)').click();
     const wide = await box();
     await drag(
       [wide.left + wide.width / 2, wide.top + wide.height / 2],
@@ -130,7 +130,7 @@ describe('the crop in every ratio', () => {
     expect(await bench.reading('cover')).toBe('100 %');
     await bench.press('Undo');
     const type = async (text: string): Promise<void> => {
-      await page.click('[aria-label="Ratio or size"]', { count: 3 });
+      await page.locator('[aria-label="Ratio or size"]').click({ count: 3 });
       await page.keyboard.type(text);
       await page.keyboard.press('Enter');
     };
@@ -144,7 +144,7 @@ describe('the crop in every ratio', () => {
     expect(await bench.reading('output')).toBe('600 × 315');
     // What it measures on paper follows the resolution it is printed at.
     expect(await bench.text('[data-testid=printed]')).toContain('5.1 × 2.7 cm, 2.0 × 1.1 in');
-    await page.click('[aria-label="Resolution for the printed size"]', { count: 3 });
+    await page.locator('[aria-label="Resolution for the printed size"]').click({ count: 3 });
     await page.keyboard.type('150');
     await page.keyboard.press('Tab');
     await page.waitForFunction(() =>
@@ -179,12 +179,12 @@ describe('a delivery', () => {
       ['SML_0101.dng', 'Front'],
       ['CPR_0003.dng', 'Street']
     ]) {
-      await page.click(`[aria-label="Room of ${name}"]`);
+      await page.locator(`[aria-label="Room of ${name}"]`).click();
       await page.keyboard.type(room);
       await page.keyboard.press('Tab');
     }
-    await page.click('[aria-label="All frames as Small 4x3"]');
-    await page.click('[aria-label="SML_0101.dng as Banner 16x9"]');
+    await page.locator('[aria-label="All frames as Small 4x3"]').click();
+    await page.locator('[aria-label="SML_0101.dng as Banner 16x9"]').click();
     await page.waitForFunction(
       () =>
         /first Street-0003-4x3.jpg/.test(document.querySelector('.foot')!.textContent!.replace(/\s+/g, ' ')),
@@ -229,7 +229,7 @@ describe('a delivery', () => {
     const { width, height } = await sharp(files['Front-0101-4x3.jpg']).metadata();
     expect([width, height]).toEqual([640, 480]);
     // Looked at beside the frame as shot.
-    await page.click('[aria-label="Look at Front-0101-4x3.jpg"]');
+    await page.locator('[aria-label="Look at Front-0101-4x3.jpg"]').click();
     await page.waitForFunction(
       () =>
         [...document.querySelectorAll<HTMLImageElement>('.beside img')].filter((i) => i.naturalWidth > 300)

@@ -49,7 +49,7 @@ async function sayIncludes(part: string): Promise<string> {
 }
 
 const tab = (name: string): Promise<void> =>
-  page.click(`::-p-xpath(//button[@role="tab"][normalize-space()="${name}"])`);
+  page.locator(`::-p-xpath(//button[@role="tab"][normalize-space()="${name}"])`).click();
 
 beforeAll(async () => {
   app = await startApp(newDataFolder());
@@ -126,7 +126,7 @@ describe('a frame whose file names no lens', () => {
         (p, q) =>
           Math.hypot(q[0][0] - q[1][0], q[0][1] - q[1][1]) - Math.hypot(p[0][0] - p[1][0], p[0][1] - p[1][1])
       )[0];
-    await page.click('section[aria-label="From the picture"] .tool');
+    await page.locator('section[aria-label="From the picture"] .tool').click();
     // Three presses a pixel or two off the edge; the last is pressed twice.
     const at = async (t: number): Promise<void> => {
       const [x, y] = await bench.screenOf([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t], setup, false);
@@ -176,7 +176,7 @@ describe('a lens measured on the chart', () => {
   it('becomes a profile of the catalogue, is kept for the lens, and is applied to all frames that say the same', async () => {
     await page.goto(jobUrl, { waitUntil: 'networkidle2' });
     for (const name of ['BRN_0001.dng', 'BRN_0004.dng', 'BRN_0007_flat.dng'])
-      await page.click(`[aria-label="Choose ${name}"]`);
+      await page.locator(`[aria-label="Choose ${name}"]`).click();
     await bench.press('Measure a lens…');
     await page.locator('::-p-aria(Maker)').fill('Brindle Optical');
     await page.locator('.names .grow input').fill('Brindle Optical 12 mm f/5.6');
@@ -230,7 +230,7 @@ describe('the catalogue', () => {
     await page.goto(`${app.address}/lenses`, { waitUntil: 'networkidle2' });
     await page.locator('::-p-aria(Search)').fill('16-35');
     await page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 1);
-    await page.click('tbody tr button');
+    await page.locator('tbody tr button').click();
     await page.waitForFunction(() => document.querySelectorAll('.plot svg.main-svg').length >= 3, {
       timeout: 30000
     });

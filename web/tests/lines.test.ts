@@ -115,8 +115,8 @@ describe('truing up by itself', () => {
 
   it('removes a found line, takes a drawn one, and squares up a whole front', async () => {
     const { marks } = await linesOf('SML_0101.dng');
-    await page.click('button[aria-label="Remove mark 1"]');
-    await page.click('::-p-aria(Plumb[role="button"])');
+    await page.locator('button[aria-label="Remove mark 1"]').click();
+    await page.locator('::-p-aria(Plumb[role="button"])').click();
     const corner = DEMO_FRAMES[0].scene().edges.find(({ kind, b }) => kind === 'plumb' && b[1] === 8.2)!;
     const setup = setupAt(DEMO_FRAMES[0], 1500);
     const { roll, pitch, yaw } = await linesOf('SML_0101.dng');
@@ -148,7 +148,7 @@ describe('truing up by itself', () => {
   });
 
   it('measures lengths on the front from one that is known, within what it says of them', async () => {
-    await page.click('::-p-aria(Lengths[role="tab"])');
+    await page.locator('::-p-aria(Lengths[role="tab"])').click();
     const setup = setupAt(DEMO_FRAMES[0], 1500);
     const angles = await linesOf('SML_0101.dng');
     const at = (world: [number, number, number]): Promise<Point> =>
@@ -165,7 +165,7 @@ describe('truing up by itself', () => {
     // Not from the first one's end: that would be dragged.
     const half = ({ b: [x, , z] }: typeof one): [number, number, number] => [x, 5, z];
     await draw(await at(half(one)), await at(half(other)));
-    await page.click('[aria-label="Known length 1"]');
+    await page.locator('[aria-label="Known length 1"]').click();
     await page.keyboard.type(String(one.b[1] - one.a[1]));
     await page.keyboard.press('Tab');
     await page.waitForSelector('.lengths .value');
@@ -178,15 +178,15 @@ describe('truing up by itself', () => {
     for (const corner of [one.b, other.b, other.a, one.a]) await page.mouse.click(...(await at(corner)));
     await page.waitForFunction(() => /Comes out/.test(document.body.textContent ?? ''));
     const ratio = truth / (one.b[1] - one.a[1]);
-    await page.click('[aria-label="Width"]', { count: 3 });
+    await page.locator('[aria-label="Width"]').click({ count: 3 });
     await page.keyboard.type(ratio.toFixed(4));
-    await page.click('[aria-label="Height"]', { count: 3 });
+    await page.locator('[aria-label="Height"]').click({ count: 3 });
     await page.keyboard.type('1');
     await page.keyboard.press('Tab');
     const said = await bench.text('section[aria-label="Known rectangle"] [role=status]');
     expect(Number(said.match(/: ([\d.]+) %/)![1])).toBeLessThan(1);
     await bench.saved();
-    await page.click('::-p-aria(Residuals[role="tab"])');
+    await page.locator('::-p-aria(Residuals[role="tab"])').click();
     await page.waitForSelector('[aria-label="Plumb lines"] .js-plotly-plot .point', { timeout: 30000 });
   });
 
@@ -194,7 +194,7 @@ describe('truing up by itself', () => {
     await page.goto(`${app.address}/frames/${ids['CPR_0003.dng']}`, { waitUntil: 'networkidle2' });
     await page.waitForSelector('[data-testid=picture][data-drawn]', { timeout: 60000 });
     await page.keyboard.press('2');
-    await page.click('::-p-aria(By hand[role="tab"])');
+    await page.locator('::-p-aria(By hand[role="tab"])').click();
     await bench.settled();
     const frame = DEMO_FRAMES.find(({ file }) => file === 'CPR_0003.dng')!;
     const setup = setupAt(frame, 1500);
@@ -240,7 +240,7 @@ describe('truing up by itself', () => {
 
   it('trues up chosen frames of a job, and leaves alone what shows no lines, with the reason', async () => {
     await page.goto(jobUrl, { waitUntil: 'networkidle2' });
-    for (const name of NAMES.slice(1)) await page.click(`[aria-label="Choose ${name}"]`);
+    for (const name of NAMES.slice(1)) await page.locator(`[aria-label="Choose ${name}"]`).click();
     await bench.press('True up');
     await page.waitForFunction(
       () => document.querySelector('.batch')?.textContent?.includes('3 trued up; 2 left as they are'),
@@ -257,9 +257,9 @@ describe('truing up by itself', () => {
     expect(Math.abs(house.roll - truthOf('CPR_0003.dng').roll)).toBeLessThan(0.1);
     expect(Math.abs(house.pitch - truthOf('CPR_0003.dng').pitch)).toBeLessThan(0.2);
     // Those left alone are pointed out, and can be shown alone.
-    await page.click('::-p-aria(Only the 2 that want a look)');
+    await page.locator('::-p-aria(Only the 2 that want a look)').click();
     expect(await page.$$('.frame')).toHaveLength(2);
-    await page.click('::-p-aria(Only the 2 that want a look)');
+    await page.locator('::-p-aria(Only the 2 that want a look)').click();
     // The reading goes along to the job.
     await expect.poll(() => cardOf('SML_0130')).toMatch(/plumb 0\.[01]\d°/);
     for (const name of ['SML_0130.dng', 'CPR_0014.dng']) {

@@ -25,27 +25,28 @@
     )
   );
 
-  let timer: ReturnType<typeof setTimeout> | undefined;
   $effect(() => {
     const wanted = picks;
-    clearTimeout(timer);
     if (wanted.length === 0) {
       planned = null;
       said = '';
       return;
     }
-    timer = setTimeout(async () => {
+    // An answer to an earlier question may come after that to a later one.
+    let outdated = false;
+    const timer = setTimeout(async () => {
+      const path = `/api/jobs/${data.job.id}/deliveries/plan`;
       try {
-        planned = await call<Planned>(`/api/jobs/${data.job.id}/deliveries/plan`, {
-          method: 'POST',
-          body: { picks: wanted }
-        });
-        said = '';
+        const answer = await call<Planned>(path, { method: 'POST', body: { picks: wanted } });
+        if (!outdated) [planned, said] = [answer, ''];
       } catch (reason) {
-        planned = null;
-        said = (reason as Error).message;
+        if (!outdated) [planned, said] = [null, (reason as Error).message];
       }
     }, 200);
+    return () => {
+      outdated = true;
+      clearTimeout(timer);
+    };
   });
 
   function tick(keys: string[], on: boolean): void {
