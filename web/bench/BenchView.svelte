@@ -178,11 +178,14 @@
   }}
 />
 
-<div class="bench">
-  <header class="band">
-    <nav class="where" aria-label="Where you are">
+<div class="flex flex-col h-screen min-w-250 overflow-hidden">
+  <header class="flex items-center gap-1.5 h-10 py-0 px-2.5 border-b border-b-line bg-panel">
+    <nav
+      class="where flex items-baseline gap-1.75 mr-2.5 min-w-0 whitespace-nowrap"
+      aria-label="Where you are"
+    >
       <a href="/">Jobs</a><span>/</span><a href={`/jobs/${job.id}`}>{job.name}</a><span>/</span>
-      <h1 class="name">{frame.name}</h1>
+      <h1 class="text-base">{frame.name}</h1>
     </nav>
     <button class="tool" disabled={!previous} onclick={() => leave(previous?.id)} title="Previous frame (A)"
       >‹ Previous</button
@@ -190,10 +193,10 @@
     <button class="tool" disabled={!next} onclick={() => leave(next?.id)} title="Next frame (D)"
       >Next ›</button
     >
-    <span class="gap"></span>
+    <span class="flex-1"></span>
     <button class="tool" disabled={!bench.canUndo} onclick={bench.undo}>Undo</button>
     <button class="tool" disabled={!bench.canRedo} onclick={bench.redo}>Redo</button>
-    <span class="saved quiet" data-testid="save-state" title={bench.saver.status.message}
+    <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
       >{SAVE_WORDS[bench.saver.status.state]}</span
     >
     <button
@@ -221,7 +224,7 @@
     <button class="tool" onclick={() => (help = true)} aria-label="Shortcuts">?</button>
     <button class="tool main" onclick={() => (exporting = true)}>Export</button>
   </header>
-  <div class="middle">
+  <div class="flex flex-1 min-h-0">
     <Course {bench} />
     <Sheet
       bind:this={sheet}
@@ -231,8 +234,8 @@
     />
   </div>
   <ReadingsBar {bench} />
-  <div class="deck" aria-label="Deck">
-    <div class="columns">
+  <div class="flex h-39 bg-paper" aria-label="Deck">
+    <div class="columns flex flex-1 min-w-0">
       <Deck {bench} {sheet} {job} {ready} />
     </div>
     <HistogramView {histogram} />
@@ -241,7 +244,7 @@
 
 <ExportDialog {bench} bind:open={exporting} />
 <Modal title="Shortcuts" bind:open={help} size="sm">
-  <dl class="keys">
+  <dl class="keys grid grid-cols-[120px_1fr] gap-y-1">
     {#each SHORTCUTS as [keys, what] (what)}
       <dt>{keys}</dt>
       <dd>{what}</dd>
@@ -265,60 +268,11 @@
 </Modal>
 
 <style>
-  .bench {
-    display: flex;
-    flex-direction: column;
-    height: 100vh;
-    min-width: 1000px;
-    overflow: hidden;
-  }
-  .band {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-    height: 40px;
-    padding: 0 10px;
-    border-bottom: 1px solid var(--line);
-    background: var(--panel);
-  }
-  .where {
-    display: flex;
-    align-items: baseline;
-    gap: 7px;
-    margin-right: 10px;
-    min-width: 0;
-    white-space: nowrap;
-  }
   .where a:hover {
     text-decoration: underline;
   }
   .where span {
     color: var(--faint);
-  }
-  .name {
-    font-size: 13px;
-  }
-  .gap {
-    flex: 1;
-  }
-  .saved {
-    min-width: 62px;
-    font-size: 12px;
-  }
-  .middle {
-    display: flex;
-    flex: 1;
-    min-height: 0;
-  }
-  .deck {
-    display: flex;
-    height: 156px;
-    background: var(--paper);
-  }
-  .columns {
-    display: flex;
-    flex: 1;
-    min-width: 0;
   }
   .columns :global(.column) {
     flex: 1 1 320px;
@@ -330,11 +284,6 @@
     font-size: 12px;
     font-weight: 600;
     margin-bottom: 5px;
-  }
-  .keys {
-    display: grid;
-    grid-template-columns: 120px 1fr;
-    row-gap: 4px;
   }
   .keys dt {
     font-family: var(--font-mono);

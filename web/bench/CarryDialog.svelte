@@ -67,7 +67,7 @@
     Frames of {job.name} that get the {step === 'lens' ? 'Lens' : 'Lines'} step of {bench.frame.name}.
     {WORDS[step].what}
   </p>
-  <ul class="list">
+  <ul class="list max-h-75 overflow-y-auto border border-line">
     {#each others as other (other.id)}
       <li>
         <label>
@@ -84,7 +84,7 @@
       </li>
     {/each}
   </ul>
-  <div class="foot">
+  <div class="foot flex gap-2.5 items-center">
     <button class="tool main" disabled={chosen.size === 0} onclick={carry}>Carry over to {chosen.size}</button
     >
     <span role="status">{said}</span>
@@ -92,20 +92,10 @@
 </Modal>
 
 <style>
-  .list {
-    max-height: 300px;
-    overflow-y: auto;
-    border: 1px solid var(--line);
-  }
   .list label {
     display: flex;
     gap: 10px;
     align-items: center;
     padding: 5px 8px;
-  }
-  .foot {
-    display: flex;
-    gap: 10px;
-    align-items: center;
   }
 </style>

@@ -7,20 +7,23 @@
   let { bench }: { bench: Bench } = $props();
 </script>
 
-<ol class="course" aria-label="Course">
+<ol class="w-29 py-2.5 px-0 border-r border-r-line bg-paper" aria-label="Course">
   {#each EVERY_STEP as { name, schema }, i (name)}
     {@const { label } = schema.properties.enabled}
     {@const state = stepState(bench.recipe, name, { profileFound: bench.profile !== null })}
-    <li>
+    <li class="flex items-center relative">
       <button
-        class="step"
+        class="flex flex-1 gap-2 items-center pt-2.25 pr-0 pb-2.25 pl-2.5 text-left"
         aria-current={bench.view.step === name ? 'step' : undefined}
         onclick={() => (bench.view.step = name)}
       >
-        <span class="number">{i + 1}</span>
-        <span class="words">
-          <span class="label">{label}</span>
-          <span class="state" data-testid={`state-${name}`}>{state}</span>
+        <span
+          class="number w-5.25 h-5.25 border border-ink rounded-full grid place-items-center text-sm bg-panel z-1"
+          >{i + 1}</span
+        >
+        <span class="flex flex-col leading-[1.2]">
+          <span class="label font-medium">{label}</span>
+          <span class="text-xs text-faint" data-testid={`state-${name}`}>{state}</span>
         </span>
       </button>
       <button
@@ -36,17 +39,6 @@
 </ol>
 
 <style>
-  .course {
-    width: 116px;
-    padding: 10px 0;
-    border-right: 1px solid var(--line);
-    background: var(--paper);
-  }
-  li {
-    display: flex;
-    align-items: center;
-    position: relative;
-  }
   li + li::before {
     content: '';
     position: absolute;
@@ -54,37 +46,6 @@
     top: -8px;
     height: 16px;
     border-left: 1px solid var(--line);
-  }
-  .step {
-    display: flex;
-    flex: 1;
-    gap: 8px;
-    align-items: center;
-    padding: 9px 0 9px 10px;
-    text-align: left;
-  }
-  .number {
-    width: 21px;
-    height: 21px;
-    border: 1px solid var(--ink);
-    border-radius: 50%;
-    display: grid;
-    place-items: center;
-    font-size: 12px;
-    background: var(--panel);
-    z-index: 1;
-  }
-  .words {
-    display: flex;
-    flex-direction: column;
-    line-height: 1.2;
-  }
-  .label {
-    font-weight: 500;
-  }
-  .state {
-    font-size: 11px;
-    color: var(--faint);
   }
   [aria-current='step'] .number {
     background: var(--accent);

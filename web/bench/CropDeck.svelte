@@ -89,7 +89,7 @@
   }
 </script>
 
-<section class="column ratios" style:flex="1 1 560px" aria-label="Ratios of this job">
+<section class="column py-1.5 px-2 overflow-x-auto" style:flex="1 1 560px" aria-label="Ratios of this job">
   <RatioPictures
     {bench}
     {sheet}
@@ -99,7 +99,7 @@
   />
 </section>
 <section class="column" style:flex="0 0 300px" aria-label="Crop">
-  <div class="tools">
+  <div class="flex items-center gap-1.5 mb-1.75">
     <select
       class="choice"
       aria-label="Add a ratio"
@@ -113,7 +113,7 @@
       {#each offered as ratio (ratio)}<option>{ratio}</option>{/each}
     </select>
     <input
-      class="typed"
+      class="w-26 h-6.75 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
       aria-label="Ratio or size"
       placeholder="7:5, 1200x630"
       bind:value={typed}
@@ -123,16 +123,19 @@
       >Turn</button
     >
   </div>
-  <div class="tools">
+  <div class="flex items-center gap-1.5 mb-1.75">
     <button class="tool main" onclick={largest}>Largest</button>
-    <label title="Changes reach this ratio alone, or all that follow the composition">
+    <label
+      class="flex items-center gap-1 text-sm whitespace-nowrap"
+      title="Changes reach this ratio alone, or all that follow the composition"
+    >
       <input type="checkbox" bind:checked={bench.view.cropAlone} /> this ratio alone
     </label>
     <button class="tool" disabled={!own} title="Let this ratio follow the composition again" onclick={follow}
       >Follow again</button
     >
   </div>
-  <p class="said" role="status">
+  <p class="said text-sm text-accent" role="status">
     {#if error}
       {error}
     {:else if bench.plan.cropMoved}
@@ -143,22 +146,25 @@
   </p>
 </section>
 <section class="column" style:flex="0 0 200px" aria-label="Guides and size">
-  <div class="tools">
+  <div class="flex items-center gap-1.5 mb-1.75">
     <select class="choice" aria-label="Guide" bind:value={bench.view.guide}>
       {#each GUIDES as guide (guide)}<option value={guide}>{GUIDE_WORDS[guide]}</option>{/each}
     </select>
-    <label title="Edges, middle and guide come to rest on marks and on the picture's middle">
+    <label
+      class="flex items-center gap-1 text-sm whitespace-nowrap"
+      title="Edges, middle and guide come to rest on marks and on the picture's middle"
+    >
       <input type="checkbox" bind:checked={bench.view.snap} /> snap
     </label>
   </div>
-  <label class="blank">
+  <label class="flex items-center gap-1 text-sm whitespace-nowrap mb-2">
     <input
       type="checkbox"
       checked={crop.blank}
       onchange={(e) => bench.change('crop', { blank: e.currentTarget.checked })}
     /> allow blank corners
   </label>
-  <p class="size">
+  <p class="font-semibold">
     {bench.plan.output.width} × {bench.plan.output.height} px, {(
       (bench.plan.output.width * bench.plan.output.height) /
       1e6
@@ -167,7 +173,7 @@
   <p class="quiet" data-testid="printed">
     {printed.cm}, {printed.inches} at
     <input
-      class="ppi"
+      class="w-14.5 h-5.5 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
       type="number"
       aria-label="Resolution for the printed size"
       min={PPI.minimum}
@@ -177,49 +183,3 @@
     /> ppi
   </p>
 </section>
-
-<style>
-  .tools {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-    margin-bottom: 7px;
-  }
-  .ratios {
-    padding: 6px 8px;
-    overflow-x: auto;
-  }
-  label {
-    display: flex;
-    align-items: center;
-    gap: 4px;
-    font-size: 12px;
-    white-space: nowrap;
-  }
-  .blank {
-    margin-bottom: 8px;
-  }
-  .typed {
-    width: 104px;
-    height: 27px;
-  }
-  .ppi {
-    width: 58px;
-    height: 22px;
-  }
-  .typed,
-  .ppi {
-    padding: 0 5px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background: var(--panel);
-  }
-  .said {
-    font-size: 12px;
-    color: var(--accent);
-  }
-  .size {
-    font-weight: 600;
-  }
-</style>

@@ -9,20 +9,18 @@
   let { label: name, pages, current, turnTo }: Props = $props();
 </script>
 
-<div class="pages" role="tablist" aria-label={name} aria-orientation="vertical">
+<div
+  class="pages flex flex-col flex-[0_0_116px] py-2 px-0 border-r border-r-line"
+  role="tablist"
+  aria-label={name}
+  aria-orientation="vertical"
+>
   {#each pages as { page, label } (page)}
     <button role="tab" aria-selected={current === page} onclick={() => turnTo(page)}>{label}</button>
   {/each}
 </div>
 
 <style>
-  .pages {
-    display: flex;
-    flex-direction: column;
-    flex: 0 0 116px;
-    padding: 8px 0;
-    border-right: 1px solid var(--line);
-  }
   .pages button {
     padding: 6px 10px;
     text-align: left;

@@ -63,9 +63,9 @@
 </script>
 
 <Modal title="Export" bind:open size="xl" class="export">
-  <form onsubmit={start} class="form" aria-label="Export settings">
-    <p class="what">
-      <label class="from"
+  <form onsubmit={start} class="flex flex-col gap-3" aria-label="Export settings">
+    <p class="flex items-center gap-3">
+      <label class="from flex items-center gap-3"
         >Settings of
         <select value={chosen} onchange={(event) => startFrom(event.currentTarget.value)}>
           <option value="">this export alone</option>
@@ -77,27 +77,29 @@
       >
     </p>
     {#key chosen}<DeliverableFields bind:wanted folded />{/key}
-    <div class="foot">
+    <div class="foot flex items-center gap-3">
       <Button type="submit" size="sm" color="primary" disabled={fault !== null}>Export picture</Button>
-      {#if error || fault}<p class="error" role="alert">{error || fault}</p>{/if}
+      {#if error || fault}<p class="text-accent font-medium" role="alert">{error || fault}</p>{/if}
     </div>
   </form>
-  <ul class="rows" aria-label="Pictures of this frame">
+  <ul class="rows border-t border-t-line max-h-37.5 overflow-y-auto" aria-label="Pictures of this frame">
     {#each rows as row (row.id)}
       <li data-state={row.state}>
         {#if row.state === 'queued' || row.state === 'running'}
-          <span class="grow"><Progressbar progress={Math.round(row.progress * 100)} size="h-2" /></span>
+          <span class="grow flex-1 min-w-0"
+            ><Progressbar progress={Math.round(row.progress * 100)} size="h-2" /></span
+          >
           <span>{row.state === 'queued' ? 'waiting' : `${Math.round(row.progress * 100)} %`}</span>
           <button class="tool" onclick={() => act(row, 'cancel')}>Cancel</button>
         {:else if row.state === 'done'}
-          <span class="grow"
+          <span class="grow flex-1 min-w-0"
             >{row.placed}
             <span class="quiet">{row.width} × {row.height} px, {bytesText(row.bytes ?? 0)}</span></span
           >
           <a class="tool" href={address(row)} download>Picture</a>
           <a class="tool" href={`${address(row)}/report`} download>Report</a>
         {:else}
-          <span class="grow quiet"
+          <span class="grow quiet flex-1 min-w-0"
             >{row.file}: {row.state === 'failed'
               ? row.error
               : row.state === 'skipped'
@@ -114,11 +116,6 @@
 </Modal>
 
 <style>
-  .form {
-    display: flex;
-    flex-direction: column;
-    gap: 12px;
-  }
   .from select {
     height: 29px;
     padding: 0 28px 0 7px;
@@ -126,31 +123,11 @@
     border: 1px solid var(--line);
     border-radius: 2px;
   }
-  .what,
-  .from,
-  .foot {
-    display: flex;
-    align-items: center;
-    gap: 12px;
-  }
-  .rows {
-    border-top: 1px solid var(--line);
-    max-height: 150px;
-    overflow-y: auto;
-  }
   .rows li {
     display: flex;
     align-items: center;
     gap: 8px;
     padding: 6px 0;
     border-bottom: 1px solid var(--soft);
-  }
-  .grow {
-    flex: 1;
-    min-width: 0;
-  }
-  .error {
-    color: var(--accent);
-    font-weight: 500;
   }
 </style>

@@ -39,14 +39,14 @@
 
 <Modal title="Choose a lens" bind:open size="md">
   <input
-    class="search"
+    class="w-full h-8 py-0 px-2 border border-line"
     type="search"
     placeholder="Maker, lens or focal length"
     aria-label="Search lenses"
     bind:value={text}
   />
-  {#if error}<p class="bad">{error}</p>{/if}
-  <ul class="list">
+  {#if error}<p class="text-accent">{error}</p>{/if}
+  <ul class="list h-80 overflow-y-auto border border-line">
     {#each rows as row (row.id)}
       <li>
         <button
@@ -71,17 +71,6 @@
 </Modal>
 
 <style>
-  .search {
-    width: 100%;
-    height: 32px;
-    padding: 0 8px;
-    border: 1px solid var(--line);
-  }
-  .list {
-    height: 320px;
-    overflow-y: auto;
-    border: 1px solid var(--line);
-  }
   .list button {
     display: grid;
     grid-template-columns: 1.4fr 0.8fr 0.6fr 1.2fr;
@@ -92,8 +81,5 @@
   }
   .list button:hover {
     background: var(--soft);
-  }
-  .bad {
-    color: var(--accent);
   }
 </style>

@@ -23,7 +23,7 @@
   };
 </script>
 
-<figure class="histogram" aria-label="Histogram">
+<figure class="pt-2 px-3 pb-1 border-l border-l-line" aria-label="Histogram">
   <svg viewBox={`0 0 ${SIZE.width} ${SIZE.height}`} width={SIZE.width} height={SIZE.height}>
     <path d={`M0 ${SIZE.height - 0.5}H${SIZE.width}`} stroke="var(--line)" />
     {#each [1, 2, 3] as quarter (quarter)}
@@ -41,22 +41,8 @@
       {/each}
     {/if}
   </svg>
-  <figcaption>
+  <figcaption class="flex justify-between text-xs text-faint pt-1">
     <span title="Pixels that are fully black">black {share(histogram?.clippedLow ?? 0)}</span>
     <span title="Pixels at the top in any colour">clipped {share(histogram?.clippedHigh ?? 0)}</span>
   </figcaption>
 </figure>
-
-<style>
-  .histogram {
-    padding: 8px 12px 4px;
-    border-left: 1px solid var(--line);
-  }
-  figcaption {
-    display: flex;
-    justify-content: space-between;
-    font-size: 11px;
-    color: var(--faint);
-    padding-top: 4px;
-  }
-</style>

@@ -76,9 +76,9 @@
     idle={off}
     change={(wave, moving) => bench.change('lens', { wave }, moving)}
   />
-  <p class="quiet small">
+  <p class="quiet text-sm leading-[1.35]">
     {#if fold !== null}
-      <strong class="bad"
+      <strong class="text-accent"
         >Folds back at {(fold * 100).toFixed(0)} % of the way to the corner: lower bow or wave.</strong
       >
     {:else if lens.solved}
@@ -90,7 +90,7 @@
 </section>
 <section class="column" style:flex="1.25 1 370px" aria-label="From the picture">
   <h2>From the picture</h2>
-  <div class="tools">
+  <div class="flex gap-1.5 mb-1.25">
     <button
       class="tool"
       disabled={off !== null}
@@ -114,7 +114,7 @@
       onclick={() => bench.straighten()}>Straighten</button
     >
   </div>
-  <div class="tools">
+  <div class="flex gap-1.5 mb-1.25">
     {#if bench.view.offered.length > 0}
       <button class="tool" onclick={takeAll}>Take all {bench.view.offered.length}</button>
       <button class="tool" onclick={() => (bench.view.offered = [])}>Drop the rest</button>
@@ -139,7 +139,7 @@
       >
     {/if}
   </div>
-  <p class="said" role="status">
+  <p class="said text-sm leading-[1.35] max-h-8.5 overflow-y-auto" role="status">
     {bench.view.lensSaid ||
       (bench.view.lensTool === 'curve'
         ? 'Press along an edge that should be straight; press twice at its end, or Enter.'
@@ -151,16 +151,18 @@
     Straight, px {#if rows.length > 0}<span class="quiet">before → now</span>{/if}
   </h2>
   {#if rows.length === 0}
-    <p class="quiet small">No edges are marked yet. Six long ones near the sides and corners tell most.</p>
+    <p class="quiet text-sm leading-[1.35]">
+      No edges are marked yet. Six long ones near the sides and corners tell most.
+    </p>
   {:else}
-    <ul class="marks">
+    <ul class="marks grid grid-cols-2 gap-x-3.5 max-h-27 overflow-y-auto">
       {#each rows as row, i (row.id)}
         <li
           onpointerenter={() => (bench.view.litMark = row.id)}
           onpointerleave={() => (bench.view.litMark = null)}
         >
           <span>{i + 1}</span>
-          <span class="figures">{row.before.toFixed(1)} → {row.rms.toFixed(2)}</span>
+          <span class="ml-auto">{row.before.toFixed(1)} → {row.rms.toFixed(2)}</span>
           <button aria-label={`Remove edge ${i + 1}`} title="Remove" onclick={() => remove(row.id)}>×</button>
         </li>
       {/each}
@@ -169,30 +171,6 @@
 </section>
 
 <style>
-  .tools {
-    display: flex;
-    gap: 6px;
-    margin-bottom: 5px;
-  }
-  .small,
-  .said {
-    font-size: 12px;
-    line-height: 1.35;
-  }
-  .said {
-    max-height: 34px;
-    overflow-y: auto;
-  }
-  .bad {
-    color: var(--accent);
-  }
-  .marks {
-    display: grid;
-    grid-template-columns: repeat(2, minmax(0, 1fr));
-    column-gap: 14px;
-    max-height: 108px;
-    overflow-y: auto;
-  }
   .marks li {
     display: flex;
     gap: 6px;
@@ -201,8 +179,5 @@
   }
   .marks li:hover {
     background: var(--soft);
-  }
-  .figures {
-    margin-left: auto;
   }
 </style>

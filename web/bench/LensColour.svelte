@@ -44,7 +44,7 @@
     idle={off}
     change={(lateralBlue, moving) => bench.change('lens', { lateralBlue }, moving)}
   />
-  <div class="tools">
+  <div class="flex items-center gap-1.5">
     <button
       class="tool main"
       disabled={off !== null || bench.edges === null}
@@ -56,7 +56,9 @@
       disabled={lens.measured === null}
       onclick={() => bench.change('lens', { measured: null })}>Undo sizes</button
     >
-    <p class="said" role="status">{bench.view.lensSaid}</p>
+    <p class="said text-[11.5px] leading-[1.25] max-h-7.5 overflow-y-auto" role="status">
+      {bench.view.lensSaid}
+    </p>
   </div>
 </section>
 {#each FRINGES as { name, pick } (name)}
@@ -64,10 +66,10 @@
   {@const range = `${name}Range` as const}
   {@const idle = off ?? (lens[name] > 0 ? null : 'Set an amount first, or pick a fringe in the picture.')}
   <section class="column" aria-label={settings[name].label}>
-    <h2 class="head">
+    <h2 class="head flex items-center gap-2">
       {settings[name].label}
       <span
-        class="swatch"
+        class="w-3.5 h-3.5 border border-ink rounded-[2px]"
         style:background={`oklch(0.6 0.16 ${lens[hue]})`}
         title={`Hues ${lens[hue] - lens[range] / 2}° to ${lens[hue] + lens[range] / 2}°`}
       ></span>
@@ -104,31 +106,9 @@
 {/each}
 
 <style>
-  .tools {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-  }
-  .said {
-    font-size: 11.5px;
-    line-height: 1.25;
-    max-height: 30px;
-    overflow-y: auto;
-  }
-  .head {
-    display: flex;
-    align-items: center;
-    gap: 8px;
-  }
   .head .tool {
     margin-left: auto;
     height: 22px;
     font-weight: 400;
-  }
-  .swatch {
-    width: 14px;
-    height: 14px;
-    border: 1px solid var(--ink);
-    border-radius: 2px;
   }
 </style>

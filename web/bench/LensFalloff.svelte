@@ -23,7 +23,7 @@
     idle={noShading}
     change={(falloff, moving) => bench.change('lens', { falloff }, moving)}
   />
-  <p class="quiet small">
+  <p class="quiet text-sm leading-[1.35]">
     {noShading ?? '100 % takes all of the lens’s falloff away; less keeps some of it.'}
   </p>
 </section>
@@ -41,12 +41,5 @@
     idle={off ?? (lens.corner === 0 ? 'The midpoint belongs to Corners: set those first.' : null)}
     change={(midpoint, moving) => bench.change('lens', { midpoint }, moving)}
   />
-  <p class="quiet small">A higher midpoint keeps the change nearer to the corners.</p>
+  <p class="quiet text-sm leading-[1.35]">A higher midpoint keeps the change nearer to the corners.</p>
 </section>
-
-<style>
-  .small {
-    font-size: 12px;
-    line-height: 1.35;
-  }
-</style>

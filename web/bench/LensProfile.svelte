@@ -78,9 +78,9 @@
 
 <section class="column" style:flex="1.7 1 420px" aria-label="Profile">
   <h2>Profile</h2>
-  <div class="row">
+  <div class="flex items-center gap-1.5 mb-1.25">
     <select
-      class="choice"
+      class="choice min-w-0 flex-1"
       aria-label="Lens profile"
       value={lens.profile}
       onchange={(e) => {
@@ -104,7 +104,7 @@
     </select>
     <button class="tool" onclick={() => (finding = true)}>Catalogue…</button>
   </div>
-  <div class="row">
+  <div class="flex items-center gap-1.5 mb-1.25">
     <button
       class="tool"
       disabled={!namesOne}
@@ -114,19 +114,19 @@
     {#if choice.remembered}<button class="tool" onclick={() => keep(null)}>Forget</button>{/if}
     <button class="tool" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</button>
   </div>
-  <p class="quiet note" role="status">
+  <p class="quiet note text-sm leading-[1.35] max-h-8.5 overflow-y-auto" role="status">
     {said || bench.notices.join(' ') || (against.length > 0 ? `Mind: ${against.join(', ')}.` : '')}
   </p>
 </section>
 <section class="column" aria-label="Lens">
   <h2>Lens</h2>
-  <p class="quiet facts">
+  <p class="quiet leading-[1.4] mb-1 text-sm">
     {lensText(bench.facts)}<br />{cameraText(bench.facts)} · {exposureText(bench.facts)}
   </p>
-  <label class="row">
+  <label class="flex items-center gap-1.5 mb-1.25">
     <span>Focal length</span>
     <input
-      class="focal"
+      class="w-23 h-6 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel text-ink"
       type="text"
       inputmode="decimal"
       aria-label="Focal length"
@@ -140,10 +140,10 @@
     />
     <span class="quiet">mm</span>
   </label>
-  <label class="row">
+  <label class="flex items-center gap-1.5 mb-1.25">
     <span>Projection</span>
     <select
-      class="choice"
+      class="choice min-w-0 flex-1"
       aria-label="Projection"
       value={lens.projection}
       onchange={(e) => bench.change('lens', { projection: e.currentTarget.value as typeof lens.projection })}
@@ -186,37 +186,3 @@
 </section>
 <FindLensDialog bind:open={finding} {pick} />
 <CarryDialog step="lens" bind:open={carrying} {bench} {job} {ready} />
-
-<style>
-  .row {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-    margin-bottom: 5px;
-  }
-  .facts {
-    line-height: 1.4;
-    margin-bottom: 4px;
-    font-size: 12px;
-  }
-  .note {
-    font-size: 12px;
-    line-height: 1.35;
-    max-height: 34px;
-    overflow-y: auto;
-  }
-  select {
-    min-width: 0;
-    flex: 1;
-  }
-  .focal {
-    width: 92px;
-    height: 24px;
-    padding: 0 5px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background: var(--panel);
-    color: var(--ink);
-  }
-</style>

@@ -56,7 +56,7 @@
 {/snippet}
 <section class="column" aria-label="Angles">
   {@render numbers(ANGLES)}
-  <div class="tools">
+  <div class="flex items-center gap-1.5 mt-1.25">
     <button
       class="tool"
       aria-pressed={bench.view.tool === 'edge'}
@@ -69,10 +69,10 @@
       title={edge ? 'Take the edge for the other of plumb and level' : 'Draw along an edge first'}
       onclick={() => flipEdge(bench)}>Flip</button
     >
-    <span class="said" role="status">{bench.view.linesSaid || asCropped}</span>
+    <span class="said text-sm leading-[1.2]" role="status">{bench.view.linesSaid || asCropped}</span>
   </div>
 </section>
-<section class="column narrow" aria-label="Hold back">
+<section class="column flex-[0_1_270px]" aria-label="Hold back">
   {#each ANGLES as { name, held } (name)}
     <NumberControl
       setting={{ ...settings[held], label: 'Hold back' }}
@@ -88,19 +88,3 @@
   {@render numbers(PLACE)}
 </section>
 <CarryDialog step="lines" bind:open={carrying} {bench} {job} {ready} />
-
-<style>
-  .tools {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-    margin-top: 5px;
-  }
-  .narrow {
-    flex: 0 1 270px;
-  }
-  .said {
-    font-size: 12px;
-    line-height: 1.2;
-  }
-</style>

@@ -37,7 +37,7 @@
 
 <section class="column" aria-label="Known rectangle">
   <h2>Known rectangle</h2>
-  <div class="tools">
+  <div class="flex items-center gap-1.5 mb-1.5">
     <button
       class="tool"
       aria-pressed={bench.view.tool === 'rectangle'}
@@ -45,7 +45,7 @@
       onclick={() => (bench.view.tool = 'rectangle')}>Mark corners</button
     >
     <input
-      class="small"
+      class="small w-16 h-6.25 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
       aria-label="Width"
       type="number"
       min="0.01"
@@ -55,7 +55,7 @@
     />
     :
     <input
-      class="small"
+      class="small w-16 h-6.25 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
       aria-label="Height"
       type="number"
       min="0.01"
@@ -64,7 +64,7 @@
       onchange={setRatio}
     />
   </div>
-  <p class="text" role="status">
+  <p class="text-sm leading-[1.35] mb-1.5 max-h-8.5 overflow-y-auto" role="status">
     {#if bench.view.linesSaid}
       {bench.view.linesSaid}
     {:else if !rectangle}
@@ -74,7 +74,7 @@
       {Math.abs(reading.error).toFixed(2)} % too {reading.error > 0 ? 'wide' : 'narrow'}.
     {/if}
   </p>
-  <div class="tools">
+  <div class="flex items-center gap-1.5 mb-1.5">
     <button
       class="tool"
       disabled={!rectangle || off !== null}
@@ -91,7 +91,7 @@
   </div>
 </section>
 <section class="column" aria-label="Lengths">
-  <div class="tools">
+  <div class="flex items-center gap-1.5 mb-1.5">
     <button
       class="tool"
       aria-pressed={bench.view.tool === 'length'}
@@ -116,13 +116,13 @@
     >
   </div>
   {#if lines.measures.length === 0}
-    <p class="text">
+    <p class="text-sm leading-[1.35] mb-1.5 max-h-8.5 overflow-y-auto">
       {square
         ? 'Draw along a length that you know on this front, then along others.'
         : 'True up a whole front first: lengths hold on the plane that faces you.'}
     </p>
   {:else}
-    <ul class="lengths">
+    <ul class="lengths grid grid-cols-2 gap-x-2.5 max-h-23 overflow-y-auto text-sm">
       {#each lines.measures as measure, i (measure.id)}
         {@const found = byId.get(measure.id)}
         <li
@@ -131,7 +131,7 @@
         >
           <span>{i + 1}</span>
           {#if found && !found.known}
-            <span class="value"
+            <span class="value font-semibold whitespace-nowrap"
               >{found.length.toFixed(decimalsFor(found.uncertainty))} ± {found.uncertainty.toFixed(
                 decimalsFor(found.uncertainty)
               )}
@@ -139,7 +139,7 @@
             >
           {/if}
           <input
-            class="small"
+            class="small w-16 h-6.25 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
             aria-label={`Known length ${i + 1}`}
             placeholder="known?"
             value={measure.known ?? ''}
@@ -158,45 +158,11 @@
 </section>
 
 <style>
-  .tools {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-    margin-bottom: 6px;
-  }
-  .text {
-    font-size: 12px;
-    line-height: 1.35;
-    margin-bottom: 6px;
-    max-height: 34px;
-    overflow-y: auto;
-  }
-  .small {
-    width: 64px;
-    height: 25px;
-    padding: 0 5px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background: var(--panel);
-  }
-  .lengths {
-    display: grid;
-    grid-template-columns: repeat(2, minmax(0, 1fr));
-    column-gap: 10px;
-    max-height: 92px;
-    overflow-y: auto;
-    font-size: 12px;
-  }
   .lengths li {
     display: flex;
     align-items: center;
     gap: 7px;
     height: 28px;
-  }
-  .value {
-    font-weight: 600;
-    white-space: nowrap;
   }
   .lengths .small {
     margin-left: auto;

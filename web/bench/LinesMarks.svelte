@@ -58,7 +58,7 @@
 </script>
 
 <section class="column" aria-label="Marks">
-  <div class="tools">
+  <div class="flex gap-1.25 mb-1.5">
     {#each TOOLS as { tool, label, title } (tool)}
       <button
         class="tool"
@@ -78,7 +78,7 @@
   {#if lines.marks.length === 0}
     <p class="quiet">Draw along two edges that should be plumb, one on each side.</p>
   {:else}
-    <ul class="marks">
+    <ul class="marks grid grid-cols-2 gap-x-3.5 max-h-25 overflow-y-auto">
       {#each lines.marks as mark, i (mark.id)}
         <li
           class:idle={!counts(mark)}
@@ -87,14 +87,14 @@
           onpointerleave={() => (bench.view.litMark = null)}
         >
           <button
-            class="name"
+            class="name whitespace-nowrap"
             title="Choose this line"
             onclick={() =>
               (bench.view.chosen = bench.view.chosen.includes(mark.id)
                 ? bench.view.chosen.filter((id) => id !== mark.id)
                 : [...bench.view.chosen, mark.id])}>{i + 1} {nameOf(mark)}</button
           >
-          <span class="angle">{valueOf(mark)}</span>
+          <span class="ml-auto">{valueOf(mark)}</span>
           <button
             aria-label={`Remove mark ${i + 1}`}
             title="Remove"
@@ -105,9 +105,9 @@
     </ul>
   {/if}
 </section>
-<section class="column chosen-lines" aria-label="Chosen lines">
+<section class="column flex-[0_0_262px]" aria-label="Chosen lines">
   <h2>{chosen.length === 0 ? 'No line chosen' : `${chosen.length} chosen, as`}</h2>
-  <div class="tools tight">
+  <div class="tight flex gap-1.25 mb-1.5">
     {#each MARK_KINDS as kind (kind)}
       <button
         class="tool"
@@ -117,7 +117,7 @@
       >
     {/each}
   </div>
-  <div class="tools tight">
+  <div class="tight flex gap-1.25 mb-1.5">
     <button
       class="tool"
       disabled={chosen.length === 0}
@@ -132,8 +132,8 @@
     change={(weight) => forChosen((mark) => ({ ...mark, weight }))}
   />
 </section>
-<section class="column narrow" aria-label="True up">
-  <div class="tools">
+<section class="column flex-[0_1_290px]" aria-label="True up">
+  <div class="flex gap-1.25 mb-1.5">
     <button
       class="tool main"
       disabled={off !== null || bench.view.finding}
@@ -152,7 +152,7 @@
       onclick={() => bench.change('lines', { roll: 0, pitch: 0, yaw: 0 })}>Undo turn</button
     >
   </div>
-  <div class="tools options">
+  <div class="options flex gap-1.25 mb-1.5 items-center text-sm">
     <select class="choice" aria-label="What becomes true" bind:value={bench.view.mode}>
       <option value="verticals">verticals</option>
       <option value="level">level only</option>
@@ -166,40 +166,20 @@
       <input type="checkbox" bind:checked={bench.view.solveBow} disabled={bowKnown !== null} /> bow
     </label>
   </div>
-  <p class="said" role="status">{bench.view.finding ? 'Looking for lines…' : bench.view.linesSaid}</p>
+  <p class="said text-sm leading-[1.35] max-h-16.5 overflow-y-auto" role="status">
+    {bench.view.finding ? 'Looking for lines…' : bench.view.linesSaid}
+  </p>
 </section>
 
 <style>
-  .tools {
-    display: flex;
-    gap: 5px;
-    margin-bottom: 6px;
-  }
   .tight .tool {
     height: 25px;
     padding: 0 7px;
-  }
-  .options {
-    align-items: center;
-    font-size: 12px;
   }
   .options label {
     display: flex;
     align-items: center;
     gap: 3px;
-  }
-  .narrow {
-    flex: 0 1 290px;
-  }
-  .chosen-lines {
-    flex: 0 0 262px;
-  }
-  .marks {
-    display: grid;
-    grid-template-columns: repeat(2, minmax(0, 1fr));
-    column-gap: 14px;
-    max-height: 100px;
-    overflow-y: auto;
   }
   .marks li {
     display: flex;
@@ -211,23 +191,11 @@
   .marks li:hover {
     background: var(--soft);
   }
-  .name {
-    white-space: nowrap;
-  }
   .idle {
     color: var(--faint);
   }
   .chosen .name {
     font-weight: 600;
     color: var(--accent);
-  }
-  .angle {
-    margin-left: auto;
-  }
-  .said {
-    font-size: 12px;
-    line-height: 1.35;
-    max-height: 66px;
-    overflow-y: auto;
   }
 </style>

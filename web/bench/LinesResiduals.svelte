@@ -28,7 +28,7 @@
 
 {#each GROUPS as { kind, title, across } (kind)}
   {@const found = lineAngles(placed, kind)}
-  <section class="column" aria-label={title}>
+  <section class="column py-1 px-2" aria-label={title}>
     {#if found}
       <ResidualPlot
         title={`${title}: ${found.rms.toFixed(2)}° RMS, ${found.count}`}
@@ -43,9 +43,3 @@
     {/if}
   </section>
 {/each}
-
-<style>
-  .column {
-    padding: 4px 8px;
-  }
-</style>

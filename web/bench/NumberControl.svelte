@@ -43,10 +43,14 @@
   }
 </script>
 
-<div class="control" class:idle={idle !== null} title={idle ?? undefined}>
+<div
+  class="grid grid-cols-[72px_minmax(60px,1fr)_52px_16px_20px] items-center gap-1.25 h-6.75"
+  class:idle={idle !== null}
+  title={idle ?? undefined}
+>
   <label for={id}>{setting.label}</label>
   <input
-    class="slider"
+    class="[accent-color:var(--accent)] w-full h-0.75 p-0"
     type="range"
     aria-label={`${spoken} slider`}
     min={low}
@@ -61,7 +65,7 @@
   <input
     {id}
     aria-label={label}
-    class="number"
+    class="h-5.75 py-0 px-1 text-right text-sm border border-line rounded-[2px] bg-panel text-ink"
     type="text"
     inputmode="decimal"
     value={value.toFixed(places)}
@@ -72,9 +76,9 @@
     }}
     onkeydown={nudge}
   />
-  <span class="unit">{setting.unit ?? ''}</span>
+  <span class="text-faint">{setting.unit ?? ''}</span>
   <button
-    class="reset"
+    class="text-faint disabled:invisible"
     aria-label={`Set ${spoken} back`}
     title="Set back"
     disabled={idle !== null || value === setting.default}
@@ -83,39 +87,7 @@
 </div>
 
 <style>
-  .control {
-    display: grid;
-    grid-template-columns: 72px minmax(60px, 1fr) 52px 16px 20px;
-    align-items: center;
-    gap: 5px;
-    height: 27px;
-  }
   .idle {
     opacity: 0.5;
-  }
-  .slider {
-    accent-color: var(--accent);
-    width: 100%;
-    height: 3px;
-    padding: 0;
-  }
-  .number {
-    height: 23px;
-    padding: 0 4px;
-    text-align: right;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background: var(--panel);
-    color: var(--ink);
-  }
-  .unit {
-    color: var(--faint);
-  }
-  .reset {
-    color: var(--faint);
-  }
-  .reset:disabled {
-    visibility: hidden;
   }
 </style>

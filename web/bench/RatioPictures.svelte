@@ -76,18 +76,29 @@
   });
 </script>
 
-<ul>
+<ul class="flex items-end gap-0.5">
   {#each shown as one (one.ratio)}
     {@const { ratio, own } = one}
     {@const { width, height } = pixelsOf(one)}
-    <li class:current={bench.recipe.crop.ratio === ratio}>
-      <button class="pick" aria-pressed={bench.recipe.crop.ratio === ratio} onclick={() => choose(ratio)}>
-        <canvas bind:this={canvases[ratio]} style:width={`${width}px`} style:height={`${height}px`}></canvas>
+    <li class="relative" class:current={bench.recipe.crop.ratio === ratio}>
+      <button
+        class="pick flex flex-col items-center justify-end h-35 py-1.25 px-1 border border-transparent text-sm whitespace-nowrap hover:border-line"
+        aria-pressed={bench.recipe.crop.ratio === ratio}
+        onclick={() => choose(ratio)}
+      >
+        <canvas
+          class="mb-1"
+          bind:this={canvases[ratio]}
+          style:width={`${width}px`}
+          style:height={`${height}px`}
+        ></canvas>
         <span>{ratio}{own ? ' · alone' : ''}</span>
       </button>
       {#if drop && ratios.includes(ratio) && bench.recipe.crop.ratio !== ratio}
-        <button class="drop" aria-label={`Take ${ratio} off the job's ratios`} onclick={() => drop(ratio)}
-          >×</button
+        <button
+          class="absolute right-0.75 bottom-1.25 w-3.75 text-faint"
+          aria-label={`Take ${ratio} off the job's ratios`}
+          onclick={() => drop(ratio)}>×</button
         >
       {/if}
     </li>
@@ -95,41 +106,9 @@
 </ul>
 
 <style>
-  ul {
-    display: flex;
-    align-items: flex-end;
-    gap: 2px;
-  }
-  li {
-    position: relative;
-  }
-  .pick {
-    display: flex;
-    flex-direction: column;
-    align-items: center;
-    justify-content: flex-end;
-    height: 140px;
-    padding: 5px 4px;
-    border: 1px solid transparent;
-    font-size: 12px;
-    white-space: nowrap;
-  }
-  .pick:hover {
-    border-color: var(--line);
-  }
   .current .pick {
     border-color: var(--accent);
     background: var(--panel);
     font-weight: 600;
-  }
-  canvas {
-    margin-bottom: 4px;
-  }
-  .drop {
-    position: absolute;
-    right: 3px;
-    bottom: 5px;
-    width: 15px;
-    color: var(--faint);
   }
 </style>

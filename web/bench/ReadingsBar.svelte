@@ -30,10 +30,10 @@
   };
 </script>
 
-<dl class="bar" aria-label="Readings">
+<dl class="flex h-10 border-t border-t-line border-b border-b-line bg-panel" aria-label="Readings">
   {#snippet reading(name: string, value: string, title: string, lit: string | null = null, warn = false)}
     <div
-      class="reading"
+      class="flex-[1_1_auto] pt-0.75 px-3 pb-0 border-r border-r-soft leading-[1.25] whitespace-nowrap"
       class:none={value.startsWith('no ')}
       class:warn
       {title}
@@ -41,8 +41,8 @@
       onpointerenter={() => light(lit)}
       onpointerleave={() => light(null)}
     >
-      <dt>{name}</dt>
-      <dd data-testid={`reading-${name.toLowerCase()}`}>{value}</dd>
+      <dt class="text-xs text-faint">{name}</dt>
+      <dd class="font-semibold text-[14px]" data-testid={`reading-${name.toLowerCase()}`}>{value}</dd>
     </div>
   {/snippet}
   {@render reading(
@@ -114,28 +114,6 @@
 </dl>
 
 <style>
-  .bar {
-    display: flex;
-    height: 40px;
-    border-top: 1px solid var(--line);
-    border-bottom: 1px solid var(--line);
-    background: var(--panel);
-  }
-  .reading {
-    flex: 1 1 auto;
-    padding: 3px 12px 0;
-    border-right: 1px solid var(--soft);
-    line-height: 1.25;
-    white-space: nowrap;
-  }
-  dt {
-    font-size: 11px;
-    color: var(--faint);
-  }
-  dd {
-    font-weight: 600;
-    font-size: 14px;
-  }
   .none dd {
     font-weight: 400;
     font-size: 12px;

@@ -56,10 +56,4 @@
   });
 </script>
 
-<div class="plot" bind:this={box} role="img" aria-label={`${title}, angle over place`}></div>
-
-<style>
-  .plot {
-    height: 146px;
-  }
-</style>
+<div class="plot h-36.5" bind:this={box} role="img" aria-label={`${title}, angle over place`}></div>

@@ -23,7 +23,7 @@
 </script>
 
 <svg
-  class="ruler"
+  class="block text-faint bg-paper"
   width={along === 'top' ? length : THICK}
   height={along === 'top' ? THICK : length}
   aria-hidden="true"
@@ -31,25 +31,16 @@
   {#each ticks as { at, label } (at)}
     {#if along === 'top'}
       <path d={`M${at} ${label ? 6 : 13}V18`} stroke="currentColor" stroke-width="0.7" />
-      {#if label}<text x={at + 3} y="11">{label}</text>{/if}
+      {#if label}<text class="text-[9px] [fill:var(--faint)]" x={at + 3} y="11">{label}</text>{/if}
     {:else}
       <path d={`M${label ? 6 : 13} ${at}H18`} stroke="currentColor" stroke-width="0.7" />
-      {#if label}<text transform={`translate(11 ${at - 3}) rotate(-90)`}>{label}</text>{/if}
+      {#if label}<text
+          class="text-[9px] [fill:var(--faint)]"
+          transform={`translate(11 ${at - 3}) rotate(-90)`}>{label}</text
+        >{/if}
     {/if}
   {/each}
   {#if pointer !== null}
     <path d={along === 'top' ? `M${pointer} 0V18` : `M0 ${pointer}H18`} stroke="var(--accent)" />
   {/if}
 </svg>
-
-<style>
-  .ruler {
-    display: block;
-    color: var(--faint);
-    background: var(--paper);
-  }
-  text {
-    font-size: 9px;
-    fill: var(--faint);
-  }
-</style>

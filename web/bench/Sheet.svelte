@@ -411,8 +411,11 @@
 
 <svelte:window onpointerup={up} />
 
-<div class="frame" bind:this={frame}>
-  <div class="corner"></div>
+<div
+  class="frame relative flex-1 min-w-0 min-h-0 grid [grid-template:18px_1fr_/_18px_1fr] overflow-hidden"
+  bind:this={frame}
+>
+  <div class="bg-paper"></div>
   <Ruler
     along="top"
     length={sheet.width}
@@ -428,7 +431,7 @@
     pointer={pointer?.[1] ?? null}
   />
   <div
-    class="sheet"
+    class="relative bg-sheet overflow-hidden touch-none"
     role="application"
     aria-label="Picture"
     style:cursor={bench.view.step === 'lines' ||
@@ -442,6 +445,7 @@
     onwheel={wheel}
   >
     <canvas
+      class="block"
       bind:this={canvas}
       width={sheet.width}
       height={sheet.height}
@@ -452,7 +456,7 @@
       data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}
       data-crop={JSON.stringify(cropBox)}
     ></canvas>
-    <div class="overlay">
+    <div class="absolute inset-0">
       <Stage width={sheet.width} height={sheet.height} onpointerdown={(e) => down(e as never)}>
         {#if !bench.view.asShot}
           {#if bench.view.grid}
@@ -510,67 +514,39 @@
     </div>
     {#if magnifierAt}
       {@const right = magnifierAt[0] < sheet.width / 2}
-      <div class="magnifier" style:left={right ? 'auto' : '10px'} style:right={right ? '10px' : 'auto'}>
-        <canvas bind:this={magnifier} width={MAGNIFIER} height={MAGNIFIER}></canvas>
+      <div
+        class="magnifier absolute top-2.5 w-37.5 h-37.5 border border-[#111] [outline:1px_solid_#fff] bg-[#888] pointer-events-none"
+        style:left={right ? 'auto' : '10px'}
+        style:right={right ? '10px' : 'auto'}
+      >
+        <canvas class="block" bind:this={magnifier} width={MAGNIFIER} height={MAGNIFIER}></canvas>
         <svg width={MAGNIFIER} height={MAGNIFIER} aria-hidden="true">
           <path d="M75 0V66M75 84V150M0 75H66M84 75H150" stroke="#111" stroke-width="3" opacity="0.5" />
           <path d="M75 0V66M75 84V150M0 75H66M84 75H150" stroke="#fff" stroke-width="1" />
         </svg>
       </div>
     {/if}
-    {#if bench.view.asShot}<p class="note">As shot</p>{/if}
-    {#if fetching && bench.view.zoom === '1:1'}<p class="note low">Fetching full size…</p>{/if}
-    {#if status}<p class="note" role="status">{status}</p>{/if}
+    {#if bench.view.asShot}<p class="note absolute left-2.5 top-2.5 py-0.75 px-2 bg-panel border border-line">
+        As shot
+      </p>{/if}
+    {#if fetching && bench.view.zoom === '1:1'}<p
+        class="note low absolute left-2.5 top-2.5 py-0.75 px-2 bg-panel border border-line"
+      >
+        Fetching full size…
+      </p>{/if}
+    {#if status}<p
+        class="note absolute left-2.5 top-2.5 py-0.75 px-2 bg-panel border border-line"
+        role="status"
+      >
+        {status}
+      </p>{/if}
   </div>
 </div>
 
 <style>
-  .frame {
-    position: relative;
-    flex: 1;
-    min-width: 0;
-    min-height: 0;
-    display: grid;
-    grid-template: 18px 1fr / 18px 1fr;
-    overflow: hidden;
-  }
-  .corner {
-    background: var(--paper);
-  }
-  .sheet {
-    position: relative;
-    background: var(--sheet);
-    overflow: hidden;
-    touch-action: none;
-  }
-  .overlay {
-    position: absolute;
-    inset: 0;
-  }
-  canvas {
-    display: block;
-  }
-  .magnifier {
-    position: absolute;
-    top: 10px;
-    width: 150px;
-    height: 150px;
-    border: 1px solid #111;
-    outline: 1px solid #fff;
-    background: #888;
-    pointer-events: none;
-  }
   .magnifier svg {
     position: absolute;
     inset: 0;
-  }
-  .note {
-    position: absolute;
-    left: 10px;
-    top: 10px;
-    padding: 3px 8px;
-    background: var(--panel);
-    border: 1px solid var(--line);
   }
   .note.low {
     top: auto;

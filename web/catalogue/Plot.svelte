@@ -38,11 +38,9 @@
   });
 </script>
 
-<div class="plot" bind:this={box} role="img" aria-label={`${title} over image height`}></div>
-
-<style>
-  .plot {
-    height: 204px;
-    border: 1px solid var(--soft);
-  }
-</style>
+<div
+  class="plot h-51 border border-soft"
+  bind:this={box}
+  role="img"
+  aria-label={`${title} over image height`}
+></div>

@@ -86,9 +86,9 @@
     });
 </script>
 
-{#if error}<p class="bad" role="alert">{error}</p>{/if}
+{#if error}<p class="text-accent mb-2" role="alert">{error}</p>{/if}
 {#if found && profile && curves}
-  <header class="head">
+  <header class="flex justify-between gap-4 mb-2">
     <div>
       <h2>{profile.lens}</h2>
       <p class="quiet">
@@ -106,7 +106,7 @@
             : 'mount not named'}
       </p>
     </div>
-    <div class="tools">
+    <div class="flex gap-2 items-center mb-2">
       <a class="tool" href={`/api/lenses/${id}/file`} download>Export</a>
       <button class="tool" onclick={duplicate}>Duplicate</button>
       <button
@@ -124,7 +124,7 @@
     </div>
   </header>
   {#if confirming}
-    <p class="confirm">
+    <p class="py-2 px-2.5 border border-accent mb-2">
       {found.usage.frames.length > 0
         ? `${found.usage.frames.length} ${found.usage.frames.length === 1 ? 'frame uses' : 'frames use'} it; they fall back to matching by themselves.`
         : 'No frame names it.'}
@@ -134,14 +134,18 @@
     </p>
   {/if}
   {#if editing}
-    <textarea aria-label="Profile as JSON" spellcheck="false" bind:value={text}></textarea>
-    <div class="tools">
+    <textarea
+      class="w-full h-55 font-mono text-sm p-2 border border-line"
+      aria-label="Profile as JSON"
+      spellcheck="false"
+      bind:value={text}></textarea>
+    <div class="flex gap-2 items-center mb-2">
       <button class="tool main" onclick={save}>Save</button>
       <button class="tool" onclick={() => (editing = false)}>Leave it as it was</button>
       <span class="quiet">Terms and units are told in docs/lens-profiles.md.</span>
     </div>
   {/if}
-  <div class="tools">
+  <div class="flex gap-2 items-center mb-2">
     {#if focals.length > 1 && range}
       <label>
         Focal length
@@ -159,7 +163,7 @@
       </label>
     {/if}
   </div>
-  <div class="plots">
+  <div class="grid grid-cols-[1fr] gap-2">
     {#if curves.distortion}
       <Plot
         title="Distortion"
@@ -184,7 +188,7 @@
     {/if}
   </div>
   {#if found.usage.frames.length + found.usage.choices.length > 0}
-    <h3>Used by</h3>
+    <h3 class="font-semibold mt-2 mx-0 mb-0.5">Used by</h3>
     <ul class="usage">
       {#each found.usage.frames as frame (frame.id)}
         <li><a class="underline" href={`/frames/${frame.id}`}>{frame.job}, {frame.name}</a></li>
@@ -198,44 +202,3 @@
   {/if}
   {#if profile.note}<p class="quiet">{profile.note}</p>{/if}
 {/if}
-
-<style>
-  .head {
-    display: flex;
-    justify-content: space-between;
-    gap: 16px;
-    margin-bottom: 8px;
-  }
-  .tools {
-    display: flex;
-    gap: 8px;
-    align-items: center;
-    margin-bottom: 8px;
-  }
-  .plots {
-    display: grid;
-    grid-template-columns: 1fr;
-    gap: 8px;
-  }
-  textarea {
-    width: 100%;
-    height: 220px;
-    font-family: var(--font-mono);
-    font-size: 12px;
-    padding: 8px;
-    border: 1px solid var(--line);
-  }
-  .confirm {
-    padding: 8px 10px;
-    border: 1px solid var(--accent);
-    margin-bottom: 8px;
-  }
-  .bad {
-    color: var(--accent);
-    margin-bottom: 8px;
-  }
-  h3 {
-    font-weight: 600;
-    margin: 8px 0 2px;
-  }
-</style>

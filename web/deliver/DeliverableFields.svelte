@@ -68,26 +68,33 @@
   };
 </script>
 
-<fieldset disabled={fixed}>
-  <div class="row">
-    <label class="wide">{settings.name.label}<input bind:value={wanted.name} required maxlength="80" /></label
+<fieldset class="flex flex-col gap-3" disabled={fixed}>
+  <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
+      >{settings.name.label}<input
+        class="disabled:text-faint disabled:bg-paper"
+        bind:value={wanted.name}
+        required
+        maxlength="80"
+      /></label
     >
-    <label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.ratio.label}
-      <input list="ratios" bind:value={wanted.ratio} />
+      <input class="disabled:text-faint disabled:bg-paper" list="ratios" bind:value={wanted.ratio} />
       <datalist id="ratios">
         {#each RATIO_CHOICES as ratio (ratio)}<option>{ratio}</option>{/each}
       </datalist>
     </label>
-    <label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.sizeKind.label}
-      <select bind:value={wanted.sizeKind}>
+      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.sizeKind}>
         {#each settings.sizeKind.enum as kind (kind)}<option value={kind}>{SIZE_WORDS[kind]}</option>{/each}
       </select>
     </label>
     {#if wanted.sizeKind === 'megapixels'}
-      <label
+      <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
         >{settings.megapixels.label}<input
+          class="disabled:text-faint disabled:bg-paper"
           type="number"
           step="any"
           min="0.01"
@@ -95,39 +102,54 @@
         /></label
       >
     {:else if wanted.sizeKind !== 'full'}
-      <label
+      <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
         >{wanted.sizeKind === 'exact' ? 'Width' : 'Edge'} (px)<input
+          class="disabled:text-faint disabled:bg-paper"
           type="number"
           min="16"
           bind:value={wanted.width}
         /></label
       >
       {#if wanted.sizeKind === 'exact'}
-        <label>{settings.height.label} (px)<input type="number" min="16" bind:value={wanted.height} /></label>
+        <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
+          >{settings.height.label} (px)<input
+            class="disabled:text-faint disabled:bg-paper"
+            type="number"
+            min="16"
+            bind:value={wanted.height}
+          /></label
+        >
       {/if}
     {/if}
     {#if wanted.sizeKind !== 'full'}
-      <label class="tick"
-        ><input type="checkbox" bind:checked={wanted.enlarge} /> {settings.enlarge.label}</label
+      <label
+        class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
+        ><input class="disabled:text-faint disabled:bg-paper" type="checkbox" bind:checked={wanted.enlarge} />
+        {settings.enlarge.label}</label
       >
     {/if}
   </div>
-  <div class="row">
-    <label
+  <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.format.label}
-      <select bind:value={wanted.format}>
+      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.format}>
         {#each settings.format.enum as format (format)}<option value={format}>{format.toUpperCase()}</option
           >{/each}
       </select>
     </label>
-    <label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.depth.label}
-      <select bind:value={wanted.depth} disabled={lossy && wanted.depth === 8}>
+      <select
+        class="disabled:text-faint disabled:bg-paper"
+        bind:value={wanted.depth}
+        disabled={lossy && wanted.depth === 8}
+      >
         {#each settings.depth.enum as depth (depth)}<option value={depth}>{depth}</option>{/each}
       </select>
     </label>
-    <label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.quality.label}<input
+        class="disabled:text-faint disabled:bg-paper"
         type="number"
         min="1"
         max="100"
@@ -135,9 +157,10 @@
         disabled={!lossy}
       /></label
     >
-    <label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.limit.label} (kB)
       <input
+        class="disabled:text-faint disabled:bg-paper"
         type="number"
         min="5"
         placeholder="no limit"
@@ -146,57 +169,91 @@
         onchange={(e) => (wanted.limit = e.currentTarget.valueAsNumber || null)}
       />
     </label>
-    <label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.space.label}
-      <select bind:value={wanted.space}>
+      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.space}>
         {#each settings.space.enum as space (space)}<option value={space}>{RGB_SPACES[space].name}</option
           >{/each}
       </select>
     </label>
-    <label>{settings.ppi.label} (ppi)<input type="number" min="1" bind:value={wanted.ppi} /></label>
-    <label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
+      >{settings.ppi.label} (ppi)<input
+        class="disabled:text-faint disabled:bg-paper"
+        type="number"
+        min="1"
+        bind:value={wanted.ppi}
+      /></label
+    >
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.sharpening.label}
-      <select bind:value={wanted.sharpening}>
+      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.sharpening}>
         {#each settings.sharpening.enum as kind (kind)}
           <option value={kind}>{kind === 'none' ? 'none' : `for ${kind}`}</option>
         {/each}
       </select>
     </label>
   </div>
-  <div class="row">
-    <label class="wide"
+  <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
       >{settings.metadata.label}
-      <select bind:value={wanted.metadata}>
+      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.metadata}>
         {#each settings.metadata.enum as kind (kind)}<option value={kind}>{METADATA_WORDS[kind]}</option
           >{/each}
       </select>
     </label>
-    <label class="tick"
-      ><input type="checkbox" bind:checked={wanted.keepPosition} disabled={wanted.metadata !== 'all'} />
+    <label
+      class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
+      ><input
+        class="disabled:text-faint disabled:bg-paper"
+        type="checkbox"
+        bind:checked={wanted.keepPosition}
+        disabled={wanted.metadata !== 'all'}
+      />
       {settings.keepPosition.label}</label
     >
-    <label class="wide"
-      >{settings.creator.label}<input bind:value={wanted.creator} placeholder="as the file says" /></label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
+      >{settings.creator.label}<input
+        class="disabled:text-faint disabled:bg-paper"
+        bind:value={wanted.creator}
+        placeholder="as the file says"
+      /></label
     >
-    <label class="wide"
-      >{settings.copyright.label}<input bind:value={wanted.copyright} placeholder="as the file says" /></label
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
+      >{settings.copyright.label}<input
+        class="disabled:text-faint disabled:bg-paper"
+        bind:value={wanted.copyright}
+        placeholder="as the file says"
+      /></label
     >
   </div>
-  <details open={!folded}>
-    <summary>Texts and watermark</summary>
-    <div class="row">
-      <label class="wide">{settings.title.label}<input bind:value={wanted.title} /></label>
-      <label class="wider">{settings.caption.label}<input bind:value={wanted.caption} /></label>
-      <label class="wide"
+  <details class="border-b border-b-soft" open={!folded}>
+    <summary class="pb-2 text-sm cursor-pointer">Texts and watermark</summary>
+    <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
+      <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
+        >{settings.title.label}<input
+          class="disabled:text-faint disabled:bg-paper"
+          bind:value={wanted.title}
+        /></label
+      >
+      <label class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-1 min-w-65"
+        >{settings.caption.label}<input
+          class="disabled:text-faint disabled:bg-paper"
+          bind:value={wanted.caption}
+        /></label
+      >
+      <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
         >{settings.keywords.label}<input
+          class="disabled:text-faint disabled:bg-paper"
           bind:value={wanted.keywords}
           placeholder="with commas between"
         /></label
       >
     </div>
-    <div class="row">
-      <label class="tick"
+    <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
+      <label
+        class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
         ><input
+          class="disabled:text-faint disabled:bg-paper"
           type="checkbox"
           checked={wanted.watermark !== null}
           onchange={(e) => (wanted.watermark = e.currentTarget.checked ? { ...NEW_MARK } : null)}
@@ -204,12 +261,16 @@
         {settings.watermark.label}</label
       >
       {#if wanted.watermark}
-        <label class="wide"
-          >Text<input bind:value={wanted.watermark.text} disabled={wanted.watermark.png !== null} /></label
+        <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
+          >Text<input
+            class="disabled:text-faint disabled:bg-paper"
+            bind:value={wanted.watermark.text}
+            disabled={wanted.watermark.png !== null}
+          /></label
         >
-        <label
+        <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
           >Picture
-          <span class="pair">
+          <span class="flex gap-1.25">
             <button type="button" class="tool" onclick={() => markFile.click()}
               >{wanted.watermark.png ? 'Another PNG' : 'PNG…'}</button
             >
@@ -220,96 +281,72 @@
               >{/if}
           </span>
         </label>
-        <label
+        <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
           >Place
-          <select bind:value={wanted.watermark.place}>
+          <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.watermark.place}>
             {#each PLACES as place (place)}<option>{place}</option>{/each}
           </select>
         </label>
-        <label>Width (%)<input type="number" min="2" max="100" bind:value={wanted.watermark.size} /></label>
-        <label
-          >Opacity (%)<input type="number" min="1" max="100" bind:value={wanted.watermark.opacity} /></label
+        <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
+          >Width (%)<input
+            class="disabled:text-faint disabled:bg-paper"
+            type="number"
+            min="2"
+            max="100"
+            bind:value={wanted.watermark.size}
+          /></label
+        >
+        <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
+          >Opacity (%)<input
+            class="disabled:text-faint disabled:bg-paper"
+            type="number"
+            min="1"
+            max="100"
+            bind:value={wanted.watermark.opacity}
+          /></label
         >
       {/if}
     </div>
   </details>
-  <div class="row">
-    <label class="wider"
-      >{settings.pattern.label}<input class="mono" bind:value={wanted.pattern} required /></label
+  <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-1 min-w-65"
+      >{settings.pattern.label}<input
+        class="mono disabled:text-faint disabled:bg-paper font-mono"
+        bind:value={wanted.pattern}
+        required
+      /></label
     >
-    <label class="wide"
+    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
       >{settings.existing.label}
-      <select bind:value={wanted.existing}>
+      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.existing}>
         {#each settings.existing.enum as kind (kind)}<option value={kind}>{EXISTING_WORDS[kind]}</option
           >{/each}
       </select>
     </label>
   </div>
-  <p class="example">
+  <p class="example flex flex-col gap-0.75">
     {#if unknown.length > 0}
-      <span class="bad">There is no {`{${unknown[0]}}`}.</span>
+      <span class="text-accent">There is no {`{${unknown[0]}}`}.</span>
     {:else}
-      <span class="mono">{example}</span>
+      <span class="mono font-mono">{example}</span>
     {/if}
     <span class="quiet">Tokens, for texts as well: {TOKENS.map((token) => `{${token}}`).join(' ')}</span>
   </p>
 </fieldset>
-<input class="hidden" type="file" accept="image/png" bind:this={markFile} onchange={takeMark} />
+<input
+  class="hidden disabled:text-faint disabled:bg-paper"
+  type="file"
+  accept="image/png"
+  bind:this={markFile}
+  onchange={takeMark}
+/>
 
 <style>
-  fieldset {
-    display: flex;
-    flex-direction: column;
-    gap: 12px;
-  }
-  .row {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 12px;
-    align-items: flex-end;
-    padding-bottom: 12px;
-    border-bottom: 1px solid var(--soft);
-  }
-  details {
-    border-bottom: 1px solid var(--soft);
-  }
   details .row {
     margin-top: 10px;
   }
   details .row:last-child {
     border-bottom: none;
-  }
-  summary {
-    padding-bottom: 8px;
-    font-size: 12px;
-    cursor: pointer;
-  }
-  label {
-    display: flex;
-    flex-direction: column;
-    gap: 3px;
-    width: 112px;
-    font-size: 12px;
-    color: var(--faint);
-  }
-  .wide {
-    width: 210px;
-  }
-  .wider {
-    flex: 1;
-    min-width: 260px;
-  }
-  .tick {
-    flex-direction: row;
-    align-items: center;
-    gap: 6px;
-    width: auto;
-    height: 29px;
-    color: var(--ink);
-  }
-  .pair {
-    display: flex;
-    gap: 5px;
   }
   input:not([type='checkbox']),
   select {
@@ -320,21 +357,5 @@
     border: 1px solid var(--line);
     border-radius: 2px;
     background-color: var(--panel);
-  }
-  input:disabled,
-  select:disabled {
-    color: var(--faint);
-    background-color: var(--paper);
-  }
-  .mono {
-    font-family: var(--font-mono);
-  }
-  .example {
-    display: flex;
-    flex-direction: column;
-    gap: 3px;
-  }
-  .bad {
-    color: var(--accent);
   }
 </style>

@@ -26,7 +26,7 @@
   }}
 >
   <DeliverableFields bind:wanted {fixed} />
-  <div class="foot">
+  <div class="foot flex items-center gap-2.5 mt-3.5">
     {#if fixed}
       <button type="button" class="tool main" onclick={copy}>Copy to change it</button>
       <span class="quiet">Ready-made deliverables stay as they are.</span>
@@ -40,12 +40,6 @@
 </form>
 
 <style>
-  .foot {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-    margin-top: 14px;
-  }
   .bad {
     color: var(--accent);
   }

@@ -65,8 +65,8 @@
   const versionOf = (frame: string): number => frames.find(({ id: other }) => other === frame)?.version ?? 0;
 </script>
 
-<div class="head">
-  <span class="bar"><Progressbar progress={Math.round(share * 100)} size="h-2" /></span>
+<div class="flex items-center gap-3 py-2.5 px-3">
+  <span class="w-45"><Progressbar progress={Math.round(share * 100)} size="h-2" /></span>
   <span data-testid="delivery-state">
     {count('done')} of {items.length} done{count('failed') > 0 ? `, ${count('failed')} failed` : ''}{count(
       'skipped'
@@ -86,7 +86,7 @@
   {:else if count('failed', 'cancelled') > 0}
     <button class="tool" onclick={() => act('retry')}>Retry {count('failed', 'cancelled')}</button>
   {/if}
-  <span class="push"></span>
+  <span class="flex-1"></span>
   {#if count('done') > 0}
     <a class="tool" href={`/api/deliveries/${id}/manifest`} download>Manifest</a>
     <a class="tool" href={`/api/deliveries/${id}/report`} target="_blank">Report</a>
@@ -94,12 +94,15 @@
   {/if}
 </div>
 {#if error}<p class="bad" role="alert">{error}</p>{/if}
-<ul aria-label="Pictures of this delivery">
+<ul
+  class="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-3 pt-1 px-3 pb-3.5"
+  aria-label="Pictures of this delivery"
+>
   {#each items.slice(0, MOST_ROWS) as item (item.id)}
-    <li data-state={item.state}>
+    <li class="flex flex-col min-w-0 leading-[1.45]" data-state={item.state}>
       {#if item.state === 'done'}
         <button
-          class="picture"
+          class="picture grid place-items-center h-33 bg-[#d9d9d9]"
           title="Look at it beside the frame as shot"
           aria-label={`Look at ${item.placed}`}
           onclick={() => {
@@ -113,12 +116,15 @@
           /></button
         >
       {:else}
-        <span class="picture quiet"
+        <span class="picture quiet grid place-items-center h-33 bg-[#d9d9d9]"
           >{item.state === 'running' ? `${Math.round(item.progress * 100)} %` : ''}</span
         >
       {/if}
-      <span class="name" title={item.placed ?? item.file}>{item.placed ?? item.file}</span>
-      <span class="line">
+      <span
+        class="[display:-webkit-box] [-webkit-box-orient:vertical] [-webkit-line-clamp:2] [line-clamp:2] overflow-hidden wrap-anywhere text-sm leading-[1.3] mt-0.75"
+        title={item.placed ?? item.file}>{item.placed ?? item.file}</span
+      >
+      <span class="line flex justify-between gap-2 text-sm">
         <span class:bad={item.state === 'failed'} class="quiet">{stateText(item)}</span>
         {#if item.state === 'done'}
           <a href={`/api/deliveries/${id}/items/${item.id}`} download>Download</a>
@@ -128,22 +134,24 @@
   {/each}
 </ul>
 {#if items.length > MOST_ROWS}
-  <p class="more quiet">and {items.length - MOST_ROWS} more; all are in the ZIP and the delivery folder.</p>
+  <p class="quiet pt-0 px-3 pb-3">
+    and {items.length - MOST_ROWS} more; all are in the ZIP and the delivery folder.
+  </p>
 {/if}
 
 <Modal title={looked?.placed ?? ''} bind:open={looking} size="xl">
   {#if looked}
-    <div class="beside">
+    <div class="beside grid grid-cols-[1fr_1fr] gap-3.5 items-center">
       <figure>
         <img
           src={`/api/frames/${looked.frame_id}/thumbnail?shot&v=${versionOf(looked.frame_id)}`}
           alt="As shot"
         />
-        <figcaption>{looked.frame} as shot</figcaption>
+        <figcaption class="text-center pt-1.5 text-sm">{looked.frame} as shot</figcaption>
       </figure>
       <figure>
         <img src={`/api/deliveries/${id}/items/${looked.id}?small=1100`} alt={looked.placed} />
-        <figcaption>
+        <figcaption class="text-center pt-1.5 text-sm">
           {looked.deliverable}: {stateText(looked)}{looked.quality ? `, quality ${looked.quality}` : ''}
         </figcaption>
       </figure>
@@ -152,57 +160,9 @@
 </Modal>
 
 <style>
-  .head {
-    display: flex;
-    align-items: center;
-    gap: 12px;
-    padding: 10px 12px;
-  }
-  .bar {
-    width: 180px;
-  }
-  .push {
-    flex: 1;
-  }
-  ul {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
-    gap: 12px;
-    padding: 4px 12px 14px;
-  }
-  li {
-    display: flex;
-    flex-direction: column;
-    min-width: 0;
-    line-height: 1.45;
-  }
-  .picture {
-    display: grid;
-    place-items: center;
-    height: 132px;
-    background: #d9d9d9;
-  }
   .picture img {
     max-width: 100%;
     max-height: 132px;
-  }
-  /* In full as far as two lines go: names differ at their ends. */
-  .name {
-    display: -webkit-box;
-    -webkit-box-orient: vertical;
-    -webkit-line-clamp: 2;
-    line-clamp: 2;
-    overflow: hidden;
-    overflow-wrap: anywhere;
-    font-size: 12px;
-    line-height: 1.3;
-    margin-top: 3px;
-  }
-  .line {
-    display: flex;
-    justify-content: space-between;
-    gap: 8px;
-    font-size: 12px;
   }
   .line a {
     text-decoration: underline;
@@ -210,23 +170,9 @@
   .bad {
     color: var(--accent);
   }
-  .more {
-    padding: 0 12px 12px;
-  }
-  .beside {
-    display: grid;
-    grid-template-columns: 1fr 1fr;
-    gap: 14px;
-    align-items: center;
-  }
   .beside img {
     max-width: 100%;
     max-height: 520px;
     margin: 0 auto;
-  }
-  figcaption {
-    text-align: center;
-    padding-top: 6px;
-    font-size: 12px;
   }
 </style>

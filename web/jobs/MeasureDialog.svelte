@@ -70,7 +70,7 @@
     A chessboard or a grid of lines gives distortion and lateral colour, a plain, evenly lit surface falloff
     and colour shading.
   </p>
-  <ul class="list">
+  <ul class="list max-h-65 overflow-y-auto border border-line">
     {#each frames as frame (frame.id)}
       <li>
         <span>{frame.name}</span>
@@ -90,15 +90,33 @@
       </li>
     {/each}
   </ul>
-  <div class="names">
-    <label>Maker <input bind:value={maker} maxlength="100" /></label>
-    <label class="grow"
-      >Lens <input bind:value={lens} maxlength="200" placeholder="Name on the barrel" /></label
+  <div class="names flex gap-3 items-end">
+    <label
+      >Maker <input
+        class="h-7.25 py-0 px-2 border border-line rounded-[2px]"
+        bind:value={maker}
+        maxlength="100"
+      /></label
     >
-    <label>Focal length, mm <input bind:value={focal} size="6" inputmode="decimal" /></label>
+    <label class="grow flex-1"
+      >Lens <input
+        class="h-7.25 py-0 px-2 border border-line rounded-[2px]"
+        bind:value={lens}
+        maxlength="200"
+        placeholder="Name on the barrel"
+      /></label
+    >
+    <label
+      >Focal length, mm <input
+        class="h-7.25 py-0 px-2 border border-line rounded-[2px]"
+        bind:value={focal}
+        size="6"
+        inputmode="decimal"
+      /></label
+    >
   </div>
   {#if result}
-    <ul class="found" role="status">
+    <ul class="found border border-line py-1.5 px-2.5" role="status">
       {#each result.findings as finding (finding)}<li>{finding}</li>{/each}
       {#if result.saved}<li>
           <strong
@@ -108,7 +126,7 @@
     </ul>
   {/if}
   {#if error}<p class="bad" role="alert">{error}</p>{/if}
-  <div class="foot">
+  <div class="foot flex gap-2.5 items-center">
     <button class="tool" disabled={!named || busy !== ''} onclick={() => measure(false)}>Measure</button>
     <button class="tool main" disabled={!named || busy !== ''} onclick={() => measure(true)}
       >Measure and store</button
@@ -118,11 +136,6 @@
 </Modal>
 
 <style>
-  .list {
-    max-height: 260px;
-    overflow-y: auto;
-    border: 1px solid var(--line);
-  }
   .list li {
     display: grid;
     grid-template-columns: 150px 120px 1fr;
@@ -130,34 +143,11 @@
     align-items: center;
     padding: 3px 8px;
   }
-  .names {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-  }
   .names label {
     display: flex;
     flex-direction: column;
   }
-  .grow {
-    flex: 1;
-  }
-  input {
-    height: 29px;
-    padding: 0 8px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-  }
-  .found {
-    border: 1px solid var(--line);
-    padding: 6px 10px;
-  }
   .bad {
     color: var(--accent);
-  }
-  .foot {
-    display: flex;
-    gap: 10px;
-    align-items: center;
   }
 </style>

@@ -4,31 +4,11 @@
   let { children, actions }: { children?: Snippet; actions?: Snippet } = $props();
 </script>
 
-<header class="band">
-  <a class="mark" href="/"><img src="/mark.svg" alt="" width="20" height="20" />Line True</a>
+<header class="flex items-center gap-3 h-11 py-0 px-7 border-b border-b-line bg-panel">
+  <a class="flex items-center gap-2 font-semibold text-lg" href="/"
+    ><img src="/mark.svg" alt="" width="20" height="20" />Line True</a
+  >
   {@render children?.()}
-  <span class="gap"></span>
+  <span class="flex-1"></span>
   {@render actions?.()}
 </header>
-
-<style>
-  .band {
-    display: flex;
-    align-items: center;
-    gap: 12px;
-    height: 44px;
-    padding: 0 28px;
-    border-bottom: 1px solid var(--line);
-    background: var(--panel);
-  }
-  .mark {
-    display: flex;
-    align-items: center;
-    gap: 8px;
-    font-weight: 600;
-    font-size: 15px;
-  }
-  .gap {
-    flex: 1;
-  }
-</style>

@@ -12,25 +12,11 @@
 </script>
 
 <svelte:head><title>Line True</title></svelte:head>
-<main>
+<main class="max-w-130 mt-[18vh] mx-auto mb-0 flex flex-col gap-3.5">
   <h1>{page.error?.away ? 'A moment' : page.status}</h1>
   <p role="alert">{page.error?.message}</p>
-  <p class="row">
+  <p class="flex gap-2.5">
     <Button size="sm" color="primary" onclick={() => location.reload()}>Try again</Button>
     <a class="tool" href="/">All jobs</a>
   </p>
 </main>
-
-<style>
-  main {
-    max-width: 520px;
-    margin: 18vh auto 0;
-    display: flex;
-    flex-direction: column;
-    gap: 14px;
-  }
-  .row {
-    display: flex;
-    gap: 10px;
-  }
-</style>

@@ -4,9 +4,11 @@
   import '@fontsource/ibm-plex-sans/600.css';
   import '@fontsource/ibm-plex-mono/400.css';
   import '../app.css';
+  import { ThemeProvider } from 'flowbite-svelte';
+  import { theme } from '../theme.ts';
   import type { LayoutProps } from './$types';
 
   let { children }: LayoutProps = $props();
 </script>
 
-{@render children()}
+<ThemeProvider {theme}>{@render children()}</ThemeProvider>

@@ -47,7 +47,7 @@
     <button class="tool main" onclick={() => (adding = true)}>New job</button>
   {/snippet}
 </TopBand>
-<main class="page">
+<main class="py-5.5 px-7">
   <h1>Jobs</h1>
   {#if lost}<p class="bad" role="alert">{LOST}</p>{/if}
   {#if demo}
@@ -58,20 +58,20 @@
   {#if jobs.length === 0}
     <p class="quiet">There are no jobs yet. Make one, then add the frames you have taken for it.</p>
   {/if}
-  <ul class="cards">
+  <ul class="grid grid-cols-[repeat(auto-fill,minmax(290px,1fr))] gap-5 mt-4">
     {#each jobs as job (job.id)}
       <li>
-        <a class="card" href={`/jobs/${job.id}`}>
+        <a class="card block border border-line bg-panel hover:border-ink" href={`/jobs/${job.id}`}>
           {#if job.cover}
             <img src={`/api/frames/${job.cover.id}/thumbnail?v=${job.cover.version}`} alt="" />
           {:else}
             <span class="blank quiet">{job.waiting > 0 ? 'preparing…' : 'no frames yet'}</span>
           {/if}
-          <span class="words">
+          <span class="words flex flex-col py-2.5 px-3 leading-[1.5]">
             <strong>{job.name}</strong>
             <span>{job.client}</span>
             <span class="quiet">{job.site}</span>
-            <span class="quiet foot">
+            <span class="quiet foot flex justify-between mt-1.5">
               <span>{count(job.frames)}{job.failed ? `, ${job.failed} not readable` : ''}</span>
               {#if job.due}<span>due {job.due}</span>{/if}
             </span>
@@ -82,7 +82,7 @@
   </ul>
 </main>
 <Modal title="New job" bind:open={adding} size="sm">
-  <form class="form" onsubmit={create}>
+  <form class="flex flex-col gap-3" onsubmit={create}>
     <Label>Name<Input size="sm" required maxlength={200} bind:value={input.name} /></Label>
     <Label>Client<Input size="sm" maxlength={200} bind:value={input.client} /></Label>
     <Label>Site<Input size="sm" maxlength={200} bind:value={input.site} /></Label>
@@ -93,23 +93,6 @@
 </Modal>
 
 <style>
-  .page {
-    padding: 22px 28px;
-  }
-  .cards {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
-    gap: 20px;
-    margin-top: 16px;
-  }
-  .card {
-    display: block;
-    border: 1px solid var(--line);
-    background: var(--panel);
-  }
-  .card:hover {
-    border-color: var(--ink);
-  }
   .card img,
   .blank {
     display: grid;
@@ -119,23 +102,7 @@
     object-fit: cover;
     background: var(--soft);
   }
-  .words {
-    display: flex;
-    flex-direction: column;
-    padding: 10px 12px;
-    line-height: 1.5;
-  }
   .words strong {
     font-size: 15px;
-  }
-  .foot {
-    display: flex;
-    justify-content: space-between;
-    margin-top: 6px;
-  }
-  .form {
-    display: flex;
-    flex-direction: column;
-    gap: 12px;
   }
 </style>

@@ -87,18 +87,24 @@
   onchange={take}
   data-testid="deliverables-file"
 />
-<main class="page">
+<main class="grid grid-cols-[290px_1fr] gap-4.5 py-4 px-7">
   <ul aria-label="Deliverables">
     {#each data.deliverables as { id, document, shipped } (id)}
       <li>
-        <button class="entry" aria-pressed={id === row.id} onclick={() => (current = id)}>
-          <strong>{document.name}</strong>{#if shipped}<span class="mark">ready-made</span>{/if}
+        <button
+          class="entry block w-full py-2 px-3 text-left border-b border-b-soft border-l-3 border-l-transparent leading-[1.4]"
+          aria-pressed={id === row.id}
+          onclick={() => (current = id)}
+        >
+          <strong>{document.name}</strong>{#if shipped}<span
+              class="text-xs border border-line py-0 px-1.25 ml-1.5">ready-made</span
+            >{/if}
           <span class="quiet">{whatText(document)}</span>
         </button>
       </li>
     {/each}
   </ul>
-  <section aria-label="Settings">
+  <section class="border border-line bg-panel py-3.5 px-4.5" aria-label="Settings">
     {#key row.id}
       <DeliverableForm document={row.document} fixed={row.shipped} {save} {copy} {remove} {said} />
     {/key}
@@ -106,27 +112,12 @@
 </main>
 
 <style>
-  .page {
-    display: grid;
-    grid-template-columns: 290px 1fr;
-    gap: 18px;
-    padding: 16px 28px;
-  }
   ul {
     border: 1px solid var(--line);
     background: var(--panel);
     align-self: start;
     max-height: calc(100vh - 90px);
     overflow-y: auto;
-  }
-  .entry {
-    display: block;
-    width: 100%;
-    padding: 8px 12px;
-    text-align: left;
-    border-bottom: 1px solid var(--soft);
-    border-left: 3px solid transparent;
-    line-height: 1.4;
   }
   .entry[aria-pressed='true'] {
     border-left-color: var(--accent);
@@ -135,16 +126,5 @@
   .entry .quiet {
     display: block;
     font-size: 12px;
-  }
-  .mark {
-    font-size: 11px;
-    border: 1px solid var(--line);
-    padding: 0 5px;
-    margin-left: 6px;
-  }
-  section {
-    border: 1px solid var(--line);
-    background: var(--panel);
-    padding: 14px 18px;
   }
 </style>

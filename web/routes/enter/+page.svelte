@@ -20,9 +20,9 @@
 </script>
 
 <svelte:head><title>Line True</title></svelte:head>
-<main>
+<main class="max-w-75 mt-[20vh] mx-auto mb-0">
   <h1>Line True</h1>
-  <form onsubmit={enter}>
+  <form class="flex flex-col items-start gap-3 mt-3.5" onsubmit={enter}>
     <Label class="w-full">
       The studio’s password
       <Input type="password" size="sm" autocomplete="current-password" bind:value={password} />
@@ -31,17 +31,3 @@
     {#if error}<p role="alert">{error}</p>{/if}
   </form>
 </main>
-
-<style>
-  main {
-    max-width: 300px;
-    margin: 20vh auto 0;
-  }
-  form {
-    display: flex;
-    flex-direction: column;
-    align-items: flex-start;
-    gap: 12px;
-    margin-top: 14px;
-  }
-</style>

@@ -101,8 +101,11 @@
 />
 <input class="hidden" type="file" webkitdirectory bind:this={folder} onchange={() => bring(folder)} />
 <main class="page">
-  <section class="list" aria-label="Lens profiles">
-    <div class="filters">
+  <section
+    class="flex flex-col min-h-0 pt-3.5 pr-4.5 pb-2 pl-7 border-r border-r-line"
+    aria-label="Lens profiles"
+  >
+    <div class="filters flex gap-2 mb-2.5">
       <input type="search" placeholder="Maker, lens, mount or body" aria-label="Search" bind:value={text} />
       <select class="choice" aria-label="Origin" bind:value={origin}>
         <option value="">any origin</option>
@@ -117,10 +120,10 @@
         <option value="falloff">falloff</option>
       </select>
     </div>
-    {#if error}<p class="bad" role="alert">{error}</p>{/if}
+    {#if error}<p class="text-accent" role="alert">{error}</p>{/if}
     {#if busy}<p role="status">{busy}</p>{/if}
     {#if report}
-      <div class="report" role="status">
+      <div class="report border border-line bg-panel py-1.5 px-2.5 mb-2" role="status">
         <p>
           {report.files}
           {report.files === 1 ? 'file' : 'files'} read: {report.profiles} profiles, {report.bodies} camera bodies.
@@ -129,45 +132,71 @@
           <button class="tool" onclick={() => (report = null)}>Close</button>
         </p>
         <ul>
-          {#each report.failed as failed (failed.file)}<li class="bad">{failed.why}</li>{/each}
+          {#each report.failed as failed (failed.file)}<li class="text-accent">{failed.why}</li>{/each}
           {#each report.skipped as skipped, i (i)}<li>{skipped.what}: {skipped.why}.</li>{/each}
         </ul>
       </div>
     {/if}
-    <div class="scroll">
-      <table>
+    <div class="flex-1 overflow-y-auto border border-line bg-panel">
+      <table class="w-full border-collapse text-[12.5px]">
         <thead>
           <tr>
-            <th>Lens</th><th>Maker</th><th>mm</th><th>Sensor</th>
-            <th title="Distortion">D</th><th title="Lateral colour">L</th><th title="Falloff">F</th>
-            <th>Origin</th><th>Used</th>
+            <th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              >Lens</th
+            ><th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              >Maker</th
+            ><th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              >mm</th
+            ><th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              >Sensor</th
+            >
+            <th
+              class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              title="Distortion">D</th
+            ><th
+              class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              title="Lateral colour">L</th
+            ><th
+              class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              title="Falloff">F</th
+            >
+            <th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              >Origin</th
+            ><th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
+              >Used</th
+            >
           </tr>
         </thead>
         <tbody>
           {#each rows as row (row.id)}
             <tr class:lit={row.id === shown} onclick={() => (shown = row.id)}>
-              <td><button onclick={() => (shown = row.id)}>{row.lens}</button></td>
-              <td>{row.maker}</td>
-              <td class="figure">{focals(row)}</td>
-              <td class="figure">{(row.sensor_half_diagonal * 2).toFixed(1)}</td>
-              <td>{has(row, 'distortion')}</td>
-              <td>{has(row, 'lateral')}</td>
-              <td>{has(row, 'falloff')}</td>
-              <td class="quiet">{row.origin}</td>
-              <td class="figure">{row.used || ''}</td>
+              <td class="py-1 px-1.5 border-b border-b-soft"
+                ><button onclick={() => (shown = row.id)}>{row.lens}</button></td
+              >
+              <td class="py-1 px-1.5 border-b border-b-soft">{row.maker}</td>
+              <td class="py-1 px-1.5 border-b border-b-soft text-right whitespace-nowrap">{focals(row)}</td>
+              <td class="py-1 px-1.5 border-b border-b-soft text-right whitespace-nowrap"
+                >{(row.sensor_half_diagonal * 2).toFixed(1)}</td
+              >
+              <td class="py-1 px-1.5 border-b border-b-soft">{has(row, 'distortion')}</td>
+              <td class="py-1 px-1.5 border-b border-b-soft">{has(row, 'lateral')}</td>
+              <td class="py-1 px-1.5 border-b border-b-soft">{has(row, 'falloff')}</td>
+              <td class="quiet py-1 px-1.5 border-b border-b-soft">{row.origin}</td>
+              <td class="py-1 px-1.5 border-b border-b-soft text-right whitespace-nowrap">{row.used || ''}</td
+              >
             </tr>
           {/each}
         </tbody>
       </table>
     </div>
-    <p class="quiet foot">
+    <p class="quiet foot mt-1.5 text-sm">
       {rows.length < total
         ? `${rows.length} of ${total} shown; type more to narrow them down. `
         : `${total} shown. `}{all} profiles in the catalogue. D distortion, L lateral colour, F falloff; sensors
       by their diagonal in mm.
     </p>
   </section>
-  <section class="details" aria-label="Details">
+  <section class="details overflow-y-auto pt-3.5 pr-7 pb-3.5 pl-4.5" aria-label="Details">
     {#if shown}<ProfileDetails id={shown} {changed} />{:else}<p class="quiet">
         Choose a lens to see its figures.
       </p>{/if}
@@ -180,22 +209,6 @@
     grid-template-columns: minmax(560px, 1.1fr) minmax(460px, 1fr);
     height: calc(100vh - 44px);
   }
-  .list {
-    display: flex;
-    flex-direction: column;
-    min-height: 0;
-    padding: 14px 18px 8px 28px;
-    border-right: 1px solid var(--line);
-  }
-  .details {
-    overflow-y: auto;
-    padding: 14px 28px 14px 18px;
-  }
-  .filters {
-    display: flex;
-    gap: 8px;
-    margin-bottom: 10px;
-  }
   .filters input {
     flex: 1;
     height: 29px;
@@ -203,30 +216,6 @@
     border: 1px solid var(--line);
     border-radius: 2px;
     font-size: 13px;
-  }
-  .scroll {
-    flex: 1;
-    overflow-y: auto;
-    border: 1px solid var(--line);
-    background: var(--panel);
-  }
-  table {
-    width: 100%;
-    border-collapse: collapse;
-    font-size: 12.5px;
-  }
-  th {
-    position: sticky;
-    top: 0;
-    background: var(--paper);
-    text-align: left;
-    font-weight: 500;
-    padding: 5px 6px;
-    border-bottom: 1px solid var(--line);
-  }
-  td {
-    padding: 4px 6px;
-    border-bottom: 1px solid var(--soft);
   }
   td button {
     text-align: left;
@@ -237,26 +226,9 @@
   tbody tr:hover td {
     background: var(--soft);
   }
-  .figure {
-    text-align: right;
-    white-space: nowrap;
-  }
-  .foot {
-    margin-top: 6px;
-    font-size: 12px;
-  }
-  .report {
-    border: 1px solid var(--line);
-    background: var(--panel);
-    padding: 6px 10px;
-    margin-bottom: 8px;
-  }
   .report ul {
     max-height: 90px;
     overflow-y: auto;
     font-size: 12px;
-  }
-  .bad {
-    color: var(--accent);
   }
 </style>

@@ -177,14 +177,14 @@
   ondragleave={() => (over = false)}
   ondrop={drop}
 >
-  <div class="head">
+  <div class="flex justify-between items-end">
     <div>
       <h1>{data.job.name}</h1>
       <p class="quiet">
         {[data.job.client, data.job.site, data.job.due && `due ${data.job.due}`].filter(Boolean).join(' · ')}
       </p>
     </div>
-    <p class="quiet adding">
+    <p class="quiet flex items-center gap-1.5">
       Drop raw files, JPEG, PNG or TIFF here, or a whole folder. When added,
       <select
         class="choice"
@@ -201,12 +201,13 @@
     </p>
   </div>
   {#if uploads.list.length > 0}
-    <section class="uploads" aria-label="Files being added">
+    <section class="uploads mt-3.5 py-2.5 px-3 border border-line bg-panel" aria-label="Files being added">
       <ul>
         {#each uploads.list as upload (upload.key)}
           <li data-state={upload.state}>
-            <span class="file">{upload.name}</span>
+            <span class="overflow-hidden text-ellipsis whitespace-nowrap">{upload.name}</span>
             <progress
+              class="w-full h-1.25 [accent-color:var(--accent)]"
               max={upload.bytes || 1}
               value={upload.state === 'added' || upload.state === 'known' ? upload.bytes || 1 : upload.sent}
             ></progress>
@@ -220,7 +221,7 @@
   {#if lost}<p class="bad" role="alert">{LOST}</p>{/if}
   {#if timeLeft}<p class="quiet" role="status" data-testid="time-left">{timeLeft}</p>{/if}
   {#if cards.length > 0}
-    <div class="batch" role="toolbar" aria-label="Chosen frames">
+    <div class="batch flex items-center gap-2.5 mt-3.5" role="toolbar" aria-label="Chosen frames">
       <label>
         <input
           type="checkbox"
@@ -246,7 +247,7 @@
         >Measure a lens…</button
       >
       <span role="status">{truing || said}</span>
-      <span class="push"></span>
+      <span class="flex-1"></span>
       {#if looks > 0 || onlyLook}
         <label
           ><input type="checkbox" bind:checked={onlyLook} /> Only the {looks} that want{looks === 1
@@ -261,39 +262,41 @@
       {/if}
     </div>
   {/if}
-  <ul class="frames">
+  <ul class="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-4.5 mt-4.5">
     {#each shown as card (card.frame.id)}
       {@const { frame } = card}
-      <li class="frame" data-state={frame.state}>
+      <li class="frame relative border border-line bg-panel hover:border-ink" data-state={frame.state}>
         {#if frame.state === 'ready' && frame.facts}
           <input
-            class="choose"
+            class="absolute top-2 left-2 w-4.25 h-4.25 z-1"
             type="checkbox"
             aria-label={`Choose ${frame.name}`}
             checked={chosen.has(frame.id)}
             onchange={(e) => toggle(frame.id, e.currentTarget.checked)}
           />
           <a href={`/frames/${frame.id}`} aria-label={`Open ${frame.name}`}>
-            <span class="picture"
+            <span class="picture grid place-items-center h-47.5 bg-[#d9d9d9]"
               ><img src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`} alt={frame.name} /></span
             >
-            <span class="words">
-              <span class="line"
-                ><strong>{frame.name}</strong><span class="state">{stateText(frame)}</span></span
+            <span class="flex flex-col items-stretch py-2.25 px-2.75 leading-[1.5]">
+              <span class="flex justify-between gap-2"
+                ><strong>{frame.name}</strong><span class="text-sm border border-line py-0 px-1.5"
+                  >{stateText(frame)}</span
+                ></span
               >
               {#if card.look}
                 <span class="bad">{card.look}</span>
               {:else if frame.lines_said}
                 <span>{frame.lines_said.said}</span>
               {/if}
-              <span class="line">
+              <span class="flex justify-between gap-2">
                 <span>{cameraText(frame.facts)}</span>
                 {#if plumbText(card)}
                   <span class="quiet" class:bad={card.look !== null}>{plumbText(card)}</span>
                 {/if}
               </span>
               <span>{lensText(frame.facts)}</span>
-              <span class="line quiet">
+              <span class="quiet flex justify-between gap-2">
                 <span>{exposureText(frame.facts)}</span>
                 <span class:bad={card.lens === null}>{card.lens ?? 'no lens profile'}</span>
               </span>
@@ -301,17 +304,19 @@
           </a>
         {:else}
           {#if card.early}
-            <span class="picture"
+            <span class="picture grid place-items-center h-47.5 bg-[#d9d9d9]"
               ><img src={`/api/frames/${frame.id}/thumbnail?early`} alt={frame.name} /></span
             >
           {:else}
-            <span class="picture quiet"
+            <span class="picture quiet grid place-items-center h-47.5 bg-[#d9d9d9]"
               >{frame.state === 'preparing' ? 'preparing…' : 'cannot be opened'}</span
             >
           {/if}
-          <span class="words">
-            <span class="line"
-              ><strong>{frame.name}</strong>{#if card.early}<span class="state">preparing…</span>{/if}</span
+          <span class="flex flex-col items-stretch py-2.25 px-2.75 leading-[1.5]">
+            <span class="flex justify-between gap-2"
+              ><strong>{frame.name}</strong>{#if card.early}<span
+                  class="text-sm border border-line py-0 px-1.5">preparing…</span
+                >{/if}</span
             >
             {#if frame.error}
               <span class="bad">{frame.error}</span>
@@ -323,7 +328,7 @@
     {/each}
   </ul>
   {#if cards.length === 0 && uploads.list.length === 0}
-    <p class="empty quiet">This job has no frames yet.</p>
+    <p class="quiet mt-15 text-center">This job has no frames yet.</p>
   {/if}
 </main>
 <FindLensDialog bind:open={finding} pick={give} />
@@ -338,17 +343,6 @@
     outline: 3px dashed var(--accent);
     outline-offset: -8px;
   }
-  .head {
-    display: flex;
-    justify-content: space-between;
-    align-items: flex-end;
-  }
-  .uploads {
-    margin-top: 14px;
-    padding: 10px 12px;
-    border: 1px solid var(--line);
-    background: var(--panel);
-  }
   .uploads ul {
     max-height: 160px;
     overflow-y: auto;
@@ -361,90 +355,17 @@
     align-items: center;
     line-height: 1.7;
   }
-  .file {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  progress {
-    width: 100%;
-    height: 5px;
-    accent-color: var(--accent);
-  }
-  .frames {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
-    gap: 18px;
-    margin-top: 18px;
-  }
-  .batch {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-    margin-top: 14px;
-  }
   .batch label {
     display: flex;
     align-items: center;
     gap: 6px;
   }
-  .adding {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-  }
-  .push {
-    flex: 1;
-  }
-  .choose {
-    position: absolute;
-    top: 8px;
-    left: 8px;
-    width: 17px;
-    height: 17px;
-    z-index: 1;
-  }
-  .frame {
-    position: relative;
-    border: 1px solid var(--line);
-    background: var(--panel);
-  }
-  .frame:hover {
-    border-color: var(--ink);
-  }
-  .picture {
-    display: grid;
-    place-items: center;
-    height: 190px;
-    background: #d9d9d9;
-  }
   .picture img {
     max-width: 100%;
     max-height: 190px;
   }
-  .words {
-    display: flex;
-    flex-direction: column;
-    align-items: stretch;
-    padding: 9px 11px;
-    line-height: 1.5;
-  }
-  .line {
-    display: flex;
-    justify-content: space-between;
-    gap: 8px;
-  }
-  .state {
-    font-size: 12px;
-    border: 1px solid var(--line);
-    padding: 0 6px;
-  }
   .bad {
     color: var(--accent);
     white-space: normal;
-  }
-  .empty {
-    margin-top: 60px;
-    text-align: center;
   }
 </style>

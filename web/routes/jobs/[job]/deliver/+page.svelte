@@ -88,14 +88,14 @@
     <a class="tool" href={`/deliverables?job=${data.job.id}`}>Deliverables</a>
   {/snippet}
 </TopBand>
-<main class="page">
-  <section class="choose" aria-label="What is delivered">
-    <div class="scroll">
-      <table>
+<main class="py-4 px-7 flex flex-col gap-4">
+  <section class="border border-line bg-panel" aria-label="What is delivered">
+    <div class="max-h-75 overflow-auto">
+      <table class="w-full border-collapse">
         <thead>
           <tr>
-            <th class="left">Frame</th>
-            <th class="left">Room</th>
+            <th class="text-left">Frame</th>
+            <th class="text-left">Room</th>
             {#each data.deliverables as { id, document } (id)}
               <th>
                 <label title={whatText(document)}>
@@ -106,7 +106,9 @@
                     onchange={(e) => tick(columnKeys(id), e.currentTarget.checked)}
                   />
                   <span>{document.name}</span>
-                  <span class="quiet what">{whatText(document)}</span>
+                  <span class="quiet font-normal text-xs max-w-32.5 leading-[1.2] text-center"
+                    >{whatText(document)}</span
+                  >
                 </label>
               </th>
             {/each}
@@ -115,7 +117,7 @@
         <tbody>
           {#each data.frames as frame (frame.id)}
             <tr>
-              <th class="left frame">
+              <th class="frame text-left">
                 <label>
                   <input
                     type="checkbox"
@@ -127,9 +129,9 @@
                   {frame.name}
                 </label>
               </th>
-              <td class="left">
+              <td class="text-left">
                 <input
-                  class="room"
+                  class="w-30 h-6.25 py-0 px-1.5 text-sm border border-line rounded-[2px]"
                   aria-label={`Room of ${frame.name}`}
                   value={frame.room}
                   placeholder="room"
@@ -151,7 +153,7 @@
         </tbody>
       </table>
     </div>
-    <div class="foot">
+    <div class="foot flex items-center gap-3 py-2.25 px-3 border-t border-t-line">
       <button class="tool main" disabled={picks.length === 0 || planned === null} onclick={start}
         >Deliver {picks.length === 0 ? '' : picks.length}</button
       >
@@ -160,18 +162,20 @@
           {said}
         {:else if planned}
           About {secondsText(planned.seconds)} and {bytesText(planned.bytes)}; first
-          <span class="file">{planned.items[0].file}</span>
+          <span class="font-mono text-sm">{planned.items[0].file}</span>
         {:else}
           Tick which frames become which deliverables.
         {/if}
       </p>
-      <span class="push"></span>
-      <span class="quiet folder" title={data.folder}>Delivery folder: {data.folder}</span>
+      <span class="flex-1"></span>
+      <span class="quiet max-w-95 overflow-hidden text-ellipsis whitespace-nowrap text-sm" title={data.folder}
+        >Delivery folder: {data.folder}</span
+      >
     </div>
   </section>
   {#if data.deliveries.length > 0}
-    <section class="runs" aria-label="Deliveries">
-      <nav>
+    <section class="border border-line bg-panel" aria-label="Deliveries">
+      <nav class="flex flex-wrap gap-1.5 py-2.25 px-3 border-b border-b-line">
         {#each data.deliveries as delivery, i (delivery.id)}
           <button class="tool" aria-pressed={current === delivery.id} onclick={() => (current = delivery.id)}
             >{data.deliveries.length - i}. {new Date(delivery.created_at).toLocaleString('en-GB', {
@@ -191,25 +195,6 @@
 </main>
 
 <style>
-  .page {
-    padding: 16px 28px;
-    display: flex;
-    flex-direction: column;
-    gap: 16px;
-  }
-  .choose,
-  .runs {
-    border: 1px solid var(--line);
-    background: var(--panel);
-  }
-  .scroll {
-    max-height: 300px;
-    overflow: auto;
-  }
-  table {
-    width: 100%;
-    border-collapse: collapse;
-  }
   thead th {
     position: sticky;
     top: 0;
@@ -226,22 +211,12 @@
     align-items: center;
     gap: 2px;
   }
-  .what {
-    font-weight: 400;
-    font-size: 11px;
-    max-width: 130px;
-    line-height: 1.2;
-    text-align: center;
-  }
   td,
   tbody th {
     text-align: center;
     padding: 3px 8px;
     border-bottom: 1px solid var(--soft);
     font-weight: 400;
-  }
-  .left {
-    text-align: left;
   }
   .frame label {
     display: flex;
@@ -254,43 +229,7 @@
     width: 39px;
     object-fit: cover;
   }
-  .room {
-    width: 120px;
-    height: 25px;
-    padding: 0 6px;
-    font-size: 12px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-  }
-  .foot {
-    display: flex;
-    align-items: center;
-    gap: 12px;
-    padding: 9px 12px;
-    border-top: 1px solid var(--line);
-  }
-  .push {
-    flex: 1;
-  }
-  .file {
-    font-family: var(--font-mono);
-    font-size: 12px;
-  }
-  .folder {
-    max-width: 380px;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-    font-size: 12px;
-  }
   .bad {
     color: var(--accent);
-  }
-  nav {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
-    padding: 9px 12px;
-    border-bottom: 1px solid var(--line);
   }
 </style>
