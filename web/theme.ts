@@ -35,7 +35,12 @@ export const theme: ThemeConfig = {
   },
   tabs: { base: 'space-x-0' },
   dropdown: `${BOX} mt-1 shadow-lg`,
-  progressbar: { base: 'rounded-none bg-soft dark:bg-soft', inside: 'rounded-none', span: 'text-sm', progressCls: 'text-sm' },
+  progressbar: {
+    base: 'rounded-none bg-soft dark:bg-soft',
+    inside: 'rounded-none',
+    span: 'text-sm',
+    progressCls: 'text-sm'
+  },
   badge: { base: 'rounded-[2px] px-1.5 py-0 text-xs font-normal' },
   toast: { base: `${BOX} gap-2 p-3 shadow-lg`, content: 'text-base text-ink dark:text-ink' },
   tooltip: 'rounded-[3px] px-2 py-1 text-sm'

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import { Modal } from 'flowbite-svelte';
+  import { Button, Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import { hearEvents } from '$lib/hear-events.ts';
   import type { FrameCard } from '$server/frames/frame-card.ts';
@@ -187,42 +187,42 @@
       <a href="/">Jobs</a><span>/</span><a href={`/jobs/${job.id}`}>{job.name}</a><span>/</span>
       <h1 class="text-base">{frame.name}</h1>
     </nav>
-    <button class="tool" disabled={!previous} onclick={() => leave(previous?.id)} title="Previous frame (A)"
-      >‹ Previous</button
+    <Button color="light" disabled={!previous} onclick={() => leave(previous?.id)} title="Previous frame (A)"
+      >‹ Previous</Button
     >
-    <button class="tool" disabled={!next} onclick={() => leave(next?.id)} title="Next frame (D)"
-      >Next ›</button
+    <Button color="light" disabled={!next} onclick={() => leave(next?.id)} title="Next frame (D)"
+      >Next ›</Button
     >
     <span class="flex-1"></span>
-    <button class="tool" disabled={!bench.canUndo} onclick={bench.undo}>Undo</button>
-    <button class="tool" disabled={!bench.canRedo} onclick={bench.redo}>Redo</button>
+    <Button color="light" disabled={!bench.canUndo} onclick={bench.undo}>Undo</Button>
+    <Button color="light" disabled={!bench.canRedo} onclick={bench.redo}>Redo</Button>
     <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
       >{SAVE_WORDS[bench.saver.status.state]}</span
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       aria-pressed={bench.view.asShot}
       onpointerdown={() => (bench.view.asShot = true)}
       onpointerup={() => (bench.view.asShot = false)}
       onpointerleave={() => (bench.view.asShot = false)}
-      title="Hold to see the frame as shot (Q)">As shot</button
+      title="Hold to see the frame as shot (Q)">As shot</Button
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       aria-pressed={bench.view.grid}
       onclick={() => (bench.view.grid = !bench.view.grid)}
-      title="Grid (G)">Grid</button
+      title="Grid (G)">Grid</Button
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       aria-pressed={bench.view.zoom === '1:1'}
       onclick={() => sheet.toggleZoom()}
       title="Fit or 1:1 (F)"
     >
       {bench.view.zoom === 'fit' ? 'Fit' : '1:1'}
-    </button>
-    <button class="tool" onclick={() => (help = true)} aria-label="Shortcuts">?</button>
-    <button class="tool main" onclick={() => (exporting = true)}>Export</button>
+    </Button>
+    <Button color="light" onclick={() => (help = true)} aria-label="Shortcuts">?</Button>
+    <Button onclick={() => (exporting = true)}>Export</Button>
   </header>
   <div class="flex flex-1 min-h-0">
     <Course {bench} />
@@ -262,8 +262,8 @@
     which to go on with.
   </p>
   <div class="flex gap-2">
-    <button class="tool main" onclick={() => settle('mine')}>Keep mine</button>
-    <button class="tool" onclick={() => settle('theirs')}>Take the other</button>
+    <Button onclick={() => settle('mine')}>Keep mine</Button>
+    <Button color="light" onclick={() => settle('theirs')}>Take the other</Button>
   </div>
 </Modal>
 

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
-  import { Modal } from 'flowbite-svelte';
+  import { Button, Checkbox, Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import { exposureOf, isOfBracket } from '$core/camera/bracket.ts';
@@ -71,8 +71,7 @@
     {#each others as other (other.id)}
       <li>
         <label>
-          <input
-            type="checkbox"
+          <Checkbox
             checked={chosen.has(other.id)}
             onchange={(e) => (e.currentTarget.checked ? chosen.add(other.id) : chosen.delete(other.id))}
           />
@@ -85,8 +84,7 @@
     {/each}
   </ul>
   <div class="foot flex gap-2.5 items-center">
-    <button class="tool main" disabled={chosen.size === 0} onclick={carry}>Carry over to {chosen.size}</button
-    >
+    <Button disabled={chosen.size === 0} onclick={carry}>Carry over to {chosen.size}</Button>
     <span role="status">{said}</span>
   </div>
 </Modal>

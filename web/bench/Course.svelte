@@ -1,5 +1,6 @@
 <!-- The course: the working steps in order, and whether each is untouched, automatic, by hand or off. -->
 <script lang="ts">
+  import { Button } from 'flowbite-svelte';
   import { stepState } from '$core/recipe/step-state.ts';
   import { EVERY_STEP } from '$core/recipe/steps.ts';
   import type { Bench } from './bench-state.svelte.ts';
@@ -12,28 +13,30 @@
     {@const { label } = schema.properties.enabled}
     {@const state = stepState(bench.recipe, name, { profileFound: bench.profile !== null })}
     <li class="flex items-center relative">
-      <button
-        class="flex flex-1 gap-2 items-center pt-2.25 pr-0 pb-2.25 pl-2.5 text-left"
+      <Button
+        color="alternative"
+        class="ghost h-auto group border-0 flex flex-1 gap-2 items-center pt-2.25 pr-0 pb-2.25 pl-2.5 text-left"
         aria-current={bench.view.step === name ? 'step' : undefined}
         onclick={() => (bench.view.step = name)}
       >
         <span
-          class="number w-5.25 h-5.25 border border-ink rounded-full grid place-items-center text-sm bg-panel z-1"
+          class="z-1 grid h-5.25 w-5.25 place-items-center rounded-full border border-ink bg-panel text-sm group-aria-[current=step]:border-accent group-aria-[current=step]:bg-accent group-aria-[current=step]:text-white dark:group-aria-[current=step]:text-black"
           >{i + 1}</span
         >
         <span class="flex flex-col leading-[1.2]">
-          <span class="label font-medium">{label}</span>
+          <span class="font-medium group-aria-[current=step]:font-semibold">{label}</span>
           <span class="text-xs text-faint" data-testid={`state-${name}`}>{state}</span>
         </span>
-      </button>
-      <button
-        class="switch"
+      </Button>
+      <Button
+        color="alternative"
+        class="switch mr-2.25 h-5 w-3 rounded-[2px] border border-faint p-0"
         role="switch"
         aria-checked={bench.recipe[name].enabled}
         aria-label={`${label} on or off`}
         title={bench.recipe[name].enabled ? `Switch ${label} off` : `Switch ${label} on`}
         onclick={() => bench.change(name, { enabled: !bench.recipe[name].enabled })}
-      ></button>
+      ></Button>
     </li>
   {/each}
 </ol>
@@ -46,24 +49,5 @@
     top: -8px;
     height: 16px;
     border-left: 1px solid var(--line);
-  }
-  [aria-current='step'] .number {
-    background: var(--accent);
-    border-color: var(--accent);
-    color: #fff;
-  }
-  [aria-current='step'] .label {
-    font-weight: 600;
-  }
-  .switch {
-    width: 12px;
-    height: 20px;
-    margin-right: 9px;
-    border: 1px solid var(--faint);
-    border-radius: 2px;
-    background: linear-gradient(var(--panel) 50%, var(--soft) 50%);
-  }
-  .switch[aria-checked='true'] {
-    background: linear-gradient(var(--ink) 50%, var(--panel) 50%);
   }
 </style>

@@ -1,5 +1,6 @@
 <!-- The Crop step: the job's ratios side by side, how the crop is guided, and its size. -->
 <script lang="ts">
+  import { Button, Checkbox, Input, Select } from 'flowbite-svelte';
   import { withoutOwn } from '$core/crop/compose.ts';
   import { largestCrop } from '$core/crop/largest-rectangle.ts';
   import { RATIOS, type RatioName, ratioValue, readRatio, turnedRatio } from '$core/crop/ratios.ts';
@@ -100,8 +101,8 @@
 </section>
 <section class="column" style:flex="0 0 300px" aria-label="Crop">
   <div class="flex items-center gap-1.5 mb-1.75">
-    <select
-      class="choice"
+    <Select
+      placeholder=""
       aria-label="Add a ratio"
       value=""
       onchange={(e) => {
@@ -111,28 +112,31 @@
     >
       <option value="" disabled>add a ratio</option>
       {#each offered as ratio (ratio)}<option>{ratio}</option>{/each}
-    </select>
-    <input
-      class="w-26 h-6.75 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
+    </Select>
+    <Input
+      class="w-26"
       aria-label="Ratio or size"
       placeholder="7:5, 1200x630"
       bind:value={typed}
       onchange={addTyped}
     />
-    <button class="tool" disabled={!isTurnable(crop.ratio)} title="Turn the ratio by a quarter" onclick={turn}
-      >Turn</button
+    <Button
+      color="light"
+      disabled={!isTurnable(crop.ratio)}
+      title="Turn the ratio by a quarter"
+      onclick={turn}>Turn</Button
     >
   </div>
   <div class="flex items-center gap-1.5 mb-1.75">
-    <button class="tool main" onclick={largest}>Largest</button>
+    <Button onclick={largest}>Largest</Button>
     <label
       class="flex items-center gap-1 text-sm whitespace-nowrap"
       title="Changes reach this ratio alone, or all that follow the composition"
     >
-      <input type="checkbox" bind:checked={bench.view.cropAlone} /> this ratio alone
+      <Checkbox bind:checked={bench.view.cropAlone} /> this ratio alone
     </label>
-    <button class="tool" disabled={!own} title="Let this ratio follow the composition again" onclick={follow}
-      >Follow again</button
+    <Button color="light" disabled={!own} title="Let this ratio follow the composition again" onclick={follow}
+      >Follow again</Button
     >
   </div>
   <p class="said text-sm text-accent" role="status">
@@ -147,19 +151,18 @@
 </section>
 <section class="column" style:flex="0 0 200px" aria-label="Guides and size">
   <div class="flex items-center gap-1.5 mb-1.75">
-    <select class="choice" aria-label="Guide" bind:value={bench.view.guide}>
+    <Select placeholder="" aria-label="Guide" bind:value={bench.view.guide}>
       {#each GUIDES as guide (guide)}<option value={guide}>{GUIDE_WORDS[guide]}</option>{/each}
-    </select>
+    </Select>
     <label
       class="flex items-center gap-1 text-sm whitespace-nowrap"
       title="Edges, middle and guide come to rest on marks and on the picture's middle"
     >
-      <input type="checkbox" bind:checked={bench.view.snap} /> snap
+      <Checkbox bind:checked={bench.view.snap} /> snap
     </label>
   </div>
   <label class="flex items-center gap-1 text-sm whitespace-nowrap mb-2">
-    <input
-      type="checkbox"
+    <Checkbox
       checked={crop.blank}
       onchange={(e) => bench.change('crop', { blank: e.currentTarget.checked })}
     /> allow blank corners
@@ -172,8 +175,8 @@
   </p>
   <p class="quiet" data-testid="printed">
     {printed.cm}, {printed.inches} at
-    <input
-      class="w-14.5 h-5.5 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
+    <Input
+      class="w-14.5"
       type="number"
       aria-label="Resolution for the printed size"
       min={PPI.minimum}

@@ -1,6 +1,6 @@
 <!-- Export of this frame: a delivery of one, by any deliverable; and the pictures made of it so far. -->
 <script lang="ts">
-  import { Button, Modal, Progressbar } from 'flowbite-svelte';
+  import { Button, Modal, Progressbar, Select } from 'flowbite-svelte';
   import {
     type Deliverable,
     completeDeliverable,
@@ -67,10 +67,10 @@
     <p class="flex items-center gap-3">
       <label class="from flex items-center gap-3"
         >Settings of
-        <select value={chosen} onchange={(event) => startFrom(event.currentTarget.value)}>
+        <Select placeholder="" value={chosen} onchange={(event) => startFrom(event.currentTarget.value)}>
           <option value="">this export alone</option>
           {#each known as { id, document } (id)}<option value={id}>{document.name}</option>{/each}
-        </select>
+        </Select>
       </label>
       <span class="quiet"
         >{whatText(wanted)}; the crop has {bench.plan.output.width} × {bench.plan.output.height} px at full size.</span
@@ -86,20 +86,20 @@
     {#each rows as row (row.id)}
       <li data-state={row.state}>
         {#if row.state === 'queued' || row.state === 'running'}
-          <span class="grow flex-1 min-w-0"
+          <span class="flex-1 min-w-0"
             ><Progressbar progress={Math.round(row.progress * 100)} size="h-2" /></span
           >
           <span>{row.state === 'queued' ? 'waiting' : `${Math.round(row.progress * 100)} %`}</span>
-          <button class="tool" onclick={() => act(row, 'cancel')}>Cancel</button>
+          <Button color="light" onclick={() => act(row, 'cancel')}>Cancel</Button>
         {:else if row.state === 'done'}
-          <span class="grow flex-1 min-w-0"
+          <span class="flex-1 min-w-0"
             >{row.placed}
             <span class="quiet">{row.width} × {row.height} px, {bytesText(row.bytes ?? 0)}</span></span
           >
-          <a class="tool" href={address(row)} download>Picture</a>
-          <a class="tool" href={`${address(row)}/report`} download>Report</a>
+          <Button color="light" href={address(row)} download>Picture</Button>
+          <Button color="light" href={`${address(row)}/report`} download>Report</Button>
         {:else}
-          <span class="grow quiet flex-1 min-w-0"
+          <span class="quiet flex-1 min-w-0"
             >{row.file}: {row.state === 'failed'
               ? row.error
               : row.state === 'skipped'
@@ -107,7 +107,7 @@
                 : 'cancelled'}</span
           >
           {#if row.state !== 'skipped'}
-            <button class="tool" onclick={() => act(row, 'retry')}>Retry</button>
+            <Button color="light" onclick={() => act(row, 'retry')}>Retry</Button>
           {/if}
         {/if}
       </li>
@@ -116,13 +116,6 @@
 </Modal>
 
 <style>
-  .from select {
-    height: 29px;
-    padding: 0 28px 0 7px;
-    font-size: 13px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-  }
   .rows li {
     display: flex;
     align-items: center;

@@ -1,6 +1,6 @@
 <!-- Choosing a lens from the whole catalogue. -->
 <script lang="ts">
-  import { Modal } from 'flowbite-svelte';
+  import { Button, Input, Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import type { ProfileRow } from '$server/lenses/catalogue.ts';
 
@@ -38,8 +38,8 @@
 </script>
 
 <Modal title="Choose a lens" bind:open size="md">
-  <input
-    class="w-full h-8 py-0 px-2 border border-line"
+  <Input
+    class="w-full"
     type="search"
     placeholder="Maker, lens or focal length"
     aria-label="Search lenses"
@@ -49,7 +49,9 @@
   <ul class="list h-80 overflow-y-auto border border-line">
     {#each rows as row (row.id)}
       <li>
-        <button
+        <Button
+          color="alternative"
+          class="ghost h-auto grid w-full grid-cols-[1.4fr_0.8fr_0.6fr_1.2fr] gap-2.5 rounded-none border-0 px-2 py-1.25 text-left hover:bg-soft!"
           onclick={async () => {
             open = false;
             await pick(row.id);
@@ -58,7 +60,7 @@
           <span>{row.lens}</span><span class="quiet">{row.maker}</span><span class="quiet">{focals(row)}</span
           >
           <span class="quiet">{row.corrects.join(', ')}</span>
-        </button>
+        </Button>
       </li>
     {/each}
   </ul>
@@ -69,17 +71,3 @@
     Profiles are kept in the <a class="underline" href="/lenses">Catalogue</a>.
   </p>
 </Modal>
-
-<style>
-  .list button {
-    display: grid;
-    grid-template-columns: 1.4fr 0.8fr 0.6fr 1.2fr;
-    gap: 10px;
-    width: 100%;
-    padding: 5px 8px;
-    text-align: left;
-  }
-  .list button:hover {
-    background: var(--soft);
-  }
-</style>

@@ -1,5 +1,6 @@
 <!-- Bows by hand, and from edges of the picture that should be straight. -->
 <script lang="ts">
+  import { Button } from 'flowbite-svelte';
   import { halfDiagonal } from '$core/math/frame-geometry.ts';
   import { NO_DISTORTION, foldRadius } from '$core/lens/lens-model.ts';
   import { lensSchema } from '$core/lens/step.ts';
@@ -91,8 +92,8 @@
 <section class="column" style:flex="1.25 1 370px" aria-label="From the picture">
   <h2>From the picture</h2>
   <div class="flex gap-1.5 mb-1.25">
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={off !== null}
       aria-pressed={bench.view.lensTool === 'curve'}
       title="Press along an edge that should be straight; press twice or Enter to end"
@@ -105,37 +106,36 @@
         ><path d="M3 8Q8 1 12 8" /><path d="M.8 6.6h3v3h-3zM11.2 6.6h3v3h-3z" fill="currentColor" /></svg
       >
       Draw edge
-    </button>
-    <button class="tool" disabled={off !== null} onclick={() => sheet.offerCurves()}>Find edges</button>
-    <button
-      class="tool main"
+    </Button>
+    <Button color="light" disabled={off !== null} onclick={() => sheet.offerCurves()}>Find edges</Button>
+    <Button
       disabled={off !== null || lens.curves.length === 0}
       title={lens.curves.length === 0 ? 'Mark edges first' : 'Solve the distortion from the marked edges'}
-      onclick={() => bench.straighten()}>Straighten</button
+      onclick={() => bench.straighten()}>Straighten</Button
     >
   </div>
   <div class="flex gap-1.5 mb-1.25">
     {#if bench.view.offered.length > 0}
-      <button class="tool" onclick={takeAll}>Take all {bench.view.offered.length}</button>
-      <button class="tool" onclick={() => (bench.view.offered = [])}>Drop the rest</button>
+      <Button color="light" onclick={takeAll}>Take all {bench.view.offered.length}</Button>
+      <Button color="light" onclick={() => (bench.view.offered = [])}>Drop the rest</Button>
     {:else}
-      <button
-        class="tool"
+      <Button
+        color="light"
         disabled={lens.curves.length === 0}
-        onclick={() => bench.change('lens', { curves: [] })}>Clear</button
+        onclick={() => bench.change('lens', { curves: [] })}>Clear</Button
       >
-      <button
-        class="tool"
+      <Button
+        color="light"
         disabled={lens.solved === null}
-        onclick={() => bench.change('lens', { solved: null })}>Undo bend</button
+        onclick={() => bench.change('lens', { solved: null })}>Undo bend</Button
       >
-      <button
-        class="tool"
+      <Button
+        color="light"
         disabled={!storable}
         title={storable
           ? 'Keep the solved distortion as a profile of the catalogue'
           : 'Straighten first, and give the focal length on the Profile page when the file has none'}
-        onclick={store}>Store as profile</button
+        onclick={store}>Store as profile</Button
       >
     {/if}
   </div>
@@ -163,7 +163,13 @@
         >
           <span>{i + 1}</span>
           <span class="ml-auto">{row.before.toFixed(1)} → {row.rms.toFixed(2)}</span>
-          <button aria-label={`Remove edge ${i + 1}`} title="Remove" onclick={() => remove(row.id)}>×</button>
+          <Button
+            color="alternative"
+            class="ghost h-auto border-0 p-0"
+            aria-label={`Remove edge ${i + 1}`}
+            title="Remove"
+            onclick={() => remove(row.id)}>×</Button
+          >
         </li>
       {/each}
     </ul>

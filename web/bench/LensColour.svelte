@@ -1,5 +1,6 @@
 <!-- Coloured edges: the sizes of red and blue, and fringes that no size can mend. -->
 <script lang="ts">
+  import { Button } from 'flowbite-svelte';
   import { lensSchema } from '$core/lens/step.ts';
   import NumberControl from './NumberControl.svelte';
   import type { Bench } from './bench-state.svelte.ts';
@@ -45,16 +46,15 @@
     change={(lateralBlue, moving) => bench.change('lens', { lateralBlue }, moving)}
   />
   <div class="flex items-center gap-1.5">
-    <button
-      class="tool main"
+    <Button
       disabled={off !== null || bench.edges === null}
       title="Measure the sizes of red and blue at the picture's own edges"
-      onclick={() => bench.measureLateral()}>Measure</button
+      onclick={() => bench.measureLateral()}>Measure</Button
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={lens.measured === null}
-      onclick={() => bench.change('lens', { measured: null })}>Undo sizes</button
+      onclick={() => bench.change('lens', { measured: null })}>Undo sizes</Button
     >
     <p class="said text-[11.5px] leading-[1.25] max-h-7.5 overflow-y-auto" role="status">
       {bench.view.lensSaid}
@@ -73,12 +73,12 @@
         style:background={`oklch(0.6 0.16 ${lens[hue]})`}
         title={`Hues ${lens[hue] - lens[range] / 2}° to ${lens[hue] + lens[range] / 2}°`}
       ></span>
-      <button
-        class="tool"
+      <Button
+        color="light"
         disabled={off !== null}
         aria-pressed={bench.view.lensTool === pick}
         title="Press on a coloured edge in the picture"
-        onclick={() => (bench.view.lensTool = bench.view.lensTool === pick ? 'none' : pick)}>Pick</button
+        onclick={() => (bench.view.lensTool = bench.view.lensTool === pick ? 'none' : pick)}>Pick</Button
       >
     </h2>
     <NumberControl
@@ -104,11 +104,3 @@
     />
   </section>
 {/each}
-
-<style>
-  .head .tool {
-    margin-left: auto;
-    height: 22px;
-    font-weight: 400;
-  }
-</style>

@@ -1,5 +1,6 @@
 <!-- Which profile corrects the frame, how much of it, and for which other frames. -->
 <script lang="ts">
+  import { Button, Input, Select } from 'flowbite-svelte';
   import { MATCHES } from '$core/lens/rank-profiles.ts';
   import { lensSchema } from '$core/lens/step.ts';
   import { call } from '$lib/call.ts';
@@ -79,8 +80,9 @@
 <section class="column" style:flex="1.7 1 420px" aria-label="Profile">
   <h2>Profile</h2>
   <div class="flex items-center gap-1.5 mb-1.25">
-    <select
-      class="choice min-w-0 flex-1"
+    <Select
+      placeholder=""
+      class="min-w-0 flex-1"
       aria-label="Lens profile"
       value={lens.profile}
       onchange={(e) => {
@@ -101,18 +103,18 @@
               : ` · perhaps, ${score} %`}
         </option>
       {/each}
-    </select>
-    <button class="tool" onclick={() => (finding = true)}>Catalogue…</button>
+    </Select>
+    <Button color="light" onclick={() => (finding = true)}>Catalogue…</Button>
   </div>
   <div class="flex items-center gap-1.5 mb-1.25">
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={!namesOne}
       title={namesOne ? 'Use it for this camera and lens from now on' : 'Choose a profile by name first'}
-      onclick={() => keep(lens.profile)}>Keep for this lens</button
+      onclick={() => keep(lens.profile)}>Keep for this lens</Button
     >
-    {#if choice.remembered}<button class="tool" onclick={() => keep(null)}>Forget</button>{/if}
-    <button class="tool" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</button>
+    {#if choice.remembered}<Button color="light" onclick={() => keep(null)}>Forget</Button>{/if}
+    <Button color="light" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</Button>
   </div>
   <p class="quiet note text-sm leading-[1.35] max-h-8.5 overflow-y-auto" role="status">
     {said || bench.notices.join(' ') || (against.length > 0 ? `Mind: ${against.join(', ')}.` : '')}
@@ -120,13 +122,13 @@
 </section>
 <section class="column" aria-label="Lens">
   <h2>Lens</h2>
-  <p class="quiet leading-[1.4] mb-1 text-sm">
+  <p class="quiet mb-1 text-sm">
     {lensText(bench.facts)}<br />{cameraText(bench.facts)} · {exposureText(bench.facts)}
   </p>
   <label class="flex items-center gap-1.5 mb-1.25">
     <span>Focal length</span>
-    <input
-      class="w-23 h-6 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel text-ink"
+    <Input
+      class="w-23"
       type="text"
       inputmode="decimal"
       aria-label="Focal length"
@@ -142,8 +144,9 @@
   </label>
   <label class="flex items-center gap-1.5 mb-1.25">
     <span>Projection</span>
-    <select
-      class="choice min-w-0 flex-1"
+    <Select
+      placeholder=""
+      class="min-w-0 flex-1"
       aria-label="Projection"
       value={lens.projection}
       onchange={(e) => bench.change('lens', { projection: e.currentTarget.value as typeof lens.projection })}
@@ -157,7 +160,7 @@
               : `fisheye, ${projection}`}
         </option>
       {/each}
-    </select>
+    </Select>
   </label>
 </section>
 <section class="column" aria-label="Correction">

@@ -1,5 +1,6 @@
 <!-- Lines step, By hand: angles with what is held back of each, the place of the picture in its crop, and its height. -->
 <script lang="ts">
+  import { Button } from 'flowbite-svelte';
   import { linesSchema } from '$core/lines/step.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import CarryDialog from './CarryDialog.svelte';
@@ -57,17 +58,17 @@
 <section class="column" aria-label="Angles">
   {@render numbers(ANGLES)}
   <div class="flex items-center gap-1.5 mt-1.25">
-    <button
-      class="tool"
+    <Button
+      color="light"
       aria-pressed={bench.view.tool === 'edge'}
       title="Draw along one edge: the roll makes it plumb or level, whichever is nearer"
-      onclick={() => (bench.view.tool = 'edge')}>Along an edge</button
+      onclick={() => (bench.view.tool = 'edge')}>Along an edge</Button
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={!edge}
       title={edge ? 'Take the edge for the other of plumb and level' : 'Draw along an edge first'}
-      onclick={() => flipEdge(bench)}>Flip</button
+      onclick={() => flipEdge(bench)}>Flip</Button
     >
     <span class="said text-sm leading-[1.2]" role="status">{bench.view.linesSaid || asCropped}</span>
   </div>
@@ -82,7 +83,7 @@
       change={(value, moving) => bench.change('lines', { [held]: value }, moving)}
     />
   {/each}
-  <button class="tool" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</button>
+  <Button color="light" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</Button>
 </section>
 <section class="column" aria-label="Place">
   {@render numbers(PLACE)}

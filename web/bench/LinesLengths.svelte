@@ -1,5 +1,6 @@
 <!-- Lines step, Lengths: a rectangle of known proportions, and lengths on the trued front. -->
 <script lang="ts">
+  import { Button, Input, Select } from 'flowbite-svelte';
   import { LENGTH_UNITS, decimalsFor, lengthsCsv, measureLengths } from '$core/lines/measure-lengths.ts';
   import type { Bench } from './bench-state.svelte.ts';
   import { correctForRectangle } from './true-up.ts';
@@ -38,14 +39,14 @@
 <section class="column" aria-label="Known rectangle">
   <h2>Known rectangle</h2>
   <div class="flex items-center gap-1.5 mb-1.5">
-    <button
-      class="tool"
+    <Button
+      color="light"
       aria-pressed={bench.view.tool === 'rectangle'}
       title="Press on the four corners of a door, a window or a sheet of paper"
-      onclick={() => (bench.view.tool = 'rectangle')}>Mark corners</button
+      onclick={() => (bench.view.tool = 'rectangle')}>Mark corners</Button
     >
-    <input
-      class="small w-16 h-6.25 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
+    <Input
+      class="small w-16"
       aria-label="Width"
       type="number"
       min="0.01"
@@ -54,8 +55,8 @@
       onchange={setRatio}
     />
     :
-    <input
-      class="small w-16 h-6.25 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
+    <Input
+      class="small w-16"
       aria-label="Height"
       type="number"
       min="0.01"
@@ -75,44 +76,44 @@
     {/if}
   </p>
   <div class="flex items-center gap-1.5 mb-1.5">
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={!rectangle || off !== null}
-      onclick={() => rectangle && correctForRectangle(bench, rectangle)}>Correct for it</button
+      onclick={() => rectangle && correctForRectangle(bench, rectangle)}>Correct for it</Button
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={!rectangle}
       onclick={() => {
         bench.view.linesSaid = '';
         bench.change('lines', { rectangle: null });
-      }}>Remove</button
+      }}>Remove</Button
     >
   </div>
 </section>
 <section class="column" aria-label="Lengths">
   <div class="flex items-center gap-1.5 mb-1.5">
-    <button
-      class="tool"
+    <Button
+      color="light"
       aria-pressed={bench.view.tool === 'length'}
       title="Draw along what is to be measured, on the front that was trued up"
-      onclick={() => (bench.view.tool = 'length')}>Length</button
+      onclick={() => (bench.view.tool = 'length')}>Length</Button
     >
-    <select
-      class="choice"
+    <Select
+      placeholder=""
       aria-label="Unit"
       value={lines.unit}
       onchange={(e) => bench.change('lines', { unit: e.currentTarget.value as typeof lines.unit })}
     >
       {#each LENGTH_UNITS as unit (unit)}<option>{unit}</option>{/each}
-    </select>
-    <button class="tool" disabled={!lengths} title={lengths ? '' : 'Give one length first'} onclick={saveCsv}
-      >Save CSV</button
+    </Select>
+    <Button color="light" disabled={!lengths} title={lengths ? '' : 'Give one length first'} onclick={saveCsv}
+      >Save CSV</Button
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={lines.measures.length === 0}
-      onclick={() => bench.change('lines', { measures: [] })}>Clear</button
+      onclick={() => bench.change('lines', { measures: [] })}>Clear</Button
     >
   </div>
   {#if lines.measures.length === 0}
@@ -138,18 +139,20 @@
               {lines.unit}</span
             >
           {/if}
-          <input
-            class="small w-16 h-6.25 py-0 px-1.25 text-sm border border-line rounded-[2px] bg-panel"
+          <Input
+            class="small w-16"
             aria-label={`Known length ${i + 1}`}
             placeholder="known?"
             value={measure.known ?? ''}
             onchange={(e) => setKnown(measure.id, e.currentTarget.value)}
           />
-          <button
+          <Button
+            color="alternative"
+            class="ghost h-auto border-0 p-0"
             aria-label={`Remove length ${i + 1}`}
             onclick={() =>
               bench.change('lines', { measures: lines.measures.filter(({ id }) => id !== measure.id) })}
-            >×</button
+            >×</Button
           >
         </li>
       {/each}
@@ -163,8 +166,5 @@
     align-items: center;
     gap: 7px;
     height: 28px;
-  }
-  .lengths .small {
-    margin-left: auto;
   }
 </style>

@@ -1,5 +1,6 @@
 <!-- Lines step, True up: the marks, what each should be, and the correction that follows from them. -->
 <script lang="ts">
+  import { Button, Checkbox, Select } from 'flowbite-svelte';
   import { angleFromTrue } from '$core/lines/line-angles.ts';
   import { MARK_KINDS, type Mark, WEIGHTS, counts } from '$core/lines/mark.ts';
   import { placeMarks } from '$core/readings/measure.ts';
@@ -60,20 +61,20 @@
 <section class="column" aria-label="Marks">
   <div class="flex gap-1.25 mb-1.5">
     {#each TOOLS as { tool, label, title } (tool)}
-      <button
-        class="tool"
+      <Button
+        color="light"
         {title}
         aria-pressed={bench.view.tool === tool}
-        onclick={() => (bench.view.tool = tool)}>{label}</button
+        onclick={() => (bench.view.tool = tool)}>{label}</Button
       >
     {/each}
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={bench.view.finding}
       title="Find straight edges and sort them, without truing up"
-      onclick={() => sheet.findLines()}>Find</button
+      onclick={() => sheet.findLines()}>Find</Button
     >
-    <button class="tool" disabled={lines.marks.length === 0} onclick={clear}>Clear</button>
+    <Button color="light" disabled={lines.marks.length === 0} onclick={clear}>Clear</Button>
   </div>
   {#if lines.marks.length === 0}
     <p class="quiet">Draw along two edges that should be plumb, one on each side.</p>
@@ -82,23 +83,26 @@
       {#each lines.marks as mark, i (mark.id)}
         <li
           class:idle={!counts(mark)}
-          class:chosen={bench.view.chosen.includes(mark.id)}
           onpointerenter={() => (bench.view.litMark = mark.id)}
           onpointerleave={() => (bench.view.litMark = null)}
         >
-          <button
-            class="name whitespace-nowrap"
+          <Button
+            color="alternative"
+            class="ghost h-auto name border-0 p-0 text-sm aria-pressed:font-semibold aria-pressed:text-accent"
+            aria-pressed={bench.view.chosen.includes(mark.id)}
             title="Choose this line"
             onclick={() =>
               (bench.view.chosen = bench.view.chosen.includes(mark.id)
                 ? bench.view.chosen.filter((id) => id !== mark.id)
-                : [...bench.view.chosen, mark.id])}>{i + 1} {nameOf(mark)}</button
+                : [...bench.view.chosen, mark.id])}>{i + 1} {nameOf(mark)}</Button
           >
           <span class="ml-auto">{valueOf(mark)}</span>
-          <button
+          <Button
+            color="alternative"
+            class="ghost h-auto border-0 p-0"
             aria-label={`Remove mark ${i + 1}`}
             title="Remove"
-            onclick={() => changeMarks(bench, [mark.id], null)}>×</button
+            onclick={() => changeMarks(bench, [mark.id], null)}>×</Button
           >
         </li>
       {/each}
@@ -107,23 +111,23 @@
 </section>
 <section class="column flex-[0_0_262px]" aria-label="Chosen lines">
   <h2>{chosen.length === 0 ? 'No line chosen' : `${chosen.length} chosen, as`}</h2>
-  <div class="tight flex gap-1.25 mb-1.5">
+  <div class="flex gap-1.25 mb-1.5">
     {#each MARK_KINDS as kind (kind)}
-      <button
-        class="tool"
+      <Button
+        color="light"
         disabled={chosen.length === 0}
         aria-pressed={chosen.length > 0 && chosen.every((mark) => mark.kind === kind && !mark.recedes)}
-        onclick={() => forChosen(retyped(kind))}>{KIND_WORDS[kind]}</button
+        onclick={() => forChosen(retyped(kind))}>{KIND_WORDS[kind]}</Button
       >
     {/each}
   </div>
-  <div class="tight flex gap-1.25 mb-1.5">
-    <button
-      class="tool"
+  <div class="flex gap-1.25 mb-1.5">
+    <Button
+      color="light"
       disabled={chosen.length === 0}
-      onclick={() => forChosen((mark) => takenInOrOut(bench, mark))}>In or out</button
+      onclick={() => forChosen((mark) => takenInOrOut(bench, mark))}>In or out</Button
     >
-    <button class="tool" disabled={chosen.length === 0} onclick={() => forChosen(null)}>Remove</button>
+    <Button color="light" disabled={chosen.length === 0} onclick={() => forChosen(null)}>Remove</Button>
   </div>
   <NumberControl
     setting={WEIGHT}
@@ -134,36 +138,35 @@
 </section>
 <section class="column flex-[0_1_290px]" aria-label="True up">
   <div class="flex gap-1.25 mb-1.5">
-    <button
-      class="tool main"
+    <Button
       disabled={off !== null || bench.view.finding}
       title="Find lines and true up from them"
-      onclick={() => sheet.trueUpItself()}>By itself</button
+      onclick={() => sheet.trueUpItself()}>By itself</Button
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={lines.marks.length === 0 || off !== null || bench.view.finding}
       title={lines.marks.length === 0 ? 'Draw lines first' : 'Solve the correction from the marks (T)'}
-      onclick={fromMarks}>From marks</button
+      onclick={fromMarks}>From marks</Button
     >
-    <button
-      class="tool"
+    <Button
+      color="light"
       disabled={!turned}
-      onclick={() => bench.change('lines', { roll: 0, pitch: 0, yaw: 0 })}>Undo turn</button
+      onclick={() => bench.change('lines', { roll: 0, pitch: 0, yaw: 0 })}>Undo turn</Button
     >
   </div>
   <div class="options flex gap-1.25 mb-1.5 items-center text-sm">
-    <select class="choice" aria-label="What becomes true" bind:value={bench.view.mode}>
+    <Select placeholder="" aria-label="What becomes true" bind:value={bench.view.mode}>
       <option value="verticals">verticals</option>
       <option value="level">level only</option>
       <option value="both">verticals and level</option>
       <option value="front">whole front</option>
-    </select>
+    </Select>
     <label title={focalKnown ?? 'Solve the focal length from the marks, too'}>
-      <input type="checkbox" bind:checked={bench.view.solveFocal} disabled={focalKnown !== null} /> focal
+      <Checkbox bind:checked={bench.view.solveFocal} disabled={focalKnown !== null} /> focal
     </label>
     <label title={bowKnown ?? 'Solve the lens from the marks, too'}>
-      <input type="checkbox" bind:checked={bench.view.solveBow} disabled={bowKnown !== null} /> bow
+      <Checkbox bind:checked={bench.view.solveBow} disabled={bowKnown !== null} /> bow
     </label>
   </div>
   <p class="said text-sm leading-[1.35] max-h-16.5 overflow-y-auto" role="status">
@@ -172,15 +175,6 @@
 </section>
 
 <style>
-  .tight .tool {
-    height: 25px;
-    padding: 0 7px;
-  }
-  .options label {
-    display: flex;
-    align-items: center;
-    gap: 3px;
-  }
   .marks li {
     display: flex;
     align-items: center;
@@ -193,9 +187,5 @@
   }
   .idle {
     color: var(--faint);
-  }
-  .chosen .name {
-    font-weight: 600;
-    color: var(--accent);
   }
 </style>

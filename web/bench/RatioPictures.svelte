@@ -1,5 +1,6 @@
 <!-- The frame in every ratio of its job, small and live. -->
 <script lang="ts">
+  import { Button } from 'flowbite-svelte';
   import { viewAbout } from './sheet-view.ts';
   import type Sheet from './Sheet.svelte';
   import type { Bench } from './bench-state.svelte.ts';
@@ -80,9 +81,10 @@
   {#each shown as one (one.ratio)}
     {@const { ratio, own } = one}
     {@const { width, height } = pixelsOf(one)}
-    <li class="relative" class:current={bench.recipe.crop.ratio === ratio}>
-      <button
-        class="pick flex flex-col items-center justify-end h-35 py-1.25 px-1 border border-transparent text-sm whitespace-nowrap hover:border-line"
+    <li class="relative">
+      <Button
+        color="alternative"
+        class="ghost pick flex flex-col items-center justify-end h-35 py-1.25 px-1 border border-transparent text-sm whitespace-nowrap hover:border-line aria-pressed:border-accent aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink"
         aria-pressed={bench.recipe.crop.ratio === ratio}
         onclick={() => choose(ratio)}
       >
@@ -93,22 +95,15 @@
           style:height={`${height}px`}
         ></canvas>
         <span>{ratio}{own ? ' · alone' : ''}</span>
-      </button>
+      </Button>
       {#if drop && ratios.includes(ratio) && bench.recipe.crop.ratio !== ratio}
-        <button
-          class="absolute right-0.75 bottom-1.25 w-3.75 text-faint"
+        <Button
+          color="alternative"
+          class="ghost h-auto border-0 p-0 absolute right-0.75 bottom-1.25 w-3.75 text-faint"
           aria-label={`Take ${ratio} off the job's ratios`}
-          onclick={() => drop(ratio)}>×</button
+          onclick={() => drop(ratio)}>×</Button
         >
       {/if}
     </li>
   {/each}
 </ul>
-
-<style>
-  .current .pick {
-    border-color: var(--accent);
-    background: var(--panel);
-    font-weight: 600;
-  }
-</style>

@@ -1,5 +1,6 @@
 <!-- One profile: what it is, what it corrects, its figures as plots and as text, and what uses it. -->
 <script lang="ts">
+  import { Button, Select, Textarea } from 'flowbite-svelte';
   import type { LensProfile } from '$core/lens/profile.ts';
   import { focalRange } from '$core/lens/profile.ts';
   import { call } from '$lib/call.ts';
@@ -107,19 +108,19 @@
       </p>
     </div>
     <div class="flex gap-2 items-center mb-2">
-      <a class="tool" href={`/api/lenses/${id}/file`} download>Export</a>
-      <button class="tool" onclick={duplicate}>Duplicate</button>
-      <button
-        class="tool"
+      <Button color="light" href={`/api/lenses/${id}/file`} download>Export</Button>
+      <Button color="light" onclick={duplicate}>Duplicate</Button>
+      <Button
+        color="light"
         disabled={found.origin === 'shipped'}
         title={found.origin === 'shipped' ? 'Duplicate it to change a copy' : undefined}
         onclick={() => {
           text = JSON.stringify(profile, null, 2);
           editing = !editing;
-        }}>Edit</button
+        }}>Edit</Button
       >
-      <button class="tool" disabled={found.origin === 'shipped'} onclick={() => (confirming = true)}
-        >Remove</button
+      <Button color="light" disabled={found.origin === 'shipped'} onclick={() => (confirming = true)}
+        >Remove</Button
       >
     </div>
   </header>
@@ -129,19 +130,20 @@
         ? `${found.usage.frames.length} ${found.usage.frames.length === 1 ? 'frame uses' : 'frames use'} it; they fall back to matching by themselves.`
         : 'No frame names it.'}
       {found.usage.choices.length > 0 ? `It is kept for ${found.usage.choices.length} lenses.` : ''}
-      <button class="tool main" onclick={() => remove(true)}>Remove it</button>
-      <button class="tool" onclick={() => (confirming = false)}>Leave it</button>
+      <Button onclick={() => remove(true)}>Remove it</Button>
+      <Button color="light" onclick={() => (confirming = false)}>Leave it</Button>
     </p>
   {/if}
   {#if editing}
-    <textarea
+    <Textarea
       class="w-full h-55 font-mono text-sm p-2 border border-line"
       aria-label="Profile as JSON"
       spellcheck="false"
-      bind:value={text}></textarea>
+      bind:value={text}
+    ></Textarea>
     <div class="flex gap-2 items-center mb-2">
-      <button class="tool main" onclick={save}>Save</button>
-      <button class="tool" onclick={() => (editing = false)}>Leave it as it was</button>
+      <Button onclick={save}>Save</Button>
+      <Button color="light" onclick={() => (editing = false)}>Leave it as it was</Button>
       <span class="quiet">Terms and units are told in docs/lens-profiles.md.</span>
     </div>
   {/if}
@@ -149,17 +151,17 @@
     {#if focals.length > 1 && range}
       <label>
         Focal length
-        <select class="choice" bind:value={focal}>
+        <Select placeholder="" bind:value={focal}>
           {#each focals as value (value)}<option {value}>{value} mm</option>{/each}
-        </select>
+        </Select>
       </label>
     {/if}
     {#if apertures.length > 1}
       <label>
         Aperture
-        <select class="choice" bind:value={aperture}>
+        <Select placeholder="" bind:value={aperture}>
           {#each apertures as value (value)}<option {value}>f/{value}</option>{/each}
-        </select>
+        </Select>
       </label>
     {/if}
   </div>

@@ -1,5 +1,6 @@
 <!-- All settings of a deliverable, in the order of its making: picture, file, rights, watermark, name. -->
 <script lang="ts">
+  import { Button, Checkbox, Fileupload, Input, Select } from 'flowbite-svelte';
   import { RGB_SPACES } from '$core/colour/rgb-spaces.ts';
   import { RATIOS } from '$core/crop/ratios.ts';
   import {
@@ -50,9 +51,9 @@
   );
   const unknown = $derived(unknownTokens(wanted.pattern));
 
-  let markFile: HTMLInputElement;
+  let markFile = $state<HTMLInputElement>();
   async function takeMark(): Promise<void> {
-    const [file] = markFile.files ?? [];
+    const [file] = markFile?.files ?? [];
     if (!file || !wanted.watermark) return;
     const bytes = new Uint8Array(await file.arrayBuffer());
     let text = '';
@@ -70,31 +71,25 @@
 
 <fieldset class="flex flex-col gap-3" disabled={fixed}>
   <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
-    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
-      >{settings.name.label}<input
-        class="disabled:text-faint disabled:bg-paper"
-        bind:value={wanted.name}
-        required
-        maxlength="80"
-      /></label
+    <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
+      >{settings.name.label}<Input bind:value={wanted.name} required maxlength={80} /></label
     >
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.ratio.label}
-      <input class="disabled:text-faint disabled:bg-paper" list="ratios" bind:value={wanted.ratio} />
+      <Input list="ratios" bind:value={wanted.ratio} />
       <datalist id="ratios">
         {#each RATIO_CHOICES as ratio (ratio)}<option>{ratio}</option>{/each}
       </datalist>
     </label>
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.sizeKind.label}
-      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.sizeKind}>
+      <Select placeholder="" bind:value={wanted.sizeKind}>
         {#each settings.sizeKind.enum as kind (kind)}<option value={kind}>{SIZE_WORDS[kind]}</option>{/each}
-      </select>
+      </Select>
     </label>
     {#if wanted.sizeKind === 'megapixels'}
       <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
-        >{settings.megapixels.label}<input
-          class="disabled:text-faint disabled:bg-paper"
+        >{settings.megapixels.label}<Input
           type="number"
           step="any"
           min="0.01"
@@ -103,8 +98,7 @@
       >
     {:else if wanted.sizeKind !== 'full'}
       <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
-        >{wanted.sizeKind === 'exact' ? 'Width' : 'Edge'} (px)<input
-          class="disabled:text-faint disabled:bg-paper"
+        >{wanted.sizeKind === 'exact' ? 'Width' : 'Edge'} (px)<Input
           type="number"
           min="16"
           bind:value={wanted.width}
@@ -112,19 +106,13 @@
       >
       {#if wanted.sizeKind === 'exact'}
         <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
-          >{settings.height.label} (px)<input
-            class="disabled:text-faint disabled:bg-paper"
-            type="number"
-            min="16"
-            bind:value={wanted.height}
-          /></label
+          >{settings.height.label} (px)<Input type="number" min="16" bind:value={wanted.height} /></label
         >
       {/if}
     {/if}
     {#if wanted.sizeKind !== 'full'}
-      <label
-        class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
-        ><input class="disabled:text-faint disabled:bg-paper" type="checkbox" bind:checked={wanted.enlarge} />
+      <label class="flex text-sm flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
+        ><Checkbox bind:checked={wanted.enlarge} />
         {settings.enlarge.label}</label
       >
     {/if}
@@ -132,24 +120,19 @@
   <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.format.label}
-      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.format}>
+      <Select placeholder="" bind:value={wanted.format}>
         {#each settings.format.enum as format (format)}<option value={format}>{format.toUpperCase()}</option
           >{/each}
-      </select>
+      </Select>
     </label>
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.depth.label}
-      <select
-        class="disabled:text-faint disabled:bg-paper"
-        bind:value={wanted.depth}
-        disabled={lossy && wanted.depth === 8}
-      >
+      <Select placeholder="" bind:value={wanted.depth} disabled={lossy && wanted.depth === 8}>
         {#each settings.depth.enum as depth (depth)}<option value={depth}>{depth}</option>{/each}
-      </select>
+      </Select>
     </label>
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
-      >{settings.quality.label}<input
-        class="disabled:text-faint disabled:bg-paper"
+      >{settings.quality.label}<Input
         type="number"
         min="1"
         max="100"
@@ -159,8 +142,7 @@
     >
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.limit.label} (kB)
-      <input
-        class="disabled:text-faint disabled:bg-paper"
+      <Input
         type="number"
         min="5"
         placeholder="no limit"
@@ -171,157 +153,106 @@
     </label>
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.space.label}
-      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.space}>
+      <Select placeholder="" bind:value={wanted.space}>
         {#each settings.space.enum as space (space)}<option value={space}>{RGB_SPACES[space].name}</option
           >{/each}
-      </select>
+      </Select>
     </label>
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
-      >{settings.ppi.label} (ppi)<input
-        class="disabled:text-faint disabled:bg-paper"
-        type="number"
-        min="1"
-        bind:value={wanted.ppi}
-      /></label
+      >{settings.ppi.label} (ppi)<Input type="number" min="1" bind:value={wanted.ppi} /></label
     >
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
       >{settings.sharpening.label}
-      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.sharpening}>
+      <Select placeholder="" bind:value={wanted.sharpening}>
         {#each settings.sharpening.enum as kind (kind)}
           <option value={kind}>{kind === 'none' ? 'none' : `for ${kind}`}</option>
         {/each}
-      </select>
+      </Select>
     </label>
   </div>
   <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
-    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
+    <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
       >{settings.metadata.label}
-      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.metadata}>
+      <Select placeholder="" bind:value={wanted.metadata}>
         {#each settings.metadata.enum as kind (kind)}<option value={kind}>{METADATA_WORDS[kind]}</option
           >{/each}
-      </select>
+      </Select>
     </label>
-    <label
-      class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
-      ><input
-        class="disabled:text-faint disabled:bg-paper"
-        type="checkbox"
-        bind:checked={wanted.keepPosition}
-        disabled={wanted.metadata !== 'all'}
-      />
+    <label class="flex text-sm flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
+      ><Checkbox bind:checked={wanted.keepPosition} disabled={wanted.metadata !== 'all'} />
       {settings.keepPosition.label}</label
     >
-    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
-      >{settings.creator.label}<input
-        class="disabled:text-faint disabled:bg-paper"
-        bind:value={wanted.creator}
-        placeholder="as the file says"
-      /></label
+    <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
+      >{settings.creator.label}<Input bind:value={wanted.creator} placeholder="as the file says" /></label
     >
-    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
-      >{settings.copyright.label}<input
-        class="disabled:text-faint disabled:bg-paper"
-        bind:value={wanted.copyright}
-        placeholder="as the file says"
-      /></label
+    <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
+      >{settings.copyright.label}<Input bind:value={wanted.copyright} placeholder="as the file says" /></label
     >
   </div>
   <details class="border-b border-b-soft" open={!folded}>
     <summary class="pb-2 text-sm cursor-pointer">Texts and watermark</summary>
     <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
-      <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
-        >{settings.title.label}<input
-          class="disabled:text-faint disabled:bg-paper"
-          bind:value={wanted.title}
-        /></label
+      <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
+        >{settings.title.label}<Input bind:value={wanted.title} /></label
       >
       <label class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-1 min-w-65"
-        >{settings.caption.label}<input
-          class="disabled:text-faint disabled:bg-paper"
-          bind:value={wanted.caption}
-        /></label
+        >{settings.caption.label}<Input bind:value={wanted.caption} /></label
       >
-      <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
-        >{settings.keywords.label}<input
-          class="disabled:text-faint disabled:bg-paper"
+      <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
+        >{settings.keywords.label}<Input
           bind:value={wanted.keywords}
           placeholder="with commas between"
         /></label
       >
     </div>
     <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
-      <label
-        class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
-        ><input
-          class="disabled:text-faint disabled:bg-paper"
-          type="checkbox"
+      <label class="flex text-sm flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
+        ><Checkbox
           checked={wanted.watermark !== null}
           onchange={(e) => (wanted.watermark = e.currentTarget.checked ? { ...NEW_MARK } : null)}
         />
         {settings.watermark.label}</label
       >
       {#if wanted.watermark}
-        <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
-          >Text<input
-            class="disabled:text-faint disabled:bg-paper"
-            bind:value={wanted.watermark.text}
-            disabled={wanted.watermark.png !== null}
-          /></label
+        <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
+          >Text<Input bind:value={wanted.watermark.text} disabled={wanted.watermark.png !== null} /></label
         >
         <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
           >Picture
           <span class="flex gap-1.25">
-            <button type="button" class="tool" onclick={() => markFile.click()}
-              >{wanted.watermark.png ? 'Another PNG' : 'PNG…'}</button
+            <Button color="light" onclick={() => markFile?.click()}
+              >{wanted.watermark.png ? 'Another PNG' : 'PNG…'}</Button
             >
-            {#if wanted.watermark.png}<button
-                type="button"
-                class="tool"
-                onclick={() => (wanted.watermark!.png = null)}>Text again</button
+            {#if wanted.watermark.png}<Button color="light" onclick={() => (wanted.watermark!.png = null)}
+                >Text again</Button
               >{/if}
           </span>
         </label>
         <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
           >Place
-          <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.watermark.place}>
+          <Select placeholder="" bind:value={wanted.watermark.place}>
             {#each PLACES as place (place)}<option>{place}</option>{/each}
-          </select>
+          </Select>
         </label>
         <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
-          >Width (%)<input
-            class="disabled:text-faint disabled:bg-paper"
-            type="number"
-            min="2"
-            max="100"
-            bind:value={wanted.watermark.size}
-          /></label
+          >Width (%)<Input type="number" min="2" max="100" bind:value={wanted.watermark.size} /></label
         >
         <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
-          >Opacity (%)<input
-            class="disabled:text-faint disabled:bg-paper"
-            type="number"
-            min="1"
-            max="100"
-            bind:value={wanted.watermark.opacity}
-          /></label
+          >Opacity (%)<Input type="number" min="1" max="100" bind:value={wanted.watermark.opacity} /></label
         >
       {/if}
     </div>
   </details>
   <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-1 min-w-65"
-      >{settings.pattern.label}<input
-        class="mono disabled:text-faint disabled:bg-paper font-mono"
-        bind:value={wanted.pattern}
-        required
-      /></label
+      >{settings.pattern.label}<Input class="mono font-mono" bind:value={wanted.pattern} required /></label
     >
-    <label class="flex flex-col gap-0.75 w-28 text-sm text-faint w-52.5"
+    <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
       >{settings.existing.label}
-      <select class="disabled:text-faint disabled:bg-paper" bind:value={wanted.existing}>
+      <Select placeholder="" bind:value={wanted.existing}>
         {#each settings.existing.enum as kind (kind)}<option value={kind}>{EXISTING_WORDS[kind]}</option
           >{/each}
-      </select>
+      </Select>
     </label>
   </div>
   <p class="example flex flex-col gap-0.75">
@@ -333,13 +264,7 @@
     <span class="quiet">Tokens, for texts as well: {TOKENS.map((token) => `{${token}}`).join(' ')}</span>
   </p>
 </fieldset>
-<input
-  class="hidden disabled:text-faint disabled:bg-paper"
-  type="file"
-  accept="image/png"
-  bind:this={markFile}
-  onchange={takeMark}
-/>
+<Fileupload class="hidden" accept="image/png" bind:elementRef={markFile} onchange={takeMark} />
 
 <style>
   details .row {
@@ -347,15 +272,5 @@
   }
   details .row:last-child {
     border-bottom: none;
-  }
-  input:not([type='checkbox']),
-  select {
-    height: 29px;
-    padding: 0 7px;
-    font-size: 13px;
-    color: var(--ink);
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    background-color: var(--panel);
   }
 </style>

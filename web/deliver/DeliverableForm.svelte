@@ -1,5 +1,6 @@
 <!-- One of the studio's deliverables: its settings, to be saved, copied and removed. -->
 <script lang="ts">
+  import { Button } from 'flowbite-svelte';
   import { untrack } from 'svelte';
   import { type Deliverable, deliverableFault } from '$core/output/deliverable-schema.ts';
   import DeliverableFields from './DeliverableFields.svelte';
@@ -28,12 +29,12 @@
   <DeliverableFields bind:wanted {fixed} />
   <div class="foot flex items-center gap-2.5 mt-3.5">
     {#if fixed}
-      <button type="button" class="tool main" onclick={copy}>Copy to change it</button>
+      <Button onclick={copy}>Copy to change it</Button>
       <span class="quiet">Ready-made deliverables stay as they are.</span>
     {:else}
-      <button type="submit" class="tool main" disabled={!changed || fault !== null}>Save</button>
-      <button type="button" class="tool" onclick={copy}>Copy</button>
-      <button type="button" class="tool" onclick={remove}>Remove</button>
+      <Button type="submit" disabled={!changed || fault !== null}>Save</Button>
+      <Button color="light" onclick={copy}>Copy</Button>
+      <Button color="light" onclick={remove}>Remove</Button>
     {/if}
     <span role="status" class:bad={fault !== null}>{fault ?? said}</span>
   </div>

@@ -1,7 +1,7 @@
 <!-- One delivery: its progress, what can be done with it, and its pictures. -->
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { Modal, Progressbar } from 'flowbite-svelte';
+  import { Button, Modal, Progressbar } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { DeliveryAction, DeliveryRow, ItemRow } from '$server/deliveries/deliveries.ts';
@@ -78,19 +78,19 @@
   </span>
   {#if open > 0}
     {#if delivery?.paused}
-      <button class="tool" onclick={() => act('resume')}>Go on</button>
+      <Button color="light" onclick={() => act('resume')}>Go on</Button>
     {:else}
-      <button class="tool" onclick={() => act('pause')}>Pause</button>
+      <Button color="light" onclick={() => act('pause')}>Pause</Button>
     {/if}
-    <button class="tool" onclick={() => act('cancel')}>Cancel</button>
+    <Button color="light" onclick={() => act('cancel')}>Cancel</Button>
   {:else if count('failed', 'cancelled') > 0}
-    <button class="tool" onclick={() => act('retry')}>Retry {count('failed', 'cancelled')}</button>
+    <Button color="light" onclick={() => act('retry')}>Retry {count('failed', 'cancelled')}</Button>
   {/if}
   <span class="flex-1"></span>
   {#if count('done') > 0}
-    <a class="tool" href={`/api/deliveries/${id}/manifest`} download>Manifest</a>
-    <a class="tool" href={`/api/deliveries/${id}/report`} target="_blank">Report</a>
-    <a class="tool main" href={`/api/deliveries/${id}/zip`} download>All as ZIP</a>
+    <Button color="light" href={`/api/deliveries/${id}/manifest`} download>Manifest</Button>
+    <Button color="light" href={`/api/deliveries/${id}/report`} target="_blank">Report</Button>
+    <Button href={`/api/deliveries/${id}/zip`} download>All as ZIP</Button>
   {/if}
 </div>
 {#if error}<p class="bad" role="alert">{error}</p>{/if}
@@ -101,8 +101,9 @@
   {#each items.slice(0, MOST_ROWS) as item (item.id)}
     <li class="flex flex-col min-w-0 leading-[1.45]" data-state={item.state}>
       {#if item.state === 'done'}
-        <button
-          class="picture grid place-items-center h-33 bg-[#d9d9d9]"
+        <Button
+          color="alternative"
+          class="ghost border-0 p-0 picture grid place-items-center h-33 bg-[#d9d9d9]"
           title="Look at it beside the frame as shot"
           aria-label={`Look at ${item.placed}`}
           onclick={() => {
@@ -113,7 +114,7 @@
             loading="lazy"
             src={`/api/deliveries/${id}/items/${item.id}?small=320`}
             alt={item.placed}
-          /></button
+          /></Button
         >
       {:else}
         <span class="picture quiet grid place-items-center h-33 bg-[#d9d9d9]"
@@ -160,10 +161,6 @@
 </Modal>
 
 <style>
-  .picture img {
-    max-width: 100%;
-    max-height: 132px;
-  }
   .line a {
     text-decoration: underline;
   }

@@ -1,7 +1,7 @@
 <!-- Makes a lens profile from chosen frames of a chart and of a flat surface. -->
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { Modal } from 'flowbite-svelte';
+  import { Button, Input, Modal, Select } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { FrameMeasurement, MeasureResult } from '$server/lenses/measure-lens.ts';
@@ -74,8 +74,8 @@
     {#each frames as frame (frame.id)}
       <li>
         <span>{frame.name}</span>
-        <select
-          class="choice"
+        <Select
+          placeholder=""
           aria-label={`What ${frame.name} shows`}
           bind:value={kinds[frame.id]}
           onchange={() => delete looked[frame.id]}
@@ -83,7 +83,7 @@
           <option value="chart">chart</option>
           <option value="flat">flat surface</option>
           <option value="leave">leave out</option>
-        </select>
+        </Select>
         <span class:bad={looked[frame.id] && !looked[frame.id].ok} class="quiet"
           >{looked[frame.id]?.said ?? ''}</span
         >
@@ -91,29 +91,11 @@
     {/each}
   </ul>
   <div class="names flex gap-3 items-end">
-    <label
-      >Maker <input
-        class="h-7.25 py-0 px-2 border border-line rounded-[2px]"
-        bind:value={maker}
-        maxlength="100"
-      /></label
+    <label>Maker <Input bind:value={maker} maxlength={100} /></label>
+    <label class="flex-1"
+      >Lens <Input bind:value={lens} maxlength={200} placeholder="Name on the barrel" /></label
     >
-    <label class="grow flex-1"
-      >Lens <input
-        class="h-7.25 py-0 px-2 border border-line rounded-[2px]"
-        bind:value={lens}
-        maxlength="200"
-        placeholder="Name on the barrel"
-      /></label
-    >
-    <label
-      >Focal length, mm <input
-        class="h-7.25 py-0 px-2 border border-line rounded-[2px]"
-        bind:value={focal}
-        size="6"
-        inputmode="decimal"
-      /></label
-    >
+    <label>Focal length, mm <Input bind:value={focal} inputmode="decimal" /></label>
   </div>
   {#if result}
     <ul class="found border border-line py-1.5 px-2.5" role="status">
@@ -127,10 +109,8 @@
   {/if}
   {#if error}<p class="bad" role="alert">{error}</p>{/if}
   <div class="foot flex gap-2.5 items-center">
-    <button class="tool" disabled={!named || busy !== ''} onclick={() => measure(false)}>Measure</button>
-    <button class="tool main" disabled={!named || busy !== ''} onclick={() => measure(true)}
-      >Measure and store</button
-    >
+    <Button color="light" disabled={!named || busy !== ''} onclick={() => measure(false)}>Measure</Button>
+    <Button disabled={!named || busy !== ''} onclick={() => measure(true)}>Measure and store</Button>
     <span role="status">{busy || (named ? '' : 'Give the lens a name and its focal length.')}</span>
   </div>
 </Modal>

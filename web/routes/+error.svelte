@@ -17,6 +17,6 @@
   <p role="alert">{page.error?.message}</p>
   <p class="flex gap-2.5">
     <Button size="sm" color="primary" onclick={() => location.reload()}>Try again</Button>
-    <a class="tool" href="/">All jobs</a>
+    <Button color="light" href="/">All jobs</Button>
   </p>
 </main>

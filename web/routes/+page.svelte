@@ -43,8 +43,8 @@
 <svelte:head><title>Jobs · Line True</title></svelte:head>
 <TopBand>
   {#snippet actions()}
-    <a class="tool" href="/lenses">Catalogue</a>
-    <button class="tool main" onclick={() => (adding = true)}>New job</button>
+    <Button color="light" href="/lenses">Catalogue</Button>
+    <Button onclick={() => (adding = true)}>New job</Button>
   {/snippet}
 </TopBand>
 <main class="py-5.5 px-7">

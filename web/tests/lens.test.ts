@@ -179,7 +179,7 @@ describe('a lens measured on the chart', () => {
       await page.locator(`[aria-label="Choose ${name}"]`).click();
     await bench.press('Measure a lens…');
     await page.locator('::-p-aria(Maker)').fill('Brindle Optical');
-    await page.locator('.names .grow input').fill('Brindle Optical 12 mm f/5.6');
+    await page.locator('.names label:nth-child(2) input').fill('Brindle Optical 12 mm f/5.6');
     await page.locator('.names label:last-child input').fill('12');
     await bench.press('Measure and store');
     await page.waitForFunction(() => document.querySelector('.found')?.textContent?.includes('Stored in'), {

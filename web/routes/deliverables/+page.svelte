@@ -1,5 +1,6 @@
 <!-- The studio's deliverables: ready-made ones, its own, and all their settings. -->
 <script lang="ts">
+  import { Button, Fileupload } from 'flowbite-svelte';
   import { untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
   import { type Deliverable, completeDeliverable } from '$core/output/deliverable-schema.ts';
@@ -13,7 +14,7 @@
   let current = $state(untrack(() => data.deliverables[0].id));
   let said = $state('');
   const row = $derived(data.deliverables.find(({ id }) => id === current) ?? data.deliverables[0]);
-  let files: HTMLInputElement;
+  let files = $state<HTMLInputElement>();
 
   async function act(work: () => Promise<string | void>, done: string): Promise<void> {
     try {
@@ -43,8 +44,8 @@
       return data.deliverables[0].id;
     }, 'Removed.');
   async function take(): Promise<void> {
-    const [file] = files.files ?? [];
-    files.value = '';
+    const [file] = files?.files ?? [];
+    if (files) files.value = '';
     if (!file) return;
     await act(async () => {
       let body: unknown;
@@ -67,23 +68,21 @@
   {/if}
   <span class="quiet">/</span><span>Deliverables</span>
   {#snippet actions()}
-    <button class="tool" onclick={() => files.click()}>Import</button>
-    <a class="tool" href="/api/deliverables/file" download>Export</a>
-    <button
-      class="tool main"
+    <Button color="light" onclick={() => files?.click()}>Import</Button>
+    <Button color="light" href="/api/deliverables/file" download>Export</Button>
+    <Button
       onclick={() =>
         add(completeDeliverable({ name: 'New deliverable' }), 'Made: name it and say what it is.')}
-      >New</button
+      >New</Button
     >
-    {#if data.job}<button class="tool" onclick={() => goto(`/jobs/${data.job!.id}/deliver`)}>Done</button
+    {#if data.job}<Button color="light" onclick={() => goto(`/jobs/${data.job!.id}/deliver`)}>Done</Button
       >{/if}
   {/snippet}
 </TopBand>
-<input
+<Fileupload
   class="hidden"
-  type="file"
   accept=".json,application/json"
-  bind:this={files}
+  bind:elementRef={files}
   onchange={take}
   data-testid="deliverables-file"
 />
@@ -91,16 +90,17 @@
   <ul aria-label="Deliverables">
     {#each data.deliverables as { id, document, shipped } (id)}
       <li>
-        <button
-          class="entry block w-full py-2 px-3 text-left border-b border-b-soft border-l-3 border-l-transparent leading-[1.4]"
+        <Button
+          color="alternative"
+          class="ghost h-auto entry block w-full py-2 px-3 text-left border-b border-b-soft border-l-3 border-l-transparent leading-[1.4] whitespace-normal rounded-none aria-pressed:border-l-accent aria-pressed:bg-paper! aria-pressed:text-ink"
           aria-pressed={id === row.id}
           onclick={() => (current = id)}
         >
           <strong>{document.name}</strong>{#if shipped}<span
               class="text-xs border border-line py-0 px-1.25 ml-1.5">ready-made</span
             >{/if}
-          <span class="quiet">{whatText(document)}</span>
-        </button>
+          <span class="quiet block text-sm">{whatText(document)}</span>
+        </Button>
       </li>
     {/each}
   </ul>
@@ -118,13 +118,5 @@
     align-self: start;
     max-height: calc(100vh - 90px);
     overflow-y: auto;
-  }
-  .entry[aria-pressed='true'] {
-    border-left-color: var(--accent);
-    background: var(--paper);
-  }
-  .entry .quiet {
-    display: block;
-    font-size: 12px;
   }
 </style>

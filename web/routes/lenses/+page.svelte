@@ -1,4 +1,16 @@
 <script lang="ts">
+  import {
+    Button,
+    Fileupload,
+    Input,
+    Select,
+    Table,
+    TableBody,
+    TableBodyCell,
+    TableBodyRow,
+    TableHead,
+    TableHeadCell
+  } from 'flowbite-svelte';
   import { untrack } from 'svelte';
   import { call } from '$lib/call.ts';
   import type { ImportReport } from '$server/lenses/import-profiles.ts';
@@ -18,8 +30,8 @@
   let report = $state.raw<ImportReport | null>(null);
   let busy = $state('');
   let error = $state('');
-  let files: HTMLInputElement;
-  let folder: HTMLInputElement;
+  let files = $state<HTMLInputElement>();
+  let folder = $state<HTMLInputElement>();
   let timer: ReturnType<typeof setTimeout> | undefined;
   let started = false;
 
@@ -44,7 +56,8 @@
     timer = setTimeout(search, 150);
   });
 
-  async function bring(input: HTMLInputElement): Promise<void> {
+  async function bring(input: HTMLInputElement | undefined): Promise<void> {
+    if (!input) return;
     const chosen = [...(input.files ?? [])].filter((file) => /\.(json|xml)$/i.test(file.name));
     const none = (input.files?.length ?? 0) > 0 && chosen.length === 0;
     error = none ? 'There is no profile (JSON) and no calibration data (XML) among these files.' : '';
@@ -79,6 +92,17 @@
       : row.focal_min === row.focal_max
         ? `${row.focal_min}`
         : `${row.focal_min}–${row.focal_max}`;
+  const COLUMNS = [
+    ['Lens', ''],
+    ['Maker', ''],
+    ['mm', 'Focal length'],
+    ['Sensor', 'Diagonal in mm'],
+    ['D', 'Distortion'],
+    ['L', 'Lateral colour'],
+    ['F', 'Falloff'],
+    ['Origin', ''],
+    ['Used', 'Frames that it is applied to']
+  ];
   const has = (row: ProfileRow, what: string): string => (row.corrects.includes(what) ? '●' : '·');
 </script>
 
@@ -86,39 +110,38 @@
 <TopBand>
   <span class="quiet">/</span><a href="/">Jobs</a><span class="quiet">/</span><span>Catalogue</span>
   {#snippet actions()}
-    <button class="tool" onclick={() => folder.click()}>Import a folder</button>
-    <button class="tool main" onclick={() => files.click()}>Import profiles</button>
+    <Button color="light" onclick={() => folder?.click()}>Import a folder</Button>
+    <Button onclick={() => files?.click()}>Import profiles</Button>
   {/snippet}
 </TopBand>
-<input
+<Fileupload
   class="hidden"
-  type="file"
   multiple
   accept=".json,.xml"
-  bind:this={files}
+  bind:elementRef={files}
   onchange={() => bring(files)}
   data-testid="profiles"
 />
-<input class="hidden" type="file" webkitdirectory bind:this={folder} onchange={() => bring(folder)} />
+<Fileupload class="hidden" webkitdirectory bind:elementRef={folder} onchange={() => bring(folder)} />
 <main class="page">
   <section
     class="flex flex-col min-h-0 pt-3.5 pr-4.5 pb-2 pl-7 border-r border-r-line"
     aria-label="Lens profiles"
   >
     <div class="filters flex gap-2 mb-2.5">
-      <input type="search" placeholder="Maker, lens, mount or body" aria-label="Search" bind:value={text} />
-      <select class="choice" aria-label="Origin" bind:value={origin}>
+      <Input type="search" placeholder="Maker, lens, mount or body" aria-label="Search" bind:value={text} />
+      <Select placeholder="" aria-label="Origin" bind:value={origin}>
         <option value="">any origin</option>
         <option value="shipped">shipped</option>
         <option value="imported">imported</option>
         <option value="measured">measured here</option>
-      </select>
-      <select class="choice" aria-label="Corrects" bind:value={corrects}>
+      </Select>
+      <Select placeholder="" aria-label="Corrects" bind:value={corrects}>
         <option value="">any correction</option>
         <option value="distortion">distortion</option>
         <option value="lateral">lateral colour</option>
         <option value="falloff">falloff</option>
-      </select>
+      </Select>
     </div>
     {#if error}<p class="text-accent" role="alert">{error}</p>{/if}
     {#if busy}<p role="status">{busy}</p>{/if}
@@ -129,7 +152,7 @@
           {report.files === 1 ? 'file' : 'files'} read: {report.profiles} profiles, {report.bodies} camera bodies.
           {report.failed.length > 0 ? `${report.failed.length} not read.` : ''}
           {report.skipped.length > 0 ? `${report.skipped.length} records or parts left out.` : ''}
-          <button class="tool" onclick={() => (report = null)}>Close</button>
+          <Button color="light" onclick={() => (report = null)}>Close</Button>
         </p>
         <ul>
           {#each report.failed as failed (failed.file)}<li class="text-accent">{failed.why}</li>{/each}
@@ -138,56 +161,35 @@
       </div>
     {/if}
     <div class="flex-1 overflow-y-auto border border-line bg-panel">
-      <table class="w-full border-collapse text-[12.5px]">
-        <thead>
-          <tr>
-            <th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              >Lens</th
-            ><th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              >Maker</th
-            ><th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              >mm</th
-            ><th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              >Sensor</th
-            >
-            <th
-              class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              title="Distortion">D</th
-            ><th
-              class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              title="Lateral colour">L</th
-            ><th
-              class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              title="Falloff">F</th
-            >
-            <th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              >Origin</th
-            ><th class="sticky top-0 bg-paper text-left font-medium py-1.25 px-1.5 border-b border-b-line"
-              >Used</th
-            >
-          </tr>
-        </thead>
-        <tbody>
+      <Table>
+        <TableHead class="sticky top-0 bg-paper">
+          {#each COLUMNS as [name, title] (name)}<TableHeadCell {title}>{name}</TableHeadCell>{/each}
+        </TableHead>
+        <TableBody>
           {#each rows as row (row.id)}
-            <tr class:lit={row.id === shown} onclick={() => (shown = row.id)}>
-              <td class="py-1 px-1.5 border-b border-b-soft"
-                ><button onclick={() => (shown = row.id)}>{row.lens}</button></td
+            <TableBodyRow
+              class={row.id === shown ? 'bg-soft' : 'hover:bg-soft'}
+              onclick={() => (shown = row.id)}
+            >
+              <TableBodyCell class="whitespace-normal"
+                ><Button
+                  color="alternative"
+                  class="ghost h-auto border-0 p-0 text-left whitespace-normal"
+                  onclick={() => (shown = row.id)}>{row.lens}</Button
+                ></TableBodyCell
               >
-              <td class="py-1 px-1.5 border-b border-b-soft">{row.maker}</td>
-              <td class="py-1 px-1.5 border-b border-b-soft text-right whitespace-nowrap">{focals(row)}</td>
-              <td class="py-1 px-1.5 border-b border-b-soft text-right whitespace-nowrap"
-                >{(row.sensor_half_diagonal * 2).toFixed(1)}</td
-              >
-              <td class="py-1 px-1.5 border-b border-b-soft">{has(row, 'distortion')}</td>
-              <td class="py-1 px-1.5 border-b border-b-soft">{has(row, 'lateral')}</td>
-              <td class="py-1 px-1.5 border-b border-b-soft">{has(row, 'falloff')}</td>
-              <td class="quiet py-1 px-1.5 border-b border-b-soft">{row.origin}</td>
-              <td class="py-1 px-1.5 border-b border-b-soft text-right whitespace-nowrap">{row.used || ''}</td
-              >
-            </tr>
+              <TableBodyCell class="whitespace-normal">{row.maker}</TableBodyCell>
+              <TableBodyCell class="text-right">{focals(row)}</TableBodyCell>
+              <TableBodyCell class="text-right">{(row.sensor_half_diagonal * 2).toFixed(1)}</TableBodyCell>
+              <TableBodyCell>{has(row, 'distortion')}</TableBodyCell>
+              <TableBodyCell>{has(row, 'lateral')}</TableBodyCell>
+              <TableBodyCell>{has(row, 'falloff')}</TableBodyCell>
+              <TableBodyCell class="text-faint">{row.origin}</TableBodyCell>
+              <TableBodyCell class="text-right">{row.used || ''}</TableBodyCell>
+            </TableBodyRow>
           {/each}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
     </div>
     <p class="quiet foot mt-1.5 text-sm">
       {rows.length < total
@@ -208,23 +210,6 @@
     display: grid;
     grid-template-columns: minmax(560px, 1.1fr) minmax(460px, 1fr);
     height: calc(100vh - 44px);
-  }
-  .filters input {
-    flex: 1;
-    height: 29px;
-    padding: 0 8px;
-    border: 1px solid var(--line);
-    border-radius: 2px;
-    font-size: 13px;
-  }
-  td button {
-    text-align: left;
-  }
-  tr.lit td {
-    background: var(--soft);
-  }
-  tbody tr:hover td {
-    background: var(--soft);
   }
   .report ul {
     max-height: 90px;

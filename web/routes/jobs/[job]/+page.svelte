@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Button, Checkbox, Fileupload, Select } from 'flowbite-svelte';
   import { invalidateAll } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
@@ -111,10 +112,11 @@
     if (on) chosen.add(id);
     else chosen.delete(id);
   };
-  let files: HTMLInputElement;
-  let folder: HTMLInputElement;
+  let files = $state<HTMLInputElement>();
+  let folder = $state<HTMLInputElement>();
 
-  function take(input: HTMLInputElement): void {
+  function take(input: HTMLInputElement | undefined): void {
+    if (!input) return;
     uploads.add([...(input.files ?? [])]);
     input.value = '';
   }
@@ -152,21 +154,20 @@
 <TopBand>
   <span class="quiet">/</span><a href="/">Jobs</a><span class="quiet">/</span><span>{data.job.name}</span>
   {#snippet actions()}
-    <a class="tool" href={`/jobs/${data.job.id}/deliver`}>Deliver</a>
-    <a class="tool" href="/lenses">Catalogue</a>
-    <button class="tool" onclick={() => folder.click()}>Add a folder</button>
-    <button class="tool main" onclick={() => files.click()}>Add frames</button>
+    <Button color="light" href={`/jobs/${data.job.id}/deliver`}>Deliver</Button>
+    <Button color="light" href="/lenses">Catalogue</Button>
+    <Button color="light" onclick={() => folder?.click()}>Add a folder</Button>
+    <Button onclick={() => files?.click()}>Add frames</Button>
   {/snippet}
 </TopBand>
-<input
+<Fileupload
   class="hidden"
-  type="file"
   multiple
-  bind:this={files}
+  bind:elementRef={files}
   onchange={() => take(files)}
   data-testid="files"
 />
-<input class="hidden" type="file" webkitdirectory bind:this={folder} onchange={() => take(folder)} />
+<Fileupload class="hidden" webkitdirectory bind:elementRef={folder} onchange={() => take(folder)} />
 <main
   class="page"
   class:over
@@ -186,8 +187,8 @@
     </div>
     <p class="quiet flex items-center gap-1.5">
       Drop raw files, JPEG, PNG or TIFF here, or a whole folder. When added,
-      <select
-        class="choice"
+      <Select
+        placeholder=""
         aria-label="What becomes true when frames are added"
         value={data.job.true_up}
         onchange={(e) => setOnAdding(e.currentTarget.value)}
@@ -197,7 +198,7 @@
         <option value="verticals">true up the verticals</option>
         <option value="both">true up verticals and level</option>
         <option value="front">true up a whole front</option>
-      </select>
+      </Select>
     </p>
   </div>
   {#if uploads.list.length > 0}
@@ -215,7 +216,7 @@
           </li>
         {/each}
       </ul>
-      <button class="tool" onclick={uploads.clear}>Clear the list</button>
+      <Button color="light" onclick={uploads.clear}>Clear the list</Button>
     </section>
   {/if}
   {#if lost}<p class="bad" role="alert">{LOST}</p>{/if}
@@ -223,42 +224,37 @@
   {#if cards.length > 0}
     <div class="batch flex items-center gap-2.5 mt-3.5" role="toolbar" aria-label="Chosen frames">
       <label>
-        <input
-          type="checkbox"
+        <Checkbox
           checked={shown.length > 0 && shown.every(({ frame }) => chosen.has(frame.id))}
           onchange={(e) => shown.forEach(({ frame }) => toggle(frame.id, e.currentTarget.checked))}
         />
         {chosen.size === 0 ? 'Choose all' : `${chosen.size} chosen`}
       </label>
-      <button class="tool" disabled={chosenFrames.length === 0 || truing !== ''} onclick={trueUp}
-        >True up</button
+      <Button color="light" disabled={chosenFrames.length === 0 || truing !== ''} onclick={trueUp}
+        >True up</Button
       >
-      <select class="choice" aria-label="What becomes true" bind:value={mode}>
+      <Select placeholder="" aria-label="What becomes true" bind:value={mode}>
         <option value="verticals">verticals</option>
         <option value="level">level only</option>
         <option value="both">verticals and level</option>
         <option value="front">whole front</option>
-      </select>
-      <button class="tool" disabled={chosen.size === 0} onclick={() => (finding = true)}
-        >Give a lens profile…</button
+      </Select>
+      <Button color="light" disabled={chosen.size === 0} onclick={() => (finding = true)}
+        >Give a lens profile…</Button
       >
-      <button class="tool" disabled={chosen.size === 0} onclick={() => give('auto')}>Match by itself</button>
-      <button class="tool" disabled={chosenFrames.length === 0} onclick={() => (measuring = true)}
-        >Measure a lens…</button
+      <Button color="light" disabled={chosen.size === 0} onclick={() => give('auto')}>Match by itself</Button>
+      <Button color="light" disabled={chosenFrames.length === 0} onclick={() => (measuring = true)}
+        >Measure a lens…</Button
       >
       <span role="status">{truing || said}</span>
       <span class="flex-1"></span>
       {#if looks > 0 || onlyLook}
         <label
-          ><input type="checkbox" bind:checked={onlyLook} /> Only the {looks} that want{looks === 1
-            ? 's'
-            : ''} a look</label
+          ><Checkbox bind:checked={onlyLook} /> Only the {looks} that want{looks === 1 ? 's' : ''} a look</label
         >
       {/if}
       {#if without > 0 || onlyWithout}
-        <label
-          ><input type="checkbox" bind:checked={onlyWithout} /> Only the {without} without a lens profile</label
-        >
+        <label><Checkbox bind:checked={onlyWithout} /> Only the {without} without a lens profile</label>
       {/if}
     </div>
   {/if}
@@ -267,9 +263,8 @@
       {@const { frame } = card}
       <li class="frame relative border border-line bg-panel hover:border-ink" data-state={frame.state}>
         {#if frame.state === 'ready' && frame.facts}
-          <input
+          <Checkbox
             class="absolute top-2 left-2 w-4.25 h-4.25 z-1"
-            type="checkbox"
             aria-label={`Choose ${frame.name}`}
             checked={chosen.has(frame.id)}
             onchange={(e) => toggle(frame.id, e.currentTarget.checked)}
@@ -320,7 +315,7 @@
             >
             {#if frame.error}
               <span class="bad">{frame.error}</span>
-              <button class="tool" onclick={() => remove(frame)}>Remove</button>
+              <Button color="light" onclick={() => remove(frame)}>Remove</Button>
             {/if}
           </span>
         {/if}

@@ -1,5 +1,16 @@
 <!-- Deliver: which frames become which deliverables, and what became of them. -->
 <script lang="ts">
+  import {
+    Button,
+    Checkbox,
+    Input,
+    Table,
+    TableBody,
+    TableBodyCell,
+    TableBodyRow,
+    TableHead,
+    TableHeadCell
+  } from 'flowbite-svelte';
   import { untrack } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
   import { invalidateAll } from '$app/navigation';
@@ -85,79 +96,81 @@
     >{data.job.name}</a
   ><span class="quiet">/</span><span>Deliver</span>
   {#snippet actions()}
-    <a class="tool" href={`/deliverables?job=${data.job.id}`}>Deliverables</a>
+    <Button color="light" href={`/deliverables?job=${data.job.id}`}>Deliverables</Button>
   {/snippet}
 </TopBand>
 <main class="py-4 px-7 flex flex-col gap-4">
   <section class="border border-line bg-panel" aria-label="What is delivered">
     <div class="max-h-75 overflow-auto">
-      <table class="w-full border-collapse">
-        <thead>
-          <tr>
-            <th class="text-left">Frame</th>
-            <th class="text-left">Room</th>
-            {#each data.deliverables as { id, document } (id)}
-              <th>
-                <label title={whatText(document)}>
-                  <input
-                    type="checkbox"
-                    aria-label={`All frames as ${document.name}`}
-                    checked={all(columnKeys(id))}
-                    onchange={(e) => tick(columnKeys(id), e.currentTarget.checked)}
-                  />
-                  <span>{document.name}</span>
-                  <span class="quiet font-normal text-xs max-w-32.5 leading-[1.2] text-center"
-                    >{whatText(document)}</span
-                  >
-                </label>
-              </th>
-            {/each}
-          </tr>
-        </thead>
-        <tbody>
+      <Table>
+        <TableHead class="sticky top-0 z-1 align-bottom">
+          <TableHeadCell>Frame</TableHeadCell>
+          <TableHeadCell>Room</TableHeadCell>
+          {#each data.deliverables as { id, document } (id)}
+            <TableHeadCell class="px-1">
+              <label class="flex flex-col items-center gap-0.5" title={whatText(document)}>
+                <Checkbox
+                  class="me-0"
+                  aria-label={`All frames as ${document.name}`}
+                  checked={all(columnKeys(id))}
+                  onchange={(e) => tick(columnKeys(id), e.currentTarget.checked)}
+                />
+                <span>{document.name}</span>
+                <span class="quiet max-w-32.5 text-center text-xs leading-[1.2] font-normal"
+                  >{whatText(document)}</span
+                >
+              </label>
+            </TableHeadCell>
+          {/each}
+        </TableHead>
+        <TableBody>
           {#each data.frames as frame (frame.id)}
-            <tr>
-              <th class="frame text-left">
-                <label>
-                  <input
-                    type="checkbox"
+            <TableBodyRow>
+              <TableBodyCell>
+                <label class="flex items-center gap-2">
+                  <Checkbox
+                    class="me-0"
                     aria-label={`All of ${frame.name}`}
                     checked={all(rowKeys(frame.id))}
                     onchange={(e) => tick(rowKeys(frame.id), e.currentTarget.checked)}
                   />
-                  <img src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`} alt="" />
+                  <img
+                    class="h-6.5 w-10 object-cover"
+                    src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`}
+                    alt=""
+                  />
                   {frame.name}
                 </label>
-              </th>
-              <td class="text-left">
-                <input
-                  class="w-30 h-6.25 py-0 px-1.5 text-sm border border-line rounded-[2px]"
+              </TableBodyCell>
+              <TableBodyCell>
+                <Input
+                  class="w-30"
                   aria-label={`Room of ${frame.name}`}
                   value={frame.room}
                   placeholder="room"
                   onchange={(e) => setRoom(frame.id, e.currentTarget.value)}
                 />
-              </td>
+              </TableBodyCell>
               {#each data.deliverables as { id, document } (id)}
-                <td>
-                  <input
-                    type="checkbox"
+                <TableBodyCell class="text-center">
+                  <Checkbox
+                    class="me-0"
                     aria-label={`${frame.name} as ${document.name}`}
                     checked={ticked.has(key(frame.id, id))}
                     onchange={(e) => tick([key(frame.id, id)], e.currentTarget.checked)}
                   />
-                </td>
+                </TableBodyCell>
               {/each}
-            </tr>
+            </TableBodyRow>
           {/each}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
     </div>
     <div class="foot flex items-center gap-3 py-2.25 px-3 border-t border-t-line">
-      <button class="tool main" disabled={picks.length === 0 || planned === null} onclick={start}
-        >Deliver {picks.length === 0 ? '' : picks.length}</button
+      <Button disabled={picks.length === 0 || planned === null} onclick={start}
+        >Deliver {picks.length === 0 ? '' : picks.length}</Button
       >
-      <p role="status" class:bad={said !== ''}>
+      <p role="status" class={said ? 'text-accent' : ''}>
         {#if said}
           {said}
         {:else if planned}
@@ -177,13 +190,13 @@
     <section class="border border-line bg-panel" aria-label="Deliveries">
       <nav class="flex flex-wrap gap-1.5 py-2.25 px-3 border-b border-b-line">
         {#each data.deliveries as delivery, i (delivery.id)}
-          <button class="tool" aria-pressed={current === delivery.id} onclick={() => (current = delivery.id)}
+          <Button color="light" aria-pressed={current === delivery.id} onclick={() => (current = delivery.id)}
             >{data.deliveries.length - i}. {new Date(delivery.created_at).toLocaleString('en-GB', {
               day: 'numeric',
               month: 'short',
               hour: '2-digit',
               minute: '2-digit'
-            })}</button
+            })}</Button
           >
         {/each}
       </nav>
@@ -193,43 +206,3 @@
     </section>
   {/if}
 </main>
-
-<style>
-  thead th {
-    position: sticky;
-    top: 0;
-    background: var(--panel);
-    border-bottom: 1px solid var(--line);
-    padding: 7px 8px;
-    vertical-align: bottom;
-    font-weight: 600;
-    z-index: 1;
-  }
-  thead label {
-    display: flex;
-    flex-direction: column;
-    align-items: center;
-    gap: 2px;
-  }
-  td,
-  tbody th {
-    text-align: center;
-    padding: 3px 8px;
-    border-bottom: 1px solid var(--soft);
-    font-weight: 400;
-  }
-  .frame label {
-    display: flex;
-    align-items: center;
-    gap: 8px;
-    white-space: nowrap;
-  }
-  .frame img {
-    height: 26px;
-    width: 39px;
-    object-fit: cover;
-  }
-  .bad {
-    color: var(--accent);
-  }
-</style>
