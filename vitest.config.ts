@@ -23,7 +23,7 @@ export default defineConfig({
         test: {
           ...slow,
           name: 'core',
-          include: ['{core,scenes,tools}/**/*.test.ts', 'web/{preview,jobs}/*.test.ts']
+          include: ['{core,scenes,tools}/**/*.test.ts', 'web/{bench,preview,jobs}/**/*.test.ts']
         }
       },
       {

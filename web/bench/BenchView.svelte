@@ -11,17 +11,23 @@
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Histogram } from '../preview/messages.ts';
+  import { EVERY_STEP } from '$core/recipe/steps.ts';
+  import CommandFinder from './CommandFinder.svelte';
   import Course from './Course.svelte';
   import ExportDialog from './ExportDialog.svelte';
   import HistogramView from './HistogramView.svelte';
   import ReadingsBar from './ReadingsBar.svelte';
-  import Sheet from './Sheet.svelte';
-  import { EVERY_STEP } from '$core/recipe/steps.ts';
+  import ShortcutList from './ShortcutList.svelte';
+  import ZoomControl from './ZoomControl.svelte';
+  import { benchCommands } from './bench-commands.ts';
   import { createBench } from './bench-state.svelte.ts';
-  import { nudgeCrop } from './crop-view.ts';
-  import type { OtherFrame } from './deck.ts';
-  import { DECKS } from './decks.ts';
-  import { changeMarks, nudgeAngle, trueUpFromMarks } from './true-up.ts';
+  import { type Command, tooltip } from './commands.ts';
+  import { PARTS, mapSteps } from './every-step.ts';
+  import { hearKeys } from './hear-keys.ts';
+  import { keepPlace, takePlace } from './kept-place.ts';
+  import Sheet from './sheet/Sheet.svelte';
+  import { createSheet } from './sheet/sheet-state.svelte.ts';
+  import type { OtherFrame } from './step-parts.ts';
 
   interface Props {
     frame: FrameRow;
@@ -31,8 +37,12 @@
   }
   let { frame, job, ready, choice }: Props = $props();
   const bench = untrack(() => createBench(frame, choice));
-  let sheet = $state<Sheet>()!;
-  const Deck = $derived(DECKS[bench.view.step]);
+  const kept = untrack(() => takePlace(job.id));
+  if (kept) bench.view.step = kept.step;
+  const sheet = createSheet(bench, kept?.place ?? null);
+  const tools = mapSteps((parts) => parts.createTool(bench, sheet));
+  const Deck = $derived(PARTS[bench.view.step].deck);
+  const tool = $derived(tools[bench.view.step]);
   /** The stream's own losses are of no interest here: it comes again by itself. */
   const ignore = (): void => {};
   async function readEdges(): Promise<void> {
@@ -61,6 +71,7 @@
   let histogram = $state<Histogram | null>(null);
   let exporting = $state(false);
   let help = $state(false);
+  let finding = $state(false);
 
   const index = $derived(ready.findIndex((other) => other.id === frame.id));
   const previous = $derived(ready[index - 1]);
@@ -72,94 +83,28 @@
     conflict: 'Changed elsewhere',
     refused: 'Not saved'
   };
-  const SHORTCUTS = [
-    [EVERY_STEP.map((_, i) => i + 1).join(' '), 'Step'],
-    ['A / D', 'Previous / next frame'],
-    ['Q held', 'The frame as shot'],
-    ['F', 'Fit or 1:1 at the pointer'],
-    ['G', 'Grid'],
-    ['T', 'True up from the marks'],
-    ['Arrows', 'In Lines: roll (left, right) and pitch (up, down), Shift x10'],
-    [', .', 'In Lines: yaw, Shift x10'],
-    ['Arrows', 'In Crop: move it by a pixel, Shift by 10'],
-    ['Drag outside', 'In Crop: turn the picture'],
-    ['Delete', 'Remove the chosen lines'],
-    ['Z / Shift Z', 'Undo / redo, with Ctrl'],
-    ['Enter / Escape', 'End or drop the straight mark being drawn'],
-    ['Arrows', 'In a number: nudge it (Shift x10, Alt /10)'],
-    ['Wheel, drag', 'Move about at 1:1 (Alt-drag in Lines)'],
-    ['?', 'These shortcuts']
+  const commands: Command[] = [
+    ...benchCommands(bench, sheet, {
+      get previous() {
+        return previous ? () => void leave(previous.id) : null;
+      },
+      get next() {
+        return next ? () => void leave(next.id) : null;
+      },
+      find: () => (finding = true),
+      help: () => (help = true),
+      export: () => (exporting = true)
+    }),
+    ...EVERY_STEP.flatMap(({ name }) => PARTS[name].commands(bench, sheet, tools[name]))
   ];
+  const byId = new Map(commands.map((command) => [command.id, command]));
+  const command = (id: string): Command => byId.get(id)!;
+  onMount(() => hearKeys(commands, ({ step }) => step === undefined || step === bench.view.step));
 
-  /** Keys of the Lines step: which angle they turn, and which way. */
-  const NUDGES: Record<string, ['roll' | 'pitch' | 'yaw', 1 | -1]> = {
-    arrowright: ['roll', 1],
-    arrowleft: ['roll', -1],
-    arrowup: ['pitch', 1],
-    arrowdown: ['pitch', -1],
-    '.': ['yaw', 1],
-    ',': ['yaw', -1],
-    '>': ['yaw', 1],
-    '<': ['yaw', -1]
-  };
-
-  const CROP_NUDGES: Record<string, [number, number]> = {
-    arrowright: [1, 0],
-    arrowleft: [-1, 0],
-    arrowup: [0, -1],
-    arrowdown: [0, 1]
-  };
-
-  async function leave(to: string | undefined): Promise<void> {
-    if (!to) return;
+  async function leave(to: string): Promise<void> {
     await bench.saver.flush();
+    keepPlace({ job: job.id, step: bench.view.step, place: sheet.kept() });
     await goto(`/frames/${to}`);
-  }
-
-  const typing = (target: EventTarget | null): boolean =>
-    target instanceof HTMLElement &&
-    (target.matches('input:not([type=checkbox]), select, textarea, [role=tab]') ||
-      target.closest('dialog') !== null);
-
-  function keydown(event: KeyboardEvent): void {
-    if (typing(event.target)) return;
-    const key = event.key.toLowerCase();
-    if ((event.ctrlKey || event.metaKey) && key === 'z') {
-      event.preventDefault();
-      if (event.shiftKey) bench.redo();
-      else bench.undo();
-      return;
-    }
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (key === 'q') bench.view.asShot = true;
-    else if (EVERY_STEP[Number(key) - 1]) bench.view.step = EVERY_STEP[Number(key) - 1].name;
-    else if (key === 'a') void leave(previous?.id);
-    else if (key === 'd') void leave(next?.id);
-    else if (key === 'f') sheet.toggleZoom();
-    else if (key === 'g') bench.view.grid = !bench.view.grid;
-    else if (key === 't' && bench.recipe.lines.marks.length > 0) trueUpFromMarks(bench);
-    else if (bench.view.step === 'lines' && NUDGES[key]) {
-      const [name, direction] = NUDGES[key];
-      nudgeAngle(bench, name, direction * 0.05 * (event.shiftKey ? 10 : 1));
-    } else if (bench.view.step === 'crop' && CROP_NUDGES[key]) {
-      const [dx, dy] = CROP_NUDGES[key];
-      nudgeCrop(bench, dx * (event.shiftKey ? 10 : 1), dy * (event.shiftKey ? 10 : 1));
-    } else if (bench.view.step === 'lines' && key === 'delete' && bench.view.chosen.length > 0)
-      changeMarks(bench, bench.view.chosen, null);
-    else if (key === 'enter' && bench.view.lensTool === 'curve') void sheet.endCurve();
-    else if (key === 'escape' && bench.view.lensTool !== 'none') {
-      sheet.dropCorners();
-      bench.view.lensTool = 'none';
-    } else if (key === 'escape' && bench.view.step === 'lines') {
-      sheet.dropCorners();
-      bench.view.chosen = [];
-    } else if (key === '?') help = true;
-    else return;
-    event.preventDefault();
-  }
-
-  function keyup(event: KeyboardEvent): void {
-    if (event.key.toLowerCase() === 'q') bench.view.asShot = false;
   }
 
   function settle(keep: 'mine' | 'theirs'): void {
@@ -169,9 +114,6 @@
 </script>
 
 <svelte:window
-  onkeydown={keydown}
-  onkeyup={keyup}
-  onblur={() => (bench.view.asShot = false)}
   onbeforeunload={(event) => {
     if (bench.saver.status.state === 'saving' || bench.saver.status.state === 'offline')
       event.preventDefault();
@@ -179,6 +121,16 @@
 />
 
 <div class="flex flex-col h-screen min-w-250 overflow-hidden">
+  {#snippet press(id: string, text: string, pressed?: boolean)}
+    {@const { run, idle } = command(id)}
+    <Button
+      color="light"
+      aria-pressed={pressed}
+      disabled={(idle?.() ?? null) !== null}
+      title={tooltip(command(id))}
+      onclick={() => run(1)}>{text}</Button
+    >
+  {/snippet}
   <header class="flex items-center gap-1.5 h-10 py-0 px-2.5 border-b border-b-line bg-panel">
     <nav
       class="where flex items-baseline gap-1.75 mr-2.5 min-w-0 whitespace-nowrap"
@@ -187,15 +139,11 @@
       <a href="/">Jobs</a><span>/</span><a href={`/jobs/${job.id}`}>{job.name}</a><span>/</span>
       <h1 class="text-base">{frame.name}</h1>
     </nav>
-    <Button color="light" disabled={!previous} onclick={() => leave(previous?.id)} title="Previous frame (A)"
-      >‹ Previous</Button
-    >
-    <Button color="light" disabled={!next} onclick={() => leave(next?.id)} title="Next frame (D)"
-      >Next ›</Button
-    >
+    {@render press('previous', '‹ Previous')}
+    {@render press('next', 'Next ›')}
     <span class="flex-1"></span>
-    <Button color="light" disabled={!bench.canUndo} onclick={bench.undo}>Undo</Button>
-    <Button color="light" disabled={!bench.canRedo} onclick={bench.redo}>Redo</Button>
+    {@render press('undo', 'Undo')}
+    {@render press('redo', 'Redo')}
     <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
       >{SAVE_WORDS[bench.saver.status.state]}</span
     >
@@ -205,30 +153,20 @@
       onpointerdown={() => (bench.view.asShot = true)}
       onpointerup={() => (bench.view.asShot = false)}
       onpointerleave={() => (bench.view.asShot = false)}
-      title="Hold to see the frame as shot (Q)">As shot</Button
+      title={tooltip(command('as-shot'))}>As shot</Button
     >
-    <Button
-      color="light"
-      aria-pressed={bench.view.grid}
-      onclick={() => (bench.view.grid = !bench.view.grid)}
-      title="Grid (G)">Grid</Button
-    >
-    <Button
-      color="light"
-      aria-pressed={bench.view.zoom === '1:1'}
-      onclick={() => sheet.toggleZoom()}
-      title="Fit or 1:1 (F)"
-    >
-      {bench.view.zoom === 'fit' ? 'Fit' : '1:1'}
-    </Button>
-    <Button color="light" onclick={() => (help = true)} aria-label="Shortcuts">?</Button>
-    <Button onclick={() => (exporting = true)}>Export</Button>
+    {@render press('grid', 'Grid', bench.view.grid)}
+    <ZoomControl {sheet} {command} />
+    {@render press('find', 'Find…')}
+    {@render press('help', '?')}
+    <Button title={tooltip(command('export'))} onclick={() => (exporting = true)}>Export</Button>
   </header>
   <div class="flex flex-1 min-h-0">
     <Course {bench} />
     <Sheet
-      bind:this={sheet}
       {bench}
+      {sheet}
+      {tool}
       neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
       onhistogram={(found) => (histogram = found)}
     />
@@ -236,21 +174,15 @@
   <ReadingsBar {bench} />
   <div class="flex h-39 bg-paper" aria-label="Deck">
     <div class="columns flex flex-1 min-w-0">
-      <Deck {bench} {sheet} {job} {ready} />
+      <Deck {bench} {sheet} {tool} {job} {ready} />
     </div>
     <HistogramView {histogram} />
   </div>
 </div>
 
 <ExportDialog {bench} bind:open={exporting} />
-<Modal title="Shortcuts" bind:open={help} size="sm">
-  <dl class="keys grid grid-cols-[120px_1fr] gap-y-1">
-    {#each SHORTCUTS as [keys, what] (what)}
-      <dt>{keys}</dt>
-      <dd>{what}</dd>
-    {/each}
-  </dl>
-</Modal>
+<ShortcutList bind:open={help} {commands} />
+<CommandFinder bind:open={finding} {commands} />
 <Modal
   title="Changed in another window"
   open={bench.saver.status.state === 'conflict'}
@@ -284,8 +216,5 @@
     font-size: 12px;
     font-weight: 600;
     margin-bottom: 5px;
-  }
-  .keys dt {
-    font-family: var(--font-mono);
   }
 </style>

@@ -6,7 +6,7 @@
   import { call } from '$lib/call.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import { exposureOf, isOfBracket } from '$core/camera/bracket.ts';
-  import type { OtherFrame } from './deck.ts';
+  import type { OtherFrame } from './step-parts.ts';
   import type { Bench } from './bench-state.svelte.ts';
 
   interface Props {

@@ -15,9 +15,9 @@ import type { Recipe } from '$core/recipe/recipe.ts';
 import type { StepName } from '$core/recipe/steps.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
+import { type History, beginHistory, moving, settled, stepBack, stepForth } from './history.ts';
 import { createSaver } from './save-recipe.svelte.ts';
 
-export type Zoom = 'fit' | '1:1';
 export type LensPage = 'profile' | 'bow' | 'colour' | 'falloff';
 /** What a press on the picture does in the Lens step. */
 export type LensTool = 'none' | 'curve' | 'pick one' | 'pick two';
@@ -25,8 +25,6 @@ export type LensTool = 'none' | 'curve' | 'pick one' | 'pick two';
 export type LinesPage = 'marks' | 'hand' | 'lengths' | 'residuals';
 /** What a press on the picture does in the Lines step. */
 export type LinesTool = 'plumb' | 'level' | 'edge' | 'choose' | 'rectangle' | 'length';
-
-const MOST_STEPS_BACK = 200;
 
 /** Points of one straight mark: half of what a recipe holds, which is plenty. */
 const MOST_POINTS = MOST_CURVE_POINTS / 2;
@@ -36,17 +34,15 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   let choice = $state.raw<FrameChoice>(startChoice);
   let measured = $state.raw<FrameEdges | null>(null);
   const edges = $derived(measured?.edges ?? null);
-  let recipe = $state.raw<Recipe>(completeRecipe(frame.recipe));
-  let past = $state.raw<Recipe[]>([]);
-  let future = $state.raw<Recipe[]>([]);
-  /** The recipe before a change in progress: one drag is one step back. */
-  let before: Recipe | null = null;
+  let history = $state.raw<History<Recipe>>(beginHistory(completeRecipe(frame.recipe)));
+  const recipe = $derived(history.present);
   const saver = createSaver(frame.id, frame.version);
 
   const view = $state({
     step: 'lens' as StepName,
-    zoom: 'fit' as Zoom,
     asShot: false,
+    /** Any drag moves the picture. */
+    hand: false,
     grid: false,
     tool: 'plumb' as LinesTool,
     /** The Crop step: lines over the crop, whether it comes to rest on them, and whether other ratios follow. */
@@ -61,8 +57,6 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** The edge that the level tool was last drawn along. */
     edge: null as string | null,
     moving: false,
-    /** Upright point in the middle of the sheet at 1:1. */
-    centre: { x: 0, y: 0 },
     litMark: null as string | null,
     lensPage: 'profile' as LensPage,
     lensTool: 'none' as LensTool,
@@ -92,43 +86,25 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   /** The frame without its recipe, all of it. */
   const shotInputs = $derived(renderInputs(asShot(), facts, choice));
 
-  function save(): void {
-    saver.save(recipe);
+  function go(next: History<Recipe>): void {
+    const changed = next.present !== history.present || next.past !== history.past;
+    history = next;
+    view.moving = next.before !== null;
+    if (changed && next.before === null) saver.save(next.present);
   }
 
-  /** Changes settings of steps. While a control moves, `moving` keeps the changes one step of the history. */
-  function changeSteps(patch: { [S in StepName]?: Partial<Recipe[S]> }, moving = false): void {
-    before ??= recipe;
+  /** Changes settings of steps. While a control moves, `moves` keeps the changes one step of the history. */
+  function changeSteps(patch: { [S in StepName]?: Partial<Recipe[S]> }, moves = false): void {
     const changed = Object.entries(patch).map(([step, settings]) => [
       step,
       { ...recipe[step as StepName], ...settings }
     ]);
-    recipe = { ...recipe, ...Object.fromEntries(changed) };
-    view.moving = moving;
-    if (!moving) commit();
+    const next = moving(history, { ...recipe, ...Object.fromEntries(changed) });
+    go(moves ? next : settled(next));
   }
 
-  const change = <S extends StepName>(step: S, settings: Partial<Recipe[S]>, moving = false): void =>
-    changeSteps({ [step]: settings }, moving);
-
-  function commit(): void {
-    view.moving = false;
-    if (before && JSON.stringify(before) !== JSON.stringify(recipe)) {
-      past = [...past.slice(-MOST_STEPS_BACK), before];
-      future = [];
-      save();
-    }
-    before = null;
-  }
-
-  function travel(from: Recipe[], to: Recipe[]): { from: Recipe[]; to: Recipe[] } {
-    if (before) commit();
-    const target = from[from.length - 1];
-    const kept = [...to, recipe];
-    recipe = target;
-    save();
-    return { from: from.slice(0, -1), to: kept };
-  }
+  const change = <S extends StepName>(step: S, settings: Partial<Recipe[S]>, moves = false): void =>
+    changeSteps({ [step]: settings }, moves);
 
   return {
     frame,
@@ -178,31 +154,20 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
       return readings;
     },
     get canUndo() {
-      return past.length > 0;
+      return history.past.length > 0 || history.before !== null;
     },
     get canRedo() {
-      return future.length > 0;
+      return history.future.length > 0;
     },
     change,
     changeSteps,
-    commit,
-    undo() {
-      if (past.length === 0) return;
-      const moved = travel(past, future);
-      past = moved.from;
-      future = moved.to;
-    },
-    redo() {
-      if (future.length === 0) return;
-      const moved = travel(future, past);
-      future = moved.from;
-      past = moved.to;
-    },
+    /** Ends a change in progress. */
+    commit: () => go(settled(history)),
+    undo: () => go(stepBack(history)),
+    redo: () => go(stepForth(history)),
     /** Takes over a recipe that another window saved. */
     adopt(other: Recipe) {
-      past = [...past, recipe];
-      future = [];
-      recipe = other;
+      history = settled(moving(history, other));
     },
     /** Adds straight marks; long ones are thinned to what a recipe holds. */
     addCurves(added: Point[][]) {

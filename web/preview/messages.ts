@@ -17,7 +17,7 @@ export interface OpenFrame {
 }
 
 /** What a picture is drawn for. */
-export type Target = 'sheet' | 'magnifier' | 'small';
+export type Target = 'sheet' | 'magnifier' | 'small' | 'overview';
 
 /** A part of the sensor, in its pixels. */
 export interface Area {

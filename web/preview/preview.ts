@@ -28,6 +28,8 @@ import { type Workers, startWorkers } from './workers.ts';
 
 export interface Drawn {
   target: Target;
+  /** What it shows; a picture in motion has fewer pixels than the view. */
+  view: View;
   draft: boolean;
   /** True when the picture was made from full-size pixels, or needs none. */
   sharp: boolean;
@@ -104,7 +106,7 @@ interface Drawing {
 }
 
 /** Which drawing goes first, of those that wait. */
-const ORDER: readonly Target[] = ['magnifier', 'sheet', 'small'];
+const ORDER: readonly Target[] = ['magnifier', 'sheet', 'small', 'overview'];
 
 /** Workers of the frame that was open last, for the next one. */
 let spare: Workers | null = null;
@@ -294,7 +296,17 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     }
     const histogram = target === 'sheet' ? histogramOf(drawing.counts) : null;
     const { wanted, sharp, pixels } = drawing;
-    listeners.drawn({ target, draft: wanted.draft, sharp, width, height, pixels, histogram, milliseconds });
+    listeners.drawn({
+      target,
+      view: wanted.view,
+      draft: wanted.draft,
+      sharp,
+      width,
+      height,
+      pixels,
+      histogram,
+      milliseconds
+    });
     const following = next[target];
     delete next[target];
     if (following) start(following);

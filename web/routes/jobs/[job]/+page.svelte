@@ -3,7 +3,7 @@
   import { invalidateAll } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
-  import FindLensDialog from '../../../bench/FindLensDialog.svelte';
+  import FindLensDialog from '../../../bench/lens/FindLensDialog.svelte';
   import MeasureDialog from '../../../jobs/MeasureDialog.svelte';
   import { call } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';

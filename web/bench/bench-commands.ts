@@ -1,0 +1,117 @@
+/** Commands of the bench that belong to no step. */
+import { EVERY_STEP } from '$core/recipe/steps.ts';
+import type { Bench } from './bench-state.svelte.ts';
+import type { Command } from './commands.ts';
+import type { SheetState } from './sheet/sheet-state.svelte.ts';
+
+export interface BenchActions {
+  previous: (() => void) | null;
+  next: (() => void) | null;
+  find(): void;
+  help(): void;
+  export(): void;
+}
+
+export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchActions): Command[] {
+  const { view } = bench;
+  const picture = 'Picture';
+  return [
+    ...EVERY_STEP.map(({ name, schema }, i): Command => ({
+      id: `step ${name}`,
+      label: `Step ${i + 1}: ${schema.properties.enabled.label}`,
+      group: 'Steps',
+      keys: [String(i + 1)],
+      run: () => (view.step = name)
+    })),
+    ...EVERY_STEP.map(({ name, schema }): Command => ({
+      id: `switch ${name}`,
+      label: `Switch ${schema.properties.enabled.label} on or off`,
+      group: 'Steps',
+      keys: [],
+      run: () => bench.change(name, { enabled: !bench.recipe[name].enabled })
+    })),
+    {
+      id: 'undo',
+      label: 'Undo',
+      group: 'Frame',
+      keys: ['$mod+z'],
+      idle: () => (bench.canUndo ? null : 'There is nothing to undo.'),
+      run: bench.undo
+    },
+    {
+      id: 'redo',
+      label: 'Redo',
+      group: 'Frame',
+      keys: ['$mod+Shift+z'],
+      idle: () => (bench.canRedo ? null : 'There is nothing to redo.'),
+      run: bench.redo
+    },
+    {
+      id: 'previous',
+      label: 'Previous frame',
+      group: 'Frame',
+      keys: ['a'],
+      idle: () => (actions.previous ? null : 'This is the first frame.'),
+      run: () => actions.previous?.()
+    },
+    {
+      id: 'next',
+      label: 'Next frame',
+      group: 'Frame',
+      keys: ['d'],
+      idle: () => (actions.next ? null : 'This is the last frame.'),
+      run: () => actions.next?.()
+    },
+    { id: 'export', label: 'Export this frame', group: 'Frame', keys: ['$mod+e'], run: actions.export },
+    {
+      id: 'as-shot',
+      label: 'The frame as shot',
+      group: picture,
+      keys: ['q'],
+      run: () => (view.asShot = true),
+      release: () => (view.asShot = false)
+    },
+    {
+      id: 'zoom-toggle',
+      label: 'Fit, or 1:1 at the pointer',
+      group: picture,
+      keys: ['f'],
+      run: sheet.toggleZoom
+    },
+    { id: 'zoom-fit', label: 'Fit: show all of it', group: picture, keys: ['0'], run: sheet.showAll },
+    {
+      id: 'zoom-in',
+      label: 'Zoom in',
+      group: picture,
+      keys: ['+', '=', 'Shift++'],
+      run: () => sheet.zoomStep(1)
+    },
+    { id: 'zoom-out', label: 'Zoom out', group: picture, keys: ['-'], run: () => sheet.zoomStep(-1) },
+    {
+      id: 'hand',
+      label: 'Move the picture by dragging',
+      group: picture,
+      keys: ['Space'],
+      run: () => (view.hand = true),
+      release: () => (view.hand = false)
+    },
+    ...(
+      [
+        ['left', 'h', 1, 0],
+        ['right', 'k', -1, 0],
+        ['up', 'u', 0, 1],
+        ['down', 'j', 0, -1]
+      ] as const
+    ).map(([way, key, dx, dy]): Command => ({
+      id: `look ${way}`,
+      label: `Look further ${way === 'up' || way === 'down' ? way : `to the ${way}`}`,
+      group: picture,
+      keys: [key],
+      idle: () => (sheet.fits ? 'All of the picture is seen: zoom in first.' : null),
+      run: () => sheet.moveBy((dx * sheet.size.width) / 4, (dy * sheet.size.height) / 4)
+    })),
+    { id: 'grid', label: 'Grid', group: picture, keys: ['g'], run: () => (view.grid = !view.grid) },
+    { id: 'find', label: 'Find a command', group: 'Help', keys: ['/', '$mod+k'], run: actions.find },
+    { id: 'help', label: 'All shortcuts', group: 'Help', keys: ['Shift+?', '?'], run: actions.help }
+  ];
+}

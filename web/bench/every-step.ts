@@ -1,0 +1,12 @@
+/** What each step brings to the bench. */
+import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
+import { cropParts } from './crop/crop-parts.ts';
+import { lensParts } from './lens/lens-parts.ts';
+import { linesParts } from './lines/lines-parts.ts';
+import type { StepParts } from './step-parts.ts';
+
+export const PARTS: Record<StepName, StepParts> = { lens: lensParts, lines: linesParts, crop: cropParts };
+
+/** Something of each step, by its name. */
+export const mapSteps = <T>(make: (parts: StepParts) => T): Record<StepName, T> =>
+  Object.fromEntries(EVERY_STEP.map(({ name }) => [name, make(PARTS[name])])) as Record<StepName, T>;

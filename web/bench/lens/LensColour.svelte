@@ -1,0 +1,106 @@
+<!-- Coloured edges: the sizes of red and blue, and fringes that no size can mend. -->
+<script lang="ts">
+  import { Button } from 'flowbite-svelte';
+  import { lensSchema } from '$core/lens/step.ts';
+  import NumberControl from '../NumberControl.svelte';
+  import type { Bench } from '../bench-state.svelte.ts';
+
+  let { bench, off }: { bench: Bench; off: string | null } = $props();
+  const settings = lensSchema.properties;
+  const lens = $derived(bench.recipe.lens);
+  const noLateral = $derived(
+    off ??
+      (lens.measured || (bench.profile && bench.profile.lateral.length > 0)
+        ? null
+        : 'Nothing is known of this lens’s colour edges yet: measure them.')
+  );
+  const FRINGES = [
+    { name: 'fringeOne', pick: 'pick one' },
+    { name: 'fringeTwo', pick: 'pick two' }
+  ] as const;
+</script>
+
+<section class="column" aria-label="Lateral colour">
+  <h2>
+    Red and blue against green
+    {#if lens.measured}<span class="quiet">measured here</span>{/if}
+  </h2>
+  <NumberControl
+    setting={settings.lateral}
+    value={lens.lateral}
+    idle={noLateral}
+    change={(lateral, moving) => bench.change('lens', { lateral }, moving)}
+  />
+  <NumberControl
+    setting={settings.lateralRed}
+    value={lens.lateralRed}
+    range={[-1.5, 1.5]}
+    idle={off}
+    change={(lateralRed, moving) => bench.change('lens', { lateralRed }, moving)}
+  />
+  <NumberControl
+    setting={settings.lateralBlue}
+    value={lens.lateralBlue}
+    range={[-1.5, 1.5]}
+    idle={off}
+    change={(lateralBlue, moving) => bench.change('lens', { lateralBlue }, moving)}
+  />
+  <div class="flex items-center gap-1.5">
+    <Button
+      disabled={off !== null || bench.edges === null}
+      title="Measure the sizes of red and blue at the picture's own edges"
+      onclick={() => bench.measureLateral()}>Measure</Button
+    >
+    <Button
+      color="light"
+      disabled={lens.measured === null}
+      onclick={() => bench.change('lens', { measured: null })}>Undo sizes</Button
+    >
+    <p class="said text-[11.5px] leading-[1.25] max-h-7.5 overflow-y-auto" role="status">
+      {bench.view.lensSaid}
+    </p>
+  </div>
+</section>
+{#each FRINGES as { name, pick } (name)}
+  {@const hue = `${name}Hue` as const}
+  {@const range = `${name}Range` as const}
+  {@const idle = off ?? (lens[name] > 0 ? null : 'Set an amount first, or pick a fringe in the picture.')}
+  <section class="column" aria-label={settings[name].label}>
+    <h2 class="head flex items-center gap-2">
+      {settings[name].label}
+      <span
+        class="w-3.5 h-3.5 border border-ink rounded-[2px]"
+        style:background={`oklch(0.6 0.16 ${lens[hue]})`}
+        title={`Hues ${lens[hue] - lens[range] / 2}° to ${lens[hue] + lens[range] / 2}°`}
+      ></span>
+      <Button
+        color="light"
+        disabled={off !== null}
+        aria-pressed={bench.view.lensTool === pick}
+        title="Press on a coloured edge in the picture"
+        onclick={() => (bench.view.lensTool = bench.view.lensTool === pick ? 'none' : pick)}>Pick</Button
+      >
+    </h2>
+    <NumberControl
+      setting={{ ...settings[name], label: 'Amount' }}
+      label={`${settings[name].label} amount`}
+      value={lens[name]}
+      idle={off}
+      change={(value, moving) => bench.change('lens', { [name]: value }, moving)}
+    />
+    <NumberControl
+      setting={settings[hue]}
+      label={`${settings[name].label} hue`}
+      value={lens[hue]}
+      {idle}
+      change={(value, moving) => bench.change('lens', { [hue]: value }, moving)}
+    />
+    <NumberControl
+      setting={settings[range]}
+      label={`${settings[name].label} range`}
+      value={lens[range]}
+      {idle}
+      change={(value, moving) => bench.change('lens', { [range]: value }, moving)}
+    />
+  </section>
+{/each}

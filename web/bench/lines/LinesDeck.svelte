@@ -1,0 +1,45 @@
+<!-- The Lines step: its pages. -->
+<script lang="ts">
+  import DeckPages from '../DeckPages.svelte';
+  import type { LinesToolState } from './lines-tool.svelte.ts';
+  import LinesByHand from './LinesByHand.svelte';
+  import LinesLengths from './LinesLengths.svelte';
+  import LinesMarks from './LinesMarks.svelte';
+  import LinesResiduals from './LinesResiduals.svelte';
+  import type { DeckProps } from '../step-parts.ts';
+  import type { LinesPage, LinesTool } from '../bench-state.svelte.ts';
+
+  let { bench, sheet, tool, job, ready }: DeckProps<LinesToolState> = $props();
+  const PAGES: { page: LinesPage; label: string }[] = [
+    { page: 'marks', label: 'True up' },
+    { page: 'hand', label: 'By hand' },
+    { page: 'lengths', label: 'Lengths' },
+    { page: 'residuals', label: 'Residuals' }
+  ];
+  /** The tool that each page begins with. */
+  const FIRST: Record<LinesPage, LinesTool> = {
+    marks: 'plumb',
+    hand: 'edge',
+    lengths: 'length',
+    residuals: 'choose'
+  };
+  const off = $derived(bench.recipe.lines.enabled ? null : 'The Lines step is switched off.');
+
+  function turnTo(page: LinesPage): void {
+    bench.view.linesPage = page;
+    bench.view.tool = FIRST[page];
+    bench.view.linesSaid = '';
+    tool.drop();
+  }
+</script>
+
+<DeckPages label="Lines pages" pages={PAGES} current={bench.view.linesPage} {turnTo} />
+{#if bench.view.linesPage === 'marks'}
+  <LinesMarks {bench} {sheet} {off} />
+{:else if bench.view.linesPage === 'hand'}
+  <LinesByHand {bench} {job} {ready} {off} />
+{:else if bench.view.linesPage === 'lengths'}
+  <LinesLengths {bench} {off} />
+{:else}
+  <LinesResiduals {bench} />
+{/if}

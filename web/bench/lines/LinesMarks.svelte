@@ -1,0 +1,192 @@
+<!-- Lines step, True up: the marks, what each should be, and the correction that follows from them. -->
+<script lang="ts">
+  import { Button, Checkbox, Select } from 'flowbite-svelte';
+  import { angleFromTrue } from '$core/lines/line-angles.ts';
+  import { MARK_KINDS, type Mark, WEIGHTS, counts } from '$core/lines/mark.ts';
+  import { placeMarks } from '$core/readings/measure.ts';
+  import NumberControl from '../NumberControl.svelte';
+  import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+  import type { Bench, LinesTool } from '../bench-state.svelte.ts';
+  import { findLines, solveTogether, trueUpItself } from './find-lines.ts';
+  import { changeMarks, focalTold, retyped, takenInOrOut, trueUpFromMarks } from './true-up.ts';
+
+  let { bench, sheet, off }: { bench: Bench; sheet: SheetState; off: string | null } = $props();
+  const lines = $derived(bench.recipe.lines);
+  const angles = $derived(
+    new Map(placeMarks(lines.marks, bench.plan).map((placed) => [placed.id, angleFromTrue(placed)]))
+  );
+  const turned = $derived(lines.roll !== 0 || lines.pitch !== 0 || lines.yaw !== 0);
+  const chosen = $derived(lines.marks.filter(({ id }) => bench.view.chosen.includes(id)));
+  const focalKnown = $derived(focalTold(bench));
+  const bowKnown = $derived(
+    bench.profile && bench.profile.distortion.length > 0 && !bench.recipe.lens.solved
+      ? 'The lens profile undoes the bow.'
+      : null
+  );
+  const together = $derived(
+    (bench.view.solveFocal && focalKnown === null) || (bench.view.solveBow && bowKnown === null)
+  );
+  const TOOLS: { tool: LinesTool; label: string; title: string }[] = [
+    { tool: 'plumb', label: 'Plumb', title: 'Draw along an edge that should be plumb' },
+    { tool: 'level', label: 'Level', title: 'Draw along an edge that should be level' },
+    {
+      tool: 'choose',
+      label: 'Choose',
+      title: 'Press on lines, or draw around several, to change them together'
+    }
+  ];
+  const WEIGHT = { label: 'Weight', minimum: WEIGHTS[0], maximum: WEIGHTS[1], default: 1, step: 0.05 };
+
+  const KIND_WORDS = { plumb: 'Plumb', level: 'Level', straight: 'Straight', none: 'Nothing' };
+
+  const nameOf = (mark: Mark): string =>
+    mark.kind === 'none' ? 'nothing' : mark.recedes ? `level, ${mark.recedes}` : mark.kind;
+  const valueOf = (mark: Mark): string => {
+    const angle = angles.get(mark.id);
+    if (angle !== undefined) return `${(Math.round(angle * 100) / 100 || 0).toFixed(2)}°`;
+    return mark.out ? 'out' : '–';
+  };
+  const forChosen = (change: ((mark: Mark) => Mark) | null): void =>
+    changeMarks(bench, bench.view.chosen, change);
+
+  function fromMarks(): void {
+    if (together) void solveTogether(bench, sheet);
+    else trueUpFromMarks(bench);
+  }
+  function clear(): void {
+    bench.view.chosen = [];
+    bench.change('lines', { marks: [] });
+  }
+</script>
+
+<section class="column" aria-label="Marks">
+  <div class="flex gap-1.25 mb-1.5">
+    {#each TOOLS as { tool, label, title } (tool)}
+      <Button
+        color="light"
+        {title}
+        aria-pressed={bench.view.tool === tool}
+        onclick={() => (bench.view.tool = tool)}>{label}</Button
+      >
+    {/each}
+    <Button
+      color="light"
+      disabled={bench.view.finding}
+      title="Find straight edges and sort them, without truing up"
+      onclick={() => findLines(bench, sheet)}>Find</Button
+    >
+    <Button color="light" disabled={lines.marks.length === 0} onclick={clear}>Clear</Button>
+  </div>
+  {#if lines.marks.length === 0}
+    <p class="quiet">Draw along two edges that should be plumb, one on each side.</p>
+  {:else}
+    <ul class="marks grid grid-cols-2 gap-x-3.5 max-h-25 overflow-y-auto">
+      {#each lines.marks as mark, i (mark.id)}
+        <li
+          class:idle={!counts(mark)}
+          onpointerenter={() => (bench.view.litMark = mark.id)}
+          onpointerleave={() => (bench.view.litMark = null)}
+        >
+          <Button
+            color="alternative"
+            class="ghost h-auto name border-0 p-0 text-sm aria-pressed:font-semibold aria-pressed:text-accent"
+            aria-pressed={bench.view.chosen.includes(mark.id)}
+            title="Choose this line"
+            onclick={() =>
+              (bench.view.chosen = bench.view.chosen.includes(mark.id)
+                ? bench.view.chosen.filter((id) => id !== mark.id)
+                : [...bench.view.chosen, mark.id])}>{i + 1} {nameOf(mark)}</Button
+          >
+          <span class="ml-auto">{valueOf(mark)}</span>
+          <Button
+            color="alternative"
+            class="ghost h-auto border-0 p-0"
+            aria-label={`Remove mark ${i + 1}`}
+            title="Remove"
+            onclick={() => changeMarks(bench, [mark.id], null)}>×</Button
+          >
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</section>
+<section class="column flex-[0_0_262px]" aria-label="Chosen lines">
+  <h2>{chosen.length === 0 ? 'No line chosen' : `${chosen.length} chosen, as`}</h2>
+  <div class="flex gap-1.25 mb-1.5">
+    {#each MARK_KINDS as kind (kind)}
+      <Button
+        color="light"
+        disabled={chosen.length === 0}
+        aria-pressed={chosen.length > 0 && chosen.every((mark) => mark.kind === kind && !mark.recedes)}
+        onclick={() => forChosen(retyped(kind))}>{KIND_WORDS[kind]}</Button
+      >
+    {/each}
+  </div>
+  <div class="flex gap-1.25 mb-1.5">
+    <Button
+      color="light"
+      disabled={chosen.length === 0}
+      onclick={() => forChosen((mark) => takenInOrOut(bench, mark))}>In or out</Button
+    >
+    <Button color="light" disabled={chosen.length === 0} onclick={() => forChosen(null)}>Remove</Button>
+  </div>
+  <NumberControl
+    setting={WEIGHT}
+    value={chosen[0]?.weight ?? 1}
+    idle={chosen.length === 0 ? 'Choose lines first, with Choose or in the list.' : null}
+    change={(weight) => forChosen((mark) => ({ ...mark, weight }))}
+  />
+</section>
+<section class="column flex-[0_1_290px]" aria-label="True up">
+  <div class="flex gap-1.25 mb-1.5">
+    <Button
+      disabled={off !== null || bench.view.finding}
+      title="Find lines and true up from them"
+      onclick={() => trueUpItself(bench, sheet)}>By itself</Button
+    >
+    <Button
+      color="light"
+      disabled={lines.marks.length === 0 || off !== null || bench.view.finding}
+      title={lines.marks.length === 0 ? 'Draw lines first' : 'Solve the correction from the marks (T)'}
+      onclick={fromMarks}>From marks</Button
+    >
+    <Button
+      color="light"
+      disabled={!turned}
+      onclick={() => bench.change('lines', { roll: 0, pitch: 0, yaw: 0 })}>Undo turn</Button
+    >
+  </div>
+  <div class="options flex gap-1.25 mb-1.5 items-center text-sm">
+    <Select placeholder="" aria-label="What becomes true" bind:value={bench.view.mode}>
+      <option value="verticals">verticals</option>
+      <option value="level">level only</option>
+      <option value="both">verticals and level</option>
+      <option value="front">whole front</option>
+    </Select>
+    <label title={focalKnown ?? 'Solve the focal length from the marks, too'}>
+      <Checkbox bind:checked={bench.view.solveFocal} disabled={focalKnown !== null} /> focal
+    </label>
+    <label title={bowKnown ?? 'Solve the lens from the marks, too'}>
+      <Checkbox bind:checked={bench.view.solveBow} disabled={bowKnown !== null} /> bow
+    </label>
+  </div>
+  <p class="said text-sm leading-[1.35] max-h-16.5 overflow-y-auto" role="status">
+    {bench.view.finding ? 'Looking for lines…' : bench.view.linesSaid}
+  </p>
+</section>
+
+<style>
+  .marks li {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    height: 18px;
+    font-size: 12px;
+  }
+  .marks li:hover {
+    background: var(--soft);
+  }
+  .idle {
+    color: var(--faint);
+  }
+</style>

@@ -1,0 +1,263 @@
+<!-- The sheet: the picture between its rulers, and over it what the step in hand draws. -->
+<script lang="ts">
+  import { onMount, untrack } from 'svelte';
+  import { Layer, Stage } from 'svelte-konva';
+  import type { Point } from '$core/math/frame-geometry.ts';
+  import type { Matrix3 } from '$core/math/matrix3.ts';
+  import type { View } from '$core/tile/mesh.ts';
+  import { type Drawn, openPreview } from '../../preview/preview.ts';
+  import type { Histogram } from '../../preview/messages.ts';
+  import type { Bench } from '../bench-state.svelte.ts';
+  import CropShape from '../crop/CropShape.svelte';
+  import { PARTS } from '../every-step.ts';
+  import GridLines from './GridLines.svelte';
+  import Magnifier from './Magnifier.svelte';
+  import Overview from './Overview.svelte';
+  import Ruler from './Ruler.svelte';
+  import type { SheetState } from './sheet-state.svelte.ts';
+  import type { SheetTool } from './sheet-tool.ts';
+  import { boxOnSheet, drawnView } from './sheet-view.ts';
+
+  interface Props {
+    bench: Bench;
+    sheet: SheetState;
+    tool: SheetTool;
+    /** Frames that may be opened next. */
+    neighbours: string[];
+    onhistogram: (histogram: Histogram) => void;
+  }
+  let { bench, sheet, tool, neighbours, onhistogram }: Props = $props();
+
+  const RULER = 18;
+  /** How much one notch of a wheel enlarges, and one of a pinch, by what the browser tells of each. */
+  const WHEEL = 0.0015;
+  const PINCH = 0.01;
+
+  let frame: HTMLDivElement;
+  let canvas: HTMLCanvasElement;
+  let magnifier = $state<HTMLCanvasElement>();
+  let panning = $state<Point | null>(null);
+  let status = $state('Opening the picture…');
+  let fetching = $state(false);
+  /** The view that the picture on the canvas was drawn for: it is placed by it until the next one is there. */
+  let shownView = $state.raw<View | null>(null);
+
+  const plan = $derived(bench.shown.plan);
+  const view = $derived(sheet.view);
+  const drawn = $derived(drawnView(view, plan));
+  const Overlay = $derived(PARTS[bench.view.step].overlay);
+
+  $effect(() => {
+    if (!sheet.opened) return;
+    const wanted = {
+      target: 'sheet' as const,
+      stages: bench.shown.stages,
+      view: $state.snapshot(drawn) as View,
+      draft: bench.view.moving,
+      about: untrack(() => sheet.pointer)
+    };
+    untrack(() => sheet.preview?.draw(wanted));
+  });
+
+  function canvasOf(picture: Drawn): HTMLCanvasElement {
+    const aside = document.createElement('canvas');
+    put(picture, aside);
+    return aside;
+  }
+  function put({ pixels, width, height }: Drawn, target: HTMLCanvasElement): void {
+    if (target.width !== width) target.width = width;
+    if (target.height !== height) target.height = height;
+    target.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
+  }
+  function show(picture: Drawn): void {
+    const { target } = picture;
+    if (target === 'small' || target === 'overview') sheet.drawnAside(target, canvasOf(picture));
+    else if (target === 'magnifier') {
+      if (magnifier) put(picture, magnifier);
+    } else {
+      put(picture, canvas);
+      shownView = picture.view;
+      if (picture.histogram) onhistogram(picture.histogram);
+      canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1);
+      canvas.dataset.milliseconds = picture.milliseconds.toFixed(1);
+      canvas.dataset.sharp = String(picture.sharp && !picture.draft);
+      canvas.dataset.rest = String(!picture.draft);
+      canvas.dataset.at = String(performance.now());
+    }
+  }
+  /** Where the picture lies on the sheet: what was drawn for another view is moved and stretched meanwhile. */
+  const placed = $derived.by(() => {
+    const of = shownView ?? drawn;
+    return {
+      left: (of.left - view.left) / view.pixel,
+      top: (of.top - view.top) / view.pixel,
+      width: (of.width * of.pixel) / view.pixel,
+      height: (of.height * of.pixel) / view.pixel
+    };
+  });
+
+  onMount(() => {
+    const observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry.contentRect;
+      sheet.size = {
+        width: Math.max(100, Math.floor(width) - RULER),
+        height: Math.max(100, Math.floor(height) - RULER)
+      };
+    });
+    observer.observe(frame);
+    const preview = openPreview(
+      {
+        frameId: bench.frame.id,
+        size: bench.optics.size,
+        proxy: bench.frame.proxy!,
+        toWorking: $state.snapshot(bench.facts.toWorking) as Matrix3
+      },
+      {
+        opened() {
+          status = '';
+          sheet.open();
+        },
+        failed: (message) => (status = message),
+        fetching: (waiting) => (fetching = waiting),
+        missing: (message) => (status = message),
+        drawn: show
+      }
+    );
+    sheet.connect(preview);
+    preview.ahead(untrack(() => neighbours));
+    return () => {
+      observer.disconnect();
+      sheet.close();
+    };
+  });
+
+  const at = (event: PointerEvent | MouseEvent): Point => {
+    const box = frame.getBoundingClientRect();
+    return [event.clientX - box.left - RULER, event.clientY - box.top - RULER];
+  };
+
+  interface Pressed {
+    target: { getStage(): unknown; draggable?: () => boolean };
+    evt: PointerEvent;
+  }
+
+  function down({ target, evt }: Pressed): void {
+    const place = at(evt);
+    const empty = (target as unknown) === target.getStage();
+    const moves = evt.button === 1 || evt.altKey || bench.view.hand;
+    if (evt.button !== 0 && !moves) return;
+    const draggable = target.draggable?.() ?? false;
+    if (!moves && !bench.view.asShot && tool.down({ place, empty, draggable })) return;
+    if (!sheet.fits && (empty || moves)) panning = place;
+  }
+  function move(event: PointerEvent): void {
+    const place = at(event);
+    sheet.pointer = place;
+    if (panning) {
+      sheet.moveBy(place[0] - panning[0], place[1] - panning[1]);
+      panning = place;
+    } else tool.move(place);
+  }
+  function up(event: PointerEvent): void {
+    if (!panning) tool.up(event);
+    panning = null;
+  }
+  function wheel(event: WheelEvent): void {
+    event.preventDefault();
+    if (event.shiftKey) sheet.moveBy(-event.deltaY - event.deltaX, 0);
+    // A pinch is told as a wheel with Ctrl.
+    else sheet.zoomBy(Math.exp(-event.deltaY * (event.ctrlKey ? PINCH : WHEEL)), at(event));
+  }
+
+  const box = $derived(boxOnSheet(plan.crop, view));
+  /** Where only the delivered picture is shown, what lies outside the crop is cut away. */
+  const clip = $derived(
+    `inset(${box.top}px ${sheet.size.width - box.left - box.width}px ` +
+      `${sheet.size.height - box.top - box.height}px ${box.left}px)`
+  );
+  const cursor = $derived(
+    panning ? 'grabbing' : bench.view.hand ? 'grab' : tool.cursor || (sheet.fits ? 'default' : 'grab')
+  );
+</script>
+
+<svelte:window onpointerup={up} />
+
+<div
+  class="relative grid min-h-0 min-w-0 flex-1 grid-cols-[18px_1fr] grid-rows-[18px_1fr] overflow-hidden"
+  bind:this={frame}
+>
+  <div class="bg-paper"></div>
+  <Ruler
+    along="top"
+    length={sheet.size.width}
+    zero={box.left}
+    scale={sheet.zoom}
+    pointer={sheet.pointer?.[0] ?? null}
+  />
+  <Ruler
+    along="left"
+    length={sheet.size.height}
+    zero={box.top}
+    scale={sheet.zoom}
+    pointer={sheet.pointer?.[1] ?? null}
+  />
+  <div
+    class="relative touch-none overflow-hidden bg-sheet"
+    role="application"
+    aria-label="Picture"
+    style:cursor
+    onpointermove={move}
+    onpointerleave={() => (sheet.pointer = null)}
+    onwheel={wheel}
+  >
+    <div class="absolute inset-0" style:clip-path={sheet.whole ? 'none' : clip}>
+      <canvas
+        class="absolute max-w-none origin-top-left"
+        bind:this={canvas}
+        width={drawn.width}
+        height={drawn.height}
+        style:left="{placed.left}px"
+        style:top="{placed.top}px"
+        style:width="{placed.width}px"
+        style:height="{placed.height}px"
+        style:image-rendering={sheet.zoom > 1.001 ? 'pixelated' : 'auto'}
+        data-testid="picture"
+        data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}
+        data-crop={JSON.stringify(box)}
+      ></canvas>
+    </div>
+    <div class="absolute inset-0">
+      <Stage width={sheet.size.width} height={sheet.size.height} onpointerdown={(e) => down(e as never)}>
+        {#if !bench.view.asShot}
+          {#if bench.view.grid}
+            <Layer listening={false}><GridLines size={sheet.size} {box} /></Layer>
+          {/if}
+          <Layer>
+            {#if sheet.whole}
+              <CropShape {bench} {view} editable={bench.view.step === 'crop'} />
+            {/if}
+            {#if Overlay}<Overlay {bench} {sheet} {tool} />{/if}
+          </Layer>
+        {/if}
+      </Stage>
+    </div>
+    {#if tool.magnified && sheet.opened}
+      <Magnifier {bench} {sheet} at={tool.magnified} bind:canvas={magnifier} />
+    {/if}
+    {#if !sheet.fits && sheet.opened}<Overview {bench} {sheet} />{/if}
+    {#if bench.view.asShot}<p class="note">As shot</p>{/if}
+    {#if fetching && sheet.zoom > 0.6}<p class="note top-auto! bottom-2.5">Fetching full size…</p>{/if}
+    {#if status}<p class="note" role="status">{status}</p>{/if}
+  </div>
+</div>
+
+<style>
+  .note {
+    position: absolute;
+    left: 10px;
+    top: 10px;
+    padding: 3px 8px;
+    background: var(--panel);
+    border: 1px solid var(--line);
+  }
+</style>

@@ -1,0 +1,162 @@
+/** State of the sheet: how much of the picture is seen, where the pointer is, and what the picture can be asked. */
+import type { Point } from '$core/math/frame-geometry.ts';
+import { halfDiagonal } from '$core/math/frame-geometry.ts';
+import { fieldToUpright, uprightToField } from '$core/geometry/projection.ts';
+import type { View } from '$core/tile/mesh.ts';
+import type { Preview } from '../../preview/preview.ts';
+import type { Bench } from '../bench-state.svelte.ts';
+import {
+  ZOOMS,
+  fitView,
+  keptWithin,
+  nextZoom,
+  shownArea,
+  toSheet,
+  toUpright,
+  viewAbout,
+  zoomedAbout
+} from './sheet-view.ts';
+
+/** The zoom and the place that the next frame takes over: the place by its share of the crop. */
+export interface KeptPlace {
+  zoom: number | null;
+  at: Point;
+}
+
+export function createSheet(bench: Bench, kept: KeptPlace | null) {
+  let size = $state({ width: 800, height: 500 });
+  let pointer = $state<Point | null>(null);
+  let opened = $state(false);
+  /** Screen pixels for one pixel of the full-size picture; null shows all of it. */
+  let zoom = $state<number | null>(kept?.zoom ?? null);
+  /** Upright point in the middle of the sheet while it is zoomed. */
+  let centre = $state.raw<Point>([0, 0]);
+  let preview: Preview | null = null;
+  let aside: { target: 'small' | 'overview'; drawn: (picture: HTMLCanvasElement | null) => void }[] = [];
+
+  const plan = $derived(bench.shown.plan);
+  /** The surroundings of the crop are shown as well: they are of no use while the glass is looked at. */
+  const whole = $derived(bench.view.step !== 'lens' && !bench.view.asShot);
+  const area = $derived(shownArea(plan, whole));
+  const unit = $derived(1 / halfDiagonal(bench.optics.size));
+  const fit = $derived(fitView(area, size));
+  const view = $derived<View>(
+    zoom === null ? fit : viewAbout(keptWithin(centre, unit / zoom, area, size), unit / zoom, size)
+  );
+  if (kept && kept.zoom !== null) {
+    const { crop } = plan;
+    centre = [crop.x + kept.at[0] * crop.width, crop.y + kept.at[1] * crop.height];
+  }
+
+  const toPlace = (field: Point): Point | null => {
+    const upright = fieldToUpright(field, plan.projection);
+    return upright && toSheet(upright, view);
+  };
+  const zoomTo = (wanted: number, about: Point = pointer ?? [size.width / 2, size.height / 2]): void => {
+    const next = Math.min(ZOOMS[1], Math.max(ZOOMS[0], wanted));
+    // Below the fit there is nothing more to see.
+    if (next <= unit / fit.pixel) {
+      zoom = null;
+      return;
+    }
+    centre = zoomedAbout(about, view, unit / next);
+    zoom = next;
+  };
+
+  return {
+    get size() {
+      return size;
+    },
+    set size(next) {
+      size = next;
+    },
+    get pointer() {
+      return pointer;
+    },
+    set pointer(next) {
+      pointer = next;
+    },
+    get opened() {
+      return opened;
+    },
+    get whole() {
+      return whole;
+    },
+    get area() {
+      return area;
+    },
+    get view() {
+      return view;
+    },
+    /** One pixel of the full-size picture in upright units. */
+    get unit() {
+      return unit;
+    },
+    get fits() {
+      return zoom === null;
+    },
+    /** Screen pixels for one pixel of the full-size picture, as it is seen now. */
+    get zoom() {
+      return unit / view.pixel;
+    },
+    toField: (place: Point): Point | null => uprightToField(toUpright(place, view), plan.projection),
+    toPlace,
+    /** Those of the field positions that lie in the picture. */
+    toPlaces: (fields: readonly Point[]): Point[] =>
+      fields.flatMap((field) => {
+        const place = toPlace(field);
+        return place ? [place] : [];
+      }),
+    zoomTo,
+    zoomBy: (factor: number, about?: Point): void => zoomTo((unit / view.pixel) * factor, about),
+    zoomStep: (direction: 1 | -1): void => zoomTo(nextZoom(unit / view.pixel, direction)),
+    toggleZoom(): void {
+      if (zoom === null) zoomTo(1);
+      else zoom = null;
+    },
+    showAll(): void {
+      zoom = null;
+    },
+    moveBy(dx: number, dy: number): void {
+      if (zoom === null) return;
+      const [x, y] = toUpright([size.width / 2 - dx, size.height / 2 - dy], view);
+      centre = keptWithin([x, y], view.pixel, area, size);
+    },
+    moveTo(next: Point): void {
+      if (zoom !== null) centre = keptWithin(next, view.pixel, area, size);
+    },
+    /** What the next frame takes over. */
+    kept(): KeptPlace {
+      const { crop } = plan;
+      const [x, y] = toUpright([size.width / 2, size.height / 2], view);
+      return { zoom, at: [(x - crop.x) / crop.width, (y - crop.y) / crop.height] };
+    },
+    connect(to: Preview): void {
+      preview = to;
+    },
+    open(): void {
+      opened = true;
+    },
+    close(): void {
+      preview?.close();
+      preview = null;
+    },
+    get preview() {
+      return preview;
+    },
+    /** The frame as its recipe stands, in a small view of its own; null when a newer one was asked for meanwhile. */
+    drawAside(target: 'small' | 'overview', asideView: View): Promise<HTMLCanvasElement | null> {
+      if (!opened || !preview) return Promise.resolve(null);
+      for (const waiting of aside.filter((other) => other.target === target)) waiting.drawn(null);
+      aside = aside.filter((other) => other.target !== target);
+      preview.draw({ target, stages: bench.inputs.stages, view: asideView, draft: true });
+      return new Promise((resolve) => aside.push({ target, drawn: resolve }));
+    },
+    drawnAside(target: 'small' | 'overview', picture: HTMLCanvasElement): void {
+      for (const waiting of aside.filter((other) => other.target === target)) waiting.drawn(picture);
+      aside = aside.filter((other) => other.target !== target);
+    }
+  };
+}
+
+export type SheetState = ReturnType<typeof createSheet>;

@@ -1,0 +1,23 @@
+/** What a step does with the pointer on the sheet. */
+import type { Point } from '$core/math/frame-geometry.ts';
+
+export interface Press {
+  place: Point;
+  /** Nothing that is drawn over the picture lies there. */
+  empty: boolean;
+  /** What lies there can be dragged by itself. */
+  draggable: boolean;
+}
+
+export interface SheetTool {
+  /** Cursor over the picture. */
+  readonly cursor: string;
+  /** Place to look at closely, while something is being placed. */
+  readonly magnified: Point | null;
+  /** Takes the press; false leaves it to the sheet, which then moves the picture. */
+  down(press: Press): boolean;
+  move(place: Point): void;
+  up(event: { shiftKey: boolean }): void;
+  /** Drops what is being drawn. */
+  drop(): void;
+}
