@@ -2,30 +2,30 @@
 import type { ThemeConfig } from 'flowbite-svelte';
 
 const FIELD =
-  'h-7 rounded-[3px] border-line bg-panel px-2 py-0 text-sm text-ink focus:border-ink focus:ring-0 disabled:opacity-50 ' +
+  'h-7 rounded-md border-line bg-panel px-2 py-0 text-sm text-ink focus:border-ink focus:ring-0 disabled:opacity-50 ' +
   'dark:border-line dark:bg-panel dark:text-ink dark:focus:border-ink dark:focus:ring-0';
-const BOX = 'rounded-[3px] border border-line bg-panel text-ink dark:border-line dark:bg-panel dark:text-ink';
+const BOX = 'rounded-md border border-line bg-panel text-ink dark:border-line dark:bg-panel dark:text-ink';
 
 export const theme: ThemeConfig = {
   button: {
     base:
-      'h-7 cursor-pointer gap-1.5 rounded-[3px] px-2.25 py-0 text-base font-normal whitespace-nowrap ' +
+      'h-7 cursor-pointer gap-1.5 rounded-md px-2.25 py-0 text-base font-normal whitespace-nowrap ' +
       'focus-within:ring-0 focus-visible:outline-2 disabled:cursor-default disabled:opacity-45'
   },
-  buttonGroup: 'rounded-[3px] shadow-none',
+  buttonGroup: 'rounded-md shadow-none',
   input: { input: FIELD },
   search: { input: `${FIELD} ps-8 pe-2` },
-  select: { base: 'w-auto', select: `${FIELD} py-0 ps-2 pe-7` },
+  select: { base: 'w-auto flex-none', select: `${FIELD} py-0 ps-2 pe-7` },
   textarea: { wrapper: `${BOX} p-2` },
   label: 'text-sm font-normal text-ink dark:text-ink',
   checkbox: {
-    base: 'me-1.5 h-3.5 w-3.5 rounded-[2px] border-faint bg-panel text-ink focus:ring-0 dark:border-faint dark:bg-panel dark:checked:bg-primary-500',
+    base: 'me-1.5 h-3.5 w-3.5 rounded-sm border-faint bg-panel text-ink focus:ring-0 dark:border-faint dark:bg-panel dark:checked:bg-primary-500',
     div: 'flex items-center text-sm font-normal text-ink dark:text-ink'
   },
   table: { div: 'overflow-visible', table: 'text-base text-ink dark:text-ink' },
   tableHead: 'bg-panel text-ink normal-case dark:bg-panel dark:text-ink',
   tableHeadCell: 'px-2 py-1.5 font-semibold',
-  tableBodyRow: { base: 'border-soft bg-transparent dark:border-soft dark:bg-transparent' },
+  tableBodyRow: 'border-soft bg-transparent dark:border-soft dark:bg-transparent',
   tableBodyCell: 'px-2 py-1 font-normal',
   modal: {
     base: `${BOX} divide-line shadow-xl dark:divide-line`,
@@ -41,7 +41,7 @@ export const theme: ThemeConfig = {
     span: 'text-sm',
     progressCls: 'text-sm'
   },
-  badge: { base: 'rounded-[2px] px-1.5 py-0 text-xs font-normal' },
+  badge: { base: 'rounded-sm px-1.5 py-0 text-xs font-normal' },
   toast: { base: `${BOX} gap-2 p-3 shadow-lg`, content: 'text-base text-ink dark:text-ink' },
-  tooltip: 'rounded-[3px] px-2 py-1 text-sm'
+  tooltip: 'rounded-md px-2 py-1 text-sm'
 };

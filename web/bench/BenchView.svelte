@@ -206,15 +206,4 @@
   .where span {
     color: var(--faint);
   }
-  .columns :global(.column) {
-    flex: 1 1 320px;
-    min-width: 0;
-    padding: 8px 16px;
-    border-right: 1px solid var(--soft);
-  }
-  .columns :global(.column h2) {
-    font-size: 12px;
-    font-weight: 600;
-    margin-bottom: 5px;
-  }
 </style>

@@ -29,7 +29,7 @@
 <Modal title="Find a command" bind:open size="sm" placement="top-center">
   <Input
     autofocus
-    class="w-full"
+    class="w-full!"
     aria-label="Command"
     aria-controls="found-commands"
     aria-activedescendant={`found-${at}`}

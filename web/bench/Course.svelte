@@ -8,7 +8,7 @@
   let { bench }: { bench: Bench } = $props();
 </script>
 
-<ol class="w-29 py-2.5 px-0 border-r border-r-line bg-paper" aria-label="Course">
+<ol class="w-31 flex-none py-2.5 px-0 border-r border-r-line bg-paper" aria-label="Course">
   {#each EVERY_STEP as { name, schema }, i (name)}
     {@const { label } = schema.properties.enabled}
     {@const state = stepState(bench.recipe, name, { profileFound: bench.profile !== null })}
@@ -30,7 +30,7 @@
       </Button>
       <Button
         color="alternative"
-        class="switch mr-2.25 h-5 w-3 rounded-[2px] border border-faint p-0"
+        class="switch mr-2.25 h-5 w-3 flex-none rounded-[2px] border border-faint p-0"
         role="switch"
         aria-checked={bench.recipe[name].enabled}
         aria-label={`${label} on or off`}

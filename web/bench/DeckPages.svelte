@@ -1,5 +1,7 @@
-<!-- Names of a step's pages, one under the other, to turn between them. -->
+<!-- Names of a step's pages, one under the other: arrows, Home and End turn between them. -->
 <script lang="ts" generics="P extends string">
+  import { Button } from 'flowbite-svelte';
+
   interface Props {
     label: string;
     pages: readonly { page: P; label: string }[];
@@ -7,28 +9,38 @@
     turnTo: (page: P) => void;
   }
   let { label: name, pages, current, turnTo }: Props = $props();
+  let list: HTMLElement;
+
+  function keydown(event: KeyboardEvent): void {
+    const at = pages.findIndex(({ page }) => page === current);
+    const last = pages.length - 1;
+    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: last }[event.key];
+    if (to === undefined) return;
+    event.preventDefault();
+    const { page } = pages[(to + pages.length) % pages.length];
+    turnTo(page);
+    list.querySelector<HTMLElement>(`[data-page="${page}"]`)?.focus();
+  }
 </script>
 
 <div
-  class="pages flex flex-col flex-[0_0_116px] py-2 px-0 border-r border-r-line"
+  class="flex flex-[0_0_116px] flex-col border-r border-r-line py-2"
   role="tablist"
   aria-label={name}
   aria-orientation="vertical"
+  tabindex={-1}
+  bind:this={list}
+  onkeydown={keydown}
 >
   {#each pages as { page, label } (page)}
-    <button role="tab" aria-selected={current === page} onclick={() => turnTo(page)}>{label}</button>
+    <Button
+      color="alternative"
+      class="ghost h-auto rounded-none border-0 border-l-3 border-l-transparent px-2.5 py-1.5 aria-selected:border-l-accent aria-selected:bg-panel! aria-selected:font-semibold"
+      role="tab"
+      data-page={page}
+      tabindex={current === page ? 0 : -1}
+      aria-selected={current === page}
+      onclick={() => turnTo(page)}>{label}</Button
+    >
   {/each}
 </div>
-
-<style>
-  .pages button {
-    padding: 6px 10px;
-    text-align: left;
-    border-left: 3px solid transparent;
-  }
-  .pages button[aria-selected='true'] {
-    border-left-color: var(--accent);
-    font-weight: 600;
-    background: var(--panel);
-  }
-</style>

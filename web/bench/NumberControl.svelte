@@ -1,5 +1,6 @@
 <!-- One number: dragged, typed, nudged with arrows (Shift x10, Alt /10), and set back by its reset button. -->
 <script lang="ts">
+  import { Button, Input, Range } from 'flowbite-svelte';
   interface Definition {
     label: string;
     minimum: number;
@@ -44,15 +45,19 @@
 </script>
 
 <div
-  class="grid grid-cols-[72px_minmax(60px,1fr)_52px_16px_20px] items-center gap-1.25 h-6.75"
-  class:idle={idle !== null}
+  class={[
+    'grid h-6.75 grid-cols-[72px_minmax(60px,1fr)_52px_16px_20px] items-center gap-1.25',
+    idle !== null && 'opacity-60'
+  ]}
   title={idle ?? undefined}
 >
   <label for={id}>{setting.label}</label>
-  <input
-    class="[accent-color:var(--accent)] w-full h-0.75 p-0"
-    type="range"
+  <Range
+    class="h-0.75 p-0"
+    size="sm"
+    appearance="auto"
     aria-label={`${spoken} slider`}
+    aria-describedby={idle === null ? undefined : `${id}-idle`}
     min={low}
     max={high}
     step="any"
@@ -62,12 +67,13 @@
     onchange={(e) => set(Math.round(e.currentTarget.valueAsNumber / setting.step) * setting.step, false)}
     onkeydown={nudge}
   />
-  <input
+  <Input
     {id}
-    aria-label={label}
-    class="h-5.75 py-0 px-1 text-right text-sm border border-line rounded-[2px] bg-panel text-ink"
+    class="h-5.75 px-1 text-right"
     type="text"
     inputmode="decimal"
+    aria-label={label}
+    aria-describedby={idle === null ? undefined : `${id}-idle`}
     value={value.toFixed(places)}
     disabled={idle !== null}
     onchange={(e) => {
@@ -77,17 +83,13 @@
     onkeydown={nudge}
   />
   <span class="text-faint">{setting.unit ?? ''}</span>
-  <button
-    class="text-faint disabled:invisible"
+  <Button
+    color="alternative"
+    class="ghost h-auto border-0 p-0 text-faint disabled:invisible"
     aria-label={`Set ${spoken} back`}
     title="Set back"
     disabled={idle !== null || value === setting.default}
-    onclick={() => set(setting.default, false)}>↺</button
+    onclick={() => set(setting.default, false)}>↺</Button
   >
+  {#if idle !== null}<span class="sr-only" id={`${id}-idle`}>{idle}</span>{/if}
 </div>
-
-<style>
-  .idle {
-    opacity: 0.5;
-  }
-</style>

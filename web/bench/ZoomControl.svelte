@@ -33,7 +33,7 @@
 <ButtonGroup>
   {@render press('zoom-out', '−')}
   <Input
-    class="w-15 rounded-none text-right"
+    class="w-16! rounded-none text-right"
     aria-label="Zoom"
     title="Type how large the picture is shown: 100 % shows its pixels one for one"
     value={percent}

@@ -114,7 +114,7 @@
       {#each offered as ratio (ratio)}<option>{ratio}</option>{/each}
     </Select>
     <Input
-      class="w-26"
+      class="w-26!"
       aria-label="Ratio or size"
       placeholder="7:5, 1200x630"
       bind:value={typed}
@@ -149,7 +149,7 @@
     {/if}
   </p>
 </section>
-<section class="column" style:flex="0 0 200px" aria-label="Guides and size">
+<section class="column" style:flex="0 0 232px" aria-label="Guides and size">
   <div class="flex items-center gap-1.5 mb-1.75">
     <Select placeholder="" aria-label="Guide" bind:value={bench.view.guide}>
       {#each GUIDES as guide (guide)}<option value={guide}>{GUIDE_WORDS[guide]}</option>{/each}
@@ -161,7 +161,7 @@
       <Checkbox bind:checked={bench.view.snap} /> snap
     </label>
   </div>
-  <label class="flex items-center gap-1 text-sm whitespace-nowrap mb-2">
+  <label class="flex items-center gap-1 text-sm whitespace-nowrap mb-1">
     <Checkbox
       checked={crop.blank}
       onchange={(e) => bench.change('crop', { blank: e.currentTarget.checked })}
@@ -173,10 +173,11 @@
       1e6
     ).toFixed(1)} MP
   </p>
-  <p class="quiet" data-testid="printed">
-    {printed.cm}, {printed.inches} at
+  <p class="quiet text-sm" data-testid="printed">{printed.cm}, {printed.inches}</p>
+  <label class="quiet flex items-center gap-1.5 text-sm">
+    at
     <Input
-      class="w-14.5"
+      class="h-5.5 w-14.5!"
       type="number"
       aria-label="Resolution for the printed size"
       min={PPI.minimum}
@@ -184,5 +185,5 @@
       value={bench.view.ppi}
       onchange={(e) => takePpi(e.currentTarget)}
     /> ppi
-  </p>
+  </label>
 </section>

@@ -39,7 +39,7 @@
 
 <Modal title="Choose a lens" bind:open size="md">
   <Input
-    class="w-full"
+    class="w-full!"
     type="search"
     placeholder="Maker, lens or focal length"
     aria-label="Search lenses"

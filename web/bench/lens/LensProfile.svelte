@@ -128,7 +128,7 @@
   <label class="flex items-center gap-1.5 mb-1.25">
     <span>Focal length</span>
     <Input
-      class="w-23"
+      class="w-23!"
       type="text"
       inputmode="decimal"
       aria-label="Focal length"

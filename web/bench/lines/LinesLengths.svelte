@@ -46,7 +46,7 @@
       onclick={() => (bench.view.tool = 'rectangle')}>Mark corners</Button
     >
     <Input
-      class="small w-16"
+      class="small w-16!"
       aria-label="Width"
       type="number"
       min="0.01"
@@ -56,7 +56,7 @@
     />
     :
     <Input
-      class="small w-16"
+      class="small w-16!"
       aria-label="Height"
       type="number"
       min="0.01"
@@ -140,7 +140,7 @@
             >
           {/if}
           <Input
-            class="small w-16"
+            class="small w-16!"
             aria-label={`Known length ${i + 1}`}
             placeholder="known?"
             value={measure.known ?? ''}

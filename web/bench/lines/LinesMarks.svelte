@@ -80,7 +80,7 @@
   {#if lines.marks.length === 0}
     <p class="quiet">Draw along two edges that should be plumb, one on each side.</p>
   {:else}
-    <ul class="marks grid grid-cols-2 gap-x-3.5 max-h-25 overflow-y-auto">
+    <ul class="marks grid grid-cols-2 gap-x-3.5 max-h-22.5 overflow-y-auto">
       {#each lines.marks as mark, i (mark.id)}
         <li
           class:idle={!counts(mark)}
@@ -115,6 +115,7 @@
   <div class="flex gap-1.25 mb-1.5">
     {#each MARK_KINDS as kind (kind)}
       <Button
+        class="h-6.25 px-1.75"
         color="light"
         disabled={chosen.length === 0}
         aria-pressed={chosen.length > 0 && chosen.every((mark) => mark.kind === kind && !mark.recedes)}
@@ -124,11 +125,17 @@
   </div>
   <div class="flex gap-1.25 mb-1.5">
     <Button
+      class="h-6.25 px-1.75"
       color="light"
       disabled={chosen.length === 0}
       onclick={() => forChosen((mark) => takenInOrOut(bench, mark))}>In or out</Button
     >
-    <Button color="light" disabled={chosen.length === 0} onclick={() => forChosen(null)}>Remove</Button>
+    <Button
+      class="h-6.25 px-1.75"
+      color="light"
+      disabled={chosen.length === 0}
+      onclick={() => forChosen(null)}>Remove</Button
+    >
   </div>
   <NumberControl
     setting={WEIGHT}
@@ -163,13 +170,17 @@
       <option value="both">verticals and level</option>
       <option value="front">whole front</option>
     </Select>
-    <label title={focalKnown ?? 'Solve the focal length from the marks, too'}>
-      <Checkbox bind:checked={bench.view.solveFocal} disabled={focalKnown !== null} /> focal
-    </label>
-    <label title={bowKnown ?? 'Solve the lens from the marks, too'}>
-      <Checkbox bind:checked={bench.view.solveBow} disabled={bowKnown !== null} /> bow
-    </label>
+    <Checkbox
+      title={focalKnown ?? 'Solve the focal length from the marks, too'}
+      bind:checked={bench.view.solveFocal}
+      disabled={focalKnown !== null}>solve focal length</Checkbox
+    >
   </div>
+  <Checkbox
+    title={bowKnown ?? 'Solve the bow of the lens from the marks, too'}
+    bind:checked={bench.view.solveBow}
+    disabled={bowKnown !== null}>solve the bow of the lens</Checkbox
+  >
   <p class="said text-sm leading-[1.35] max-h-16.5 overflow-y-auto" role="status">
     {bench.view.finding ? 'Looking for lines…' : bench.view.linesSaid}
   </p>

@@ -101,7 +101,7 @@
 </TopBand>
 <main class="py-4 px-7 flex flex-col gap-4">
   <section class="border border-line bg-panel" aria-label="What is delivered">
-    <div class="max-h-75 overflow-auto">
+    <div class="max-h-[max(300px,calc(100vh-390px))] overflow-auto">
       <Table>
         <TableHead class="sticky top-0 z-1 align-bottom">
           <TableHeadCell>Frame</TableHeadCell>
@@ -144,7 +144,7 @@
               </TableBodyCell>
               <TableBodyCell>
                 <Input
-                  class="w-30"
+                  class="w-30!"
                   aria-label={`Room of ${frame.name}`}
                   value={frame.room}
                   placeholder="room"
