@@ -1,6 +1,7 @@
 import { type Handle, type HandleServerError, type ServerInit, json, redirect } from '@sveltejs/kit';
 import { isPass } from '$server/access/password.ts';
 import { closeApp, getContext } from '$server/app.ts';
+import { LOOK_COOKIE, readLook } from '$lib/look.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 
 export const init: ServerInit = async () => {
@@ -21,7 +22,10 @@ export const handle: Handle = async ({ event, resolve }) => {
       return json({ error: 'The password is asked for first: reload the page.' }, { status: 401 });
     redirect(303, `/enter?to=${encodeURIComponent(event.url.pathname)}`);
   }
-  return resolve(event);
+  const look = readLook(event.cookies.get(LOOK_COOKIE));
+  return resolve(event, {
+    transformPageChunk: ({ html }) => html.replace('%theme%', look.theme).replace('%surround%', look.surround)
+  });
 };
 
 export const handleError: HandleServerError = ({ error, status }) => {

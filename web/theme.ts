@@ -43,5 +43,6 @@ export const theme: ThemeConfig = {
   },
   badge: { base: 'rounded-sm px-1.5 py-0 text-xs font-normal' },
   toast: { base: `${BOX} gap-2 p-3 shadow-lg`, content: 'text-base text-ink dark:text-ink' },
+  popover: { base: `${BOX} shadow-lg`, content: 'p-2 text-ink dark:text-ink' },
   tooltip: 'rounded-md px-2 py-1 text-sm'
 };

@@ -1,6 +1,7 @@
+import { existsSync } from 'node:fs';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
-import { storeOriginal } from '../originals/store-original.ts';
+import { originalPath, storeOriginal } from '../originals/store-original.ts';
 import { PREPARE } from '../work/names.ts';
 import { beginReceiving } from './receiving.ts';
 import { takeEarlyPicture } from './early-picture.ts';
@@ -37,10 +38,12 @@ export async function addFrame(
   const { sha256, bytes } = await storeOriginal(context.data, name, body, expectedBytes).finally(() =>
     received()
   );
-  await context.db.query('insert into originals (sha256, bytes) values ($1, $2) on conflict do nothing', [
-    sha256,
-    bytes
-  ]);
+  await context.db.query(
+    'insert into originals (sha256, bytes) values ($1, $2) on conflict (sha256) do update set created_at = clock_timestamp()',
+    [sha256, bytes]
+  );
+  if (!existsSync(originalPath(context.data, sha256)))
+    throw new UserError('This file was being removed from another job just now. Add it again.');
   const inserted = await context.db.query<{ id: string }>(
     'insert into frames (job_id, sha256, name) values ($1, $2, $3) on conflict (job_id, sha256) do nothing returning id',
     [jobId, sha256, name]

@@ -4,6 +4,9 @@ import type { Context } from '../context.ts';
 import { readRecipe } from '../recipes/read-recipe.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
 
+export const CHOICES = ['chosen', 'undecided', 'left out'] as const;
+export type FrameChoiceName = (typeof CHOICES)[number];
+
 export interface FrameRow {
   id: string;
   job_id: string;
@@ -19,12 +22,14 @@ export interface FrameRow {
   measured: boolean;
   /** What the frame shows, for file names. */
   room: string;
+  /** What it is in its job. */
+  choice: FrameChoiceName;
   /** What truing up by itself last said, until the frame is changed otherwise. */
   lines_said: { ok: boolean; said: string } | null;
 }
 
 const COLUMNS =
-  'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, measured, lines_said';
+  'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, choice, measured, lines_said';
 
 /** Rows as they are stored: the recipe in whatever format it was written in. */
 const present = (row: FrameRow): FrameRow => ({ ...row, recipe: readRecipe(row.recipe) });
@@ -48,20 +53,22 @@ export async function frameById(context: Context, id: string): Promise<FrameRow 
   return rows[0] ? present(rows[0]) : null;
 }
 
-export async function nameRoom(context: Context, id: string, room: string): Promise<void> {
-  const { rows } = await context.db.query<{ job_id: string }>(
-    'update frames set room = $2 where id = $1 returning job_id',
-    [id, room.trim()]
-  );
-  if (rows[0]) await context.notices.tell({ job: rows[0].job_id, frame: id });
+export interface FrameChange {
+  room?: string;
+  choice?: FrameChoiceName;
 }
 
-/** Takes a frame out of its job; the original stays in the store. */
-export async function removeFrame(context: Context, id: string): Promise<void> {
-  const { rows } = await context.db.query<{ job_id: string }>(
-    'delete from frames where id = $1 returning job_id',
-    [id]
+/** Says of frames of a job what they show, or what they are in it. */
+export async function changeFrames(
+  context: Context,
+  job: string,
+  ids: readonly string[],
+  { room, choice }: FrameChange
+): Promise<void> {
+  const { rows } = await context.db.query<{ id: string }>(
+    `update frames set room = coalesce($3, room), choice = coalesce($4, choice)
+     where job_id = $1 and id = any($2) returning id`,
+    [job, ids, room?.trim() ?? null, choice ?? null]
   );
-  // Without a frame of its own to name: the whole job is told anew.
-  if (rows[0]) await context.notices.tell({ job: rows[0].job_id });
+  for (const { id } of rows) await context.notices.tell({ job, frame: id });
 }

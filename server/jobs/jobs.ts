@@ -31,7 +31,9 @@ export const jobSchema = {
 
 export const validJob = validator<JobInput>(jobSchema, 'job');
 
-export interface JobChange {
+export interface JobChange extends Partial<JobInput> {
+  /** Kept, but out of the way. */
+  put_away?: boolean;
   true_up?: OnAdding;
   ratios?: RatioName[];
 }
@@ -42,6 +44,8 @@ export const validJobChange = validator<JobChange>(
     type: 'object',
     additionalProperties: false,
     properties: {
+      ...jobSchema.properties,
+      put_away: { type: 'boolean' },
       true_up: { enum: ON_ADDING },
       ratios: {
         type: 'array',
@@ -65,17 +69,21 @@ export interface Job {
   true_up: OnAdding;
   /** Ratios that its pictures are wanted in. */
   ratios: RatioName[];
+  put_away: boolean;
 }
 
 export interface JobSummary extends Job {
   frames: number;
   waiting: number;
   failed: number;
+  /** When it was made, for sorting. */
+  made: string;
   /** A frame whose picture stands for the job. */
   cover: { id: string; version: number } | null;
 }
 
-const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due, j.true_up, j.ratios`;
+const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due, j.true_up, j.ratios,
+  j.put_away`;
 
 export async function listJobs(context: Context): Promise<JobSummary[]> {
   const { rows } = await context.db.query<JobSummary>(`
@@ -83,6 +91,7 @@ export async function listJobs(context: Context): Promise<JobSummary[]> {
       count(f.id)::int as frames,
       count(f.id) filter (where f.state = 'preparing')::int as waiting,
       count(f.id) filter (where f.state = 'failed')::int as failed,
+      to_char(j.created_at, 'YYYY-MM-DD"T"HH24:MI:SS') as made,
       (select jsonb_build_object('id', c.id, 'version', c.version) from frames c
         where c.job_id = j.id and c.state = 'ready' order by c.name limit 1) as cover
     from jobs j left join frames f on f.job_id = j.id
@@ -103,9 +112,25 @@ export async function createJob(context: Context, input: JobInput): Promise<stri
   return rows[0].id;
 }
 
-export async function changeJob(context: Context, id: string, { true_up, ratios }: JobChange): Promise<void> {
+export async function changeJob(context: Context, id: string, change: JobChange): Promise<void> {
+  const { name, client, site, due, true_up, ratios, put_away } = change;
   await context.db.query(
-    'update jobs set true_up = coalesce($2, true_up), ratios = coalesce($3, ratios) where id = $1',
-    [id, true_up ?? null, ratios ?? null]
+    `update jobs set
+       name = coalesce($2, name), client = coalesce($3, client), site = coalesce($4, site),
+       due = case when $5 then $6::date else due end,
+       true_up = coalesce($7, true_up), ratios = coalesce($8, ratios), put_away = coalesce($9, put_away)
+     where id = $1`,
+    [
+      id,
+      name?.trim() ?? null,
+      client ?? null,
+      site ?? null,
+      due !== undefined,
+      due || null,
+      true_up ?? null,
+      ratios ?? null,
+      put_away ?? null
+    ]
   );
+  await context.notices.tell({ job: id });
 }

@@ -35,7 +35,7 @@ import { nameItems } from '../deliveries/name-items.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { applyWatermark } from '../render/watermark.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
-import { frameById, nameRoom } from '../frames/frame-row.ts';
+import { changeFrames, frameById } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
 
@@ -183,7 +183,7 @@ describe('a delivery', () => {
       copyright: '© 2026 Imre Calloway',
       keywords: 'brick, front ,library'
     };
-    await nameRoom(test.app, frames['SML_0101.dng'], 'West front');
+    await changeFrames(test.app, test.jobId, [frames['SML_0101.dng']], { room: 'West front' });
     const made = { jpeg: 'display-p3', tiff: 'oprgb', png: 'rec2020', webp: 'srgb', avif: 'oprgb' } as const;
     for (const format of FORMATS) {
       const id = await addDeliverable(

@@ -5,6 +5,7 @@
   import { Button, Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import { hearEvents } from '$lib/hear-events.ts';
+  import LookMenu from '$lib/LookMenu.svelte';
   import type { FrameCard } from '$server/frames/frame-card.ts';
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
   import type { FrameEdges } from '$server/frames/frame-edges.ts';
@@ -15,12 +16,14 @@
   import CommandFinder from './CommandFinder.svelte';
   import Course from './Course.svelte';
   import ExportDialog from './ExportDialog.svelte';
+  import FrameIndex from './FrameIndex.svelte';
   import HistogramView from './HistogramView.svelte';
   import ReadingsBar from './ReadingsBar.svelte';
   import ShortcutList from './ShortcutList.svelte';
   import ZoomControl from './ZoomControl.svelte';
   import { benchCommands } from './bench-commands.ts';
   import { createBench } from './bench-state.svelte.ts';
+  import type { FrameChoiceName } from './choices.ts';
   import { type Command, tooltip } from './commands.ts';
   import { PARTS, mapSteps } from './every-step.ts';
   import { hearKeys } from './hear-keys.ts';
@@ -35,8 +38,8 @@
     ready: OtherFrame[];
     choice: FrameChoice;
   }
-  let { frame, job, ready, choice }: Props = $props();
-  const bench = untrack(() => createBench(frame, choice));
+  let { frame, job, ready, choice: lensChoice }: Props = $props();
+  const bench = untrack(() => createBench(frame, lensChoice));
   const kept = untrack(() => takePlace(job.id));
   if (kept) bench.view.step = kept.step;
   const sheet = createSheet(bench, kept?.place ?? null);
@@ -91,6 +94,8 @@
       get next() {
         return next ? () => void leave(next.id) : null;
       },
+      choose: (wanted) => void choose(wanted),
+      index: () => showIndex(!indexShown),
       find: () => (finding = true),
       help: () => (help = true),
       export: () => (exporting = true)
@@ -100,6 +105,30 @@
   const byId = new Map(commands.map((command) => [command.id, command]));
   const command = (id: string): Command => byId.get(id)!;
   onMount(() => hearKeys(commands, ({ step }) => step === undefined || step === bench.view.step));
+
+  /** What the frame is in its job. */
+  let choice = $state<FrameChoiceName>(untrack(() => frame.choice));
+  async function choose(wanted: FrameChoiceName): Promise<void> {
+    const before = choice;
+    choice = wanted;
+    try {
+      await call(`/api/frames/${frame.id}`, { method: 'PATCH', body: { choice: wanted } });
+    } catch (reason) {
+      choice = before;
+      trouble = (reason as Error).message;
+    }
+  }
+  let trouble = $state('');
+
+  const INDEX_KEPT = 'index';
+  let indexShown = $state(false);
+  onMount(() => {
+    indexShown = localStorage.getItem(INDEX_KEPT) !== 'hidden' && ready.length > 1;
+  });
+  function showIndex(shown: boolean): void {
+    indexShown = shown;
+    localStorage.setItem(INDEX_KEPT, shown ? 'shown' : 'hidden');
+  }
 
   async function leave(to: string): Promise<void> {
     await bench.saver.flush();
@@ -145,7 +174,7 @@
     {@render press('undo', 'Undo')}
     {@render press('redo', 'Redo')}
     <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
-      >{SAVE_WORDS[bench.saver.status.state]}</span
+      >{trouble || SAVE_WORDS[bench.saver.status.state]}</span
     >
     <Button
       color="light"
@@ -155,14 +184,24 @@
       onpointerleave={() => (bench.view.asShot = false)}
       title={tooltip(command('as-shot'))}>As shot</Button
     >
+    {@render press('index', 'Index', indexShown)}
     {@render press('grid', 'Grid', bench.view.grid)}
     <ZoomControl {sheet} {command} />
     {@render press('find', 'Find…')}
     {@render press('help', '?')}
+    <LookMenu />
     <Button title={tooltip(command('export'))} onclick={() => (exporting = true)}>Export</Button>
   </header>
+  {#if indexShown}
+    <FrameIndex
+      job={job.id}
+      current={frame.id}
+      open={(id) => void leave(id)}
+      told={(row) => (choice = row.choice)}
+    />
+  {/if}
   <div class="flex flex-1 min-h-0">
-    <Course {bench} />
+    <Course {bench} {choice} choose={(wanted) => void choose(wanted)} />
     <Sheet
       {bench}
       {sheet}
@@ -176,7 +215,7 @@
     <div class="columns flex flex-1 min-w-0">
       <Deck {bench} {sheet} {tool} {job} {ready} />
     </div>
-    <HistogramView {histogram} />
+    <HistogramView {histogram} bind:clipping={bench.view.clipping} />
   </div>
 </div>
 

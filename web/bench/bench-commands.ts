@@ -1,5 +1,6 @@
 /** Commands of the bench that belong to no step. */
 import { EVERY_STEP } from '$core/recipe/steps.ts';
+import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from './choices.ts';
 import type { Bench } from './bench-state.svelte.ts';
 import type { Command } from './commands.ts';
 import type { SheetState } from './sheet/sheet-state.svelte.ts';
@@ -7,6 +8,8 @@ import type { SheetState } from './sheet/sheet-state.svelte.ts';
 export interface BenchActions {
   previous: (() => void) | null;
   next: (() => void) | null;
+  choose(choice: FrameChoiceName): void;
+  index(): void;
   find(): void;
   help(): void;
   export(): void;
@@ -111,6 +114,29 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       run: () => sheet.moveBy((dx * sheet.size.width) / 4, (dy * sheet.size.height) / 4)
     })),
     { id: 'grid', label: 'Grid', group: picture, keys: ['g'], run: () => (view.grid = !view.grid) },
+    {
+      id: 'clipping',
+      label: 'Mark what is clipped: dots on light, hatching on dark',
+      group: picture,
+      keys: ['s'],
+      run: () => (view.clipping = view.clipping === 'off' ? 'any' : 'off')
+    },
+    {
+      id: 'clipping-held',
+      label: 'Mark what is clipped, for a moment',
+      group: picture,
+      keys: ['Shift+s'],
+      run: () => (view.clipping = 'any'),
+      release: () => (view.clipping = 'off')
+    },
+    { id: 'index', label: 'Show or hide the index', group: picture, keys: ['x'], run: actions.index },
+    ...CHOICES.map((choice): Command => ({
+      id: `choice ${choice}`,
+      label: `This frame is ${choice}`,
+      group: 'Frame',
+      keys: [CHOICE_KEYS[choice]],
+      run: () => actions.choose(choice)
+    })),
     { id: 'find', label: 'Find a command', group: 'Help', keys: ['/', '$mod+k'], run: actions.find },
     { id: 'help', label: 'All shortcuts', group: 'Help', keys: ['Shift+?', '?'], run: actions.help }
   ];

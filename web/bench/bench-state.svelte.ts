@@ -16,6 +16,7 @@ import type { StepName } from '$core/recipe/steps.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
 import { type History, beginHistory, moving, settled, stepBack, stepForth } from './history.ts';
+import type { Clipping } from './sheet/clipping-marks.ts';
 import { createSaver } from './save-recipe.svelte.ts';
 
 export type LensPage = 'profile' | 'bow' | 'colour' | 'falloff';
@@ -44,6 +45,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** Any drag moves the picture. */
     hand: false,
     grid: false,
+    /** Which clipping is marked on the picture. */
+    clipping: 'off' as Clipping,
     tool: 'plumb' as LinesTool,
     /** The Crop step: lines over the crop, whether it comes to rest on them, and whether other ratios follow. */
     guide: 'thirds' as Guide,

@@ -4,7 +4,7 @@ import { TooLarge } from './read-json.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 import { UserError } from '$server/decode/user-error.ts';
 
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+export const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 /** Runs a route's work; what is meant for the user becomes a 422 with its message. */
 export async function answer(work: () => Promise<Response>): Promise<Response> {

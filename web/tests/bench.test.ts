@@ -118,7 +118,7 @@ describe('the way from a raw file to a straight picture', () => {
     expect(await reading('plumb')).toBe('0.00°');
     expect(await reading('cover')).toBe('100 %');
     await page.locator('::-p-aria(By hand[role="tab"])').click();
-    const found = await page.$$eval('section[aria-label="Angles"] .number', (all) =>
+    const found = await page.$$eval('section[aria-label="Angles"] input[type=text]', (all) =>
       all.map((e) => (e as HTMLInputElement).value)
     );
     expect(Math.abs(Number(found[0]) - setup.angles.roll)).toBeLessThan(0.15);

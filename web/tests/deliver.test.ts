@@ -166,7 +166,7 @@ describe('a delivery', () => {
     );
     await fill('Name', 'Small 4x3');
     await fill('Ratio', '4:3');
-    await page.select('::-p-xpath(//label[contains(normalize-space(), "Size")]/select)', 'long');
+    await page.select('::-p-xpath(//label[contains(normalize-space(), "Size")]//select)', 'long');
     await fill('Edge', '640');
     await fill('Largest file', '70');
     await fill('File name', '{room}-{number}-{ratio}');

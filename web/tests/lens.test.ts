@@ -126,7 +126,7 @@ describe('a frame whose file names no lens', () => {
         (p, q) =>
           Math.hypot(q[0][0] - q[1][0], q[0][1] - q[1][1]) - Math.hypot(p[0][0] - p[1][0], p[0][1] - p[1][1])
       )[0];
-    await page.locator('section[aria-label="From the picture"] .tool').click();
+    await page.locator('section[aria-label="From the picture"] button').click();
     // Three presses a pixel or two off the edge; the last is pressed twice.
     const at = async (t: number): Promise<void> => {
       const [x, y] = await bench.screenOf([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t], setup, false);

@@ -10,6 +10,7 @@
   import type { Bench } from '../bench-state.svelte.ts';
   import CropShape from '../crop/CropShape.svelte';
   import { PARTS } from '../every-step.ts';
+  import { clippingMarks } from './clipping-marks.ts';
   import GridLines from './GridLines.svelte';
   import Magnifier from './Magnifier.svelte';
   import Overview from './Overview.svelte';
@@ -36,6 +37,8 @@
   let frame: HTMLDivElement;
   let canvas: HTMLCanvasElement;
   let magnifier = $state<HTMLCanvasElement>();
+  let marks = $state<HTMLCanvasElement>();
+  let lastPicture = $state.raw<Drawn | null>(null);
   let panning = $state<Point | null>(null);
   let status = $state('Opening the picture…');
   let fetching = $state(false);
@@ -77,6 +80,7 @@
     } else {
       put(picture, canvas);
       shownView = picture.view;
+      lastPicture = picture;
       if (picture.histogram) onhistogram(picture.histogram);
       canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1);
       canvas.dataset.milliseconds = picture.milliseconds.toFixed(1);
@@ -94,6 +98,17 @@
       width: (of.width * of.pixel) / view.pixel,
       height: (of.height * of.pixel) / view.pixel
     };
+  });
+
+  $effect(() => {
+    const { clipping } = bench.view;
+    if (clipping === 'off' || !marks || !lastPicture) return;
+    const { pixels: data, width, height } = lastPicture;
+    const { size } = sheet;
+    const pixels = clippingMarks({ data, width, height }, placed, size, clipping);
+    marks.width = size.width;
+    marks.height = size.height;
+    marks.getContext('2d')!.putImageData(new ImageData(pixels, size.width, size.height), 0, 0);
   });
 
   onMount(() => {
@@ -225,6 +240,10 @@
         data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}
         data-crop={JSON.stringify(box)}
       ></canvas>
+      {#if bench.view.clipping !== 'off'}
+        <canvas class="pointer-events-none absolute inset-0" bind:this={marks} data-testid="clipping"
+        ></canvas>
+      {/if}
     </div>
     <div class="absolute inset-0">
       <Stage width={sheet.size.width} height={sheet.size.height} onpointerdown={(e) => down(e as never)}>

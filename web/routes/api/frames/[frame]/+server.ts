@@ -2,17 +2,18 @@ import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
-import { frameById, nameRoom, removeFrame } from '$server/frames/frame-row.ts';
+import { CHOICES, type FrameChange, changeFrames, frameById } from '$server/frames/frame-row.ts';
+import { removeFrames } from '$server/jobs/remove-job.ts';
 import { validator } from '$server/recipes/validate.ts';
 import type { RequestHandler } from './$types';
 
-const validChange = validator<{ room: string }>(
+const validChange = validator<FrameChange>(
   {
     $id: 'frame-change',
     type: 'object',
     additionalProperties: false,
-    required: ['room'],
-    properties: { room: { type: 'string', maxLength: 60 } }
+    minProperties: 1,
+    properties: { room: { type: 'string', maxLength: 60 }, choice: { enum: CHOICES } }
   },
   'frame'
 );
@@ -25,17 +26,21 @@ export const GET: RequestHandler = ({ params }) =>
     return json({ frame });
   });
 
-/** Takes the frame out of its job. The original stays in the store. */
+/** Takes the frame out of its job; an original that stands nowhere else goes with it. */
 export const DELETE: RequestHandler = ({ params }) =>
   answer(async () => {
-    if (isId(params.frame)) await removeFrame(await getContext(), params.frame);
+    const context = await getContext();
+    const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
+    if (frame) await removeFrames(context, frame.job_id, [frame.id]);
     return json({});
   });
 
-/** Says what the frame shows. */
+/** Says what the frame shows, or what it is in its job. */
 export const PATCH: RequestHandler = ({ params, request }) =>
   answer(async () => {
-    if (!isId(params.frame)) return notFound('frame');
-    await nameRoom(await getContext(), params.frame, validChange(await readJson(request)).room);
+    const context = await getContext();
+    const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
+    if (!frame) return notFound('frame');
+    await changeFrames(context, frame.job_id, [frame.id], validChange(await readJson(request)));
     return json({});
   });

@@ -4,6 +4,7 @@ import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { framesOfJob } from '$server/frames/frame-row.ts';
 import { changeJob, jobById, validJobChange } from '$server/jobs/jobs.ts';
+import { removeJob } from '$server/jobs/remove-job.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ params }) =>
@@ -19,4 +20,11 @@ export const PATCH: RequestHandler = ({ params, request }) =>
     if (!isId(params.job)) return notFound('job');
     await changeJob(await getContext(), params.job, validJobChange(await readJson(request)));
     return json({});
+  });
+
+/** Removes the job with its frames; delivered files stay. Answers the bytes that it gave back. */
+export const DELETE: RequestHandler = ({ params }) =>
+  answer(async () => {
+    if (!isId(params.job)) return notFound('job');
+    return json({ bytes: await removeJob(await getContext(), params.job) });
   });

@@ -1,9 +1,13 @@
 import { json } from '@sveltejs/kit';
-import { answer, isId, notFound } from '$lib/answer.ts';
+import { UUID, answer, isId, notFound } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { MOST_BYTES } from '$server/decode/decode-file.ts';
 import { UserError } from '$server/decode/user-error.ts';
 import { addFrame } from '$server/frames/add-frame.ts';
+import { CHOICES, type FrameChange, changeFrames } from '$server/frames/frame-row.ts';
+import { removeFrames } from '$server/jobs/remove-job.ts';
+import { validator } from '$server/recipes/validate.ts';
+import { readJson } from '$lib/read-json.ts';
 import type { RequestHandler } from './$types';
 
 /** Takes one file as the plain body, its name in the query. */
@@ -27,4 +31,44 @@ export const POST: RequestHandler = ({ params, request, url }) =>
       expected
     );
     return json(added, { status: added.known ? 200 : 201 });
+  });
+
+const ids = { type: 'array', minItems: 1, maxItems: 5000, items: { type: 'string', pattern: UUID.source } };
+const validChange = validator<FrameChange & { ids: string[] }>(
+  {
+    $id: 'frames-change',
+    type: 'object',
+    additionalProperties: false,
+    required: ['ids'],
+    minProperties: 2,
+    properties: { ids, room: { type: 'string', maxLength: 60 }, choice: { enum: CHOICES } }
+  },
+  'frames'
+);
+const validIds = validator<{ ids: string[] }>(
+  {
+    $id: 'frames-named',
+    type: 'object',
+    additionalProperties: false,
+    required: ['ids'],
+    properties: { ids }
+  },
+  'frames'
+);
+
+/** Says of several frames at once what they show, or what they are in the job. */
+export const PATCH: RequestHandler = ({ params, request }) =>
+  answer(async () => {
+    if (!isId(params.job)) return notFound('job');
+    const { ids, ...change } = validChange(await readJson(request));
+    await changeFrames(await getContext(), params.job, ids, change);
+    return json({});
+  });
+
+/** Takes several frames out of the job. Answers the bytes that it gave back. */
+export const DELETE: RequestHandler = ({ params, request }) =>
+  answer(async () => {
+    if (!isId(params.job)) return notFound('job');
+    const { ids } = validIds(await readJson(request));
+    return json({ bytes: await removeFrames(await getContext(), params.job, ids) });
   });
