@@ -85,6 +85,7 @@ await Promise.all([
   ]),
   (async () => {
     await gate('layers', process.execPath, tsx('tools/check-layers.ts'));
+    await gate('toolkit', process.execPath, tsx('tools/check-toolkit.ts'));
     await gate('docs are as the code is', process.execPath, tsx('tools/write-docs.ts', '--check'));
     await gate('format', bin('prettier'), ['--check', '--log-level', 'warn', '--cache', '.']);
     await gate('lint', bin('eslint'), ['.', '--max-warnings', '0']);

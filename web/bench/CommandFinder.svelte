@@ -1,6 +1,6 @@
 <!-- A box in which any command is found by typing, and done with Enter. -->
 <script lang="ts">
-  import { Button, Input, Kbd, Modal } from 'flowbite-svelte';
+  import { Input, Kbd, Modal } from 'flowbite-svelte';
   import { type Command, findCommands, keyText } from './commands.ts';
 
   let { open = $bindable(), commands }: { open: boolean; commands: readonly Command[] } = $props();
@@ -43,18 +43,20 @@
   <ul id="found-commands" role="listbox" aria-label="Commands found">
     {#each found as command, i (command.id)}
       {@const idle = command.idle?.() ?? (command.release ? 'Hold its key.' : null)}
-      <li id={`found-${i}`} role="option" aria-selected={i === at}>
-        <Button
-          color="alternative"
-          tabindex={-1}
-          class={`ghost h-auto w-full border-0 px-2 py-1 text-left ${i === at ? 'bg-soft!' : ''}`}
-          onclick={() => act(command)}
-        >
-          <span class="quiet w-16 flex-none">{command.group}</span>
-          <span class="min-w-0 flex-1 overflow-hidden text-ellipsis">{command.label}</span>
-          {#if idle}<span class="quiet text-sm">{idle}</span>{/if}
-          {#if command.keys[0]}<Kbd class="px-1.5 py-0 text-xs">{keyText(command.keys[0])}</Kbd>{/if}
-        </Button>
+      <!-- The field above has the keys. -->
+      <!-- svelte-ignore a11y_click_events_have_key_events -->
+      <li
+        class={['flex cursor-pointer items-center gap-2 rounded-sm px-2 py-1', i === at && 'bg-soft']}
+        id={`found-${i}`}
+        role="option"
+        aria-selected={i === at}
+        aria-disabled={idle !== null}
+        onclick={() => act(command)}
+      >
+        <span class="quiet w-16 flex-none">{command.group}</span>
+        <span class="min-w-0 flex-1 overflow-hidden text-ellipsis">{command.label}</span>
+        {#if idle}<span class="quiet text-sm">{idle}</span>{/if}
+        {#if command.keys[0]}<Kbd class="px-1.5 py-0 text-xs">{keyText(command.keys[0])}</Kbd>{/if}
       </li>
     {:else}
       <li class="quiet px-2 py-1">No command is called that.</li>

@@ -64,7 +64,7 @@
 
 <Modal title="Export" bind:open size="xl" class="export">
   <form onsubmit={start} class="flex flex-col gap-3" aria-label="Export settings">
-    <p class="flex items-center gap-3">
+    <div class="flex items-center gap-3">
       <label class="from flex items-center gap-3"
         >Settings of
         <Select placeholder="" value={chosen} onchange={(event) => startFrom(event.currentTarget.value)}>
@@ -75,7 +75,7 @@
       <span class="quiet"
         >{whatText(wanted)}; the crop has {bench.plan.output.width} × {bench.plan.output.height} px at full size.</span
       >
-    </p>
+    </div>
     {#key chosen}<DeliverableFields bind:wanted folded />{/key}
     <div class="foot flex items-center gap-3">
       <Button type="submit" size="sm" color="primary" disabled={fault !== null}>Export picture</Button>

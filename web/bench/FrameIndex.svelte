@@ -77,7 +77,7 @@
         <Button
           color="alternative"
           class={`ghost relative h-full w-full flex-col justify-center! gap-0 rounded-none border-0 border-b-3 p-0.5 text-xs ${
-            row.id === current ? 'border-b-accent bg-panel! font-semibold' : 'border-b-transparent'
+            row.id === current ? 'border-b-accent! bg-panel! font-semibold' : 'border-b-transparent'
           }`}
           aria-current={row.id === current ? 'true' : undefined}
           aria-label={`${row.name}, ${row.choice}${row.plumb === null ? '' : `, plumb ${row.plumb.toFixed(2)}°`}`}

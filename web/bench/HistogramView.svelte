@@ -10,7 +10,7 @@
   }
   let { histogram, clipping = $bindable() }: Props = $props();
   let large = $state(false);
-  const SIZE = $derived(large ? { width: 640, height: 220 } : { width: 192, height: 84 });
+  const SIZE = $derived(large ? { width: 520, height: 180 } : { width: 192, height: 84 });
   const STYLES = ['3 0', '1 2', '5 2'];
   const COLOURS = ['#a33', '#2f7d3b', '#36c'];
 

@@ -46,7 +46,7 @@
 
 <div
   class={[
-    'grid h-6.75 grid-cols-[72px_minmax(60px,1fr)_52px_16px_20px] items-center gap-1.25',
+    'control grid h-6.75 grid-cols-[72px_minmax(60px,1fr)_52px_16px_20px] items-center gap-1.25',
     idle !== null && 'opacity-60'
   ]}
   title={idle ?? undefined}

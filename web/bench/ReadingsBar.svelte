@@ -32,12 +32,12 @@
 
 <dl class="flex h-10 border-t border-t-line border-b border-b-line bg-panel" aria-label="Readings">
   {#snippet reading(name: string, value: string, title: string, lit: string | null = null, warn = false)}
+    <!-- svelte-ignore a11y_no_static_element_interactions -->
     <div
       class="flex-[1_1_auto] pt-0.75 px-3 pb-0 border-r border-r-soft leading-[1.25] whitespace-nowrap"
       class:none={value.startsWith('no ')}
       class:warn
       {title}
-      role="presentation"
       onpointerenter={() => light(lit)}
       onpointerleave={() => light(null)}
     >

@@ -78,3 +78,16 @@ export function createUploads(jobId: string) {
     }
   };
 }
+
+/** Files that wait for the page of their job, which has just been made for them. */
+let waiting: { job: string; files: File[] } | null = null;
+
+export function leaveWaiting(job: string, files: File[]): void {
+  waiting = { job, files };
+}
+
+export function takeWaiting(job: string): File[] {
+  const files = waiting?.job === job ? waiting.files : [];
+  waiting = null;
+  return files;
+}

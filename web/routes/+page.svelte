@@ -1,7 +1,12 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { goto } from '$app/navigation';
-  import { Button, Input, Label, Modal } from 'flowbite-svelte';
+  import { Button, Checkbox, Input, Modal, Select } from 'flowbite-svelte';
+  import JobFields from '../jobs/JobFields.svelte';
+  import { JOB_ORDERS, type JobOrder, jobsShown, nameFor } from '../jobs/job-order.ts';
+  import { droppedFiles } from '../jobs/dropped-files.ts';
+  import { leaveWaiting } from '../jobs/uploads.svelte.ts';
+  import LookMenu from '$lib/LookMenu.svelte';
   import TopBand from '../jobs/TopBand.svelte';
   import { call } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
@@ -23,7 +28,16 @@
   );
   let adding = $state(false);
   let error = $state('');
-  let input = $state({ name: '', client: '', site: '', due: '' });
+  const EMPTY = { name: '', client: '', site: '', due: '' };
+  let input = $state({ ...EMPTY });
+  /** Files that were dropped before there is a job for them. */
+  let dropped = $state.raw<File[]>([]);
+  let over = $state(false);
+  let text = $state('');
+  let order = $state<JobOrder>('newest');
+  let away = $state(false);
+  const shown = $derived(jobsShown(jobs, { text, order, away }));
+  const awayCount = $derived(jobs.filter(({ put_away }) => put_away).length);
 
   async function create(event: SubmitEvent): Promise<void> {
     event.preventDefault();
@@ -32,10 +46,20 @@
         method: 'POST',
         body: { ...$state.snapshot(input), due: input.due || null }
       });
+      leaveWaiting(id, dropped);
       await goto(`/jobs/${id}`);
     } catch (reason) {
       error = (reason as Error).message;
     }
+  }
+  async function drop(event: DragEvent): Promise<void> {
+    event.preventDefault();
+    over = false;
+    const found = event.dataTransfer ? await droppedFiles(event.dataTransfer) : [];
+    if (found.length === 0) return;
+    dropped = found;
+    input = { ...EMPTY, name: nameFor(found) };
+    adding = true;
   }
   const count = (n: number): string => `${n} ${n === 1 ? 'frame' : 'frames'}`;
 </script>
@@ -44,22 +68,58 @@
 <TopBand>
   {#snippet actions()}
     <Button color="light" href="/lenses">Catalogue</Button>
-    <Button onclick={() => (adding = true)}>New job</Button>
+    <LookMenu />
+    <Button onclick={() => ([dropped, adding] = [[], true])}>New job</Button>
   {/snippet}
 </TopBand>
-<main class="py-5.5 px-7">
-  <h1>Jobs</h1>
-  {#if lost}<p class="bad" role="alert">{LOST}</p>{/if}
+<main
+  class={[
+    'min-h-[calc(100vh-44px)] px-7 py-5.5',
+    over && 'outline-3 -outline-offset-8 outline-accent outline-dashed'
+  ]}
+  ondragover={(event) => {
+    event.preventDefault();
+    over = true;
+  }}
+  ondragleave={() => (over = false)}
+  ondrop={drop}
+>
+  <div class="flex items-center gap-2.5">
+    <h1 class="mr-auto">Jobs</h1>
+    {#if jobs.length > 0}
+      <Input
+        class="w-60!"
+        type="search"
+        aria-label="Search jobs"
+        placeholder="Name, client or site"
+        bind:value={text}
+      />
+      <Select placeholder="" aria-label="Order of jobs" bind:value={order}>
+        {#each JOB_ORDERS as name (name)}<option value={name}>{name}</option>{/each}
+      </Select>
+      {#if awayCount > 0}<Checkbox bind:checked={away}>{awayCount} put away</Checkbox>{/if}
+    {/if}
+  </div>
+  {#if lost}<p class="text-accent" role="alert">{LOST}</p>{/if}
   {#if demo}
     <p class="quiet" role="status" data-testid="demo">
       The demo photographs are being taken: {demo.done} of {demo.total}. All else can be done meanwhile.
     </p>
   {/if}
   {#if jobs.length === 0}
-    <p class="quiet">There are no jobs yet. Make one, then add the frames you have taken for it.</p>
+    <div class="mx-auto mt-24 max-w-120 border border-dashed border-faint bg-panel p-8 text-center">
+      <h2 class="mb-2">Begin with your photographs</h2>
+      <p class="mb-4">
+        Drop raw files, JPEG, PNG or TIFF anywhere on this page, or a whole folder: they become a job, and
+        each frame is corrected by its lens profile where one is known.
+      </p>
+      <Button onclick={() => (adding = true)}>New job</Button>
+    </div>
+  {:else if shown.length === 0}
+    <p class="quiet mt-6">No job {away ? 'that was put away' : ''} matches “{text}”.</p>
   {/if}
   <ul class="grid grid-cols-[repeat(auto-fill,minmax(290px,1fr))] gap-5 mt-4">
-    {#each jobs as job (job.id)}
+    {#each shown as job (job.id)}
       <li>
         <a class="card block border border-line bg-panel hover:border-ink" href={`/jobs/${job.id}`}>
           {#if job.cover}
@@ -83,12 +143,10 @@
 </main>
 <Modal title="New job" bind:open={adding} size="sm">
   <form class="flex flex-col gap-3" onsubmit={create}>
-    <Label>Name<Input size="sm" required maxlength={200} bind:value={input.name} /></Label>
-    <Label>Client<Input size="sm" maxlength={200} bind:value={input.client} /></Label>
-    <Label>Site<Input size="sm" maxlength={200} bind:value={input.site} /></Label>
-    <Label>Due<Input size="sm" type="date" bind:value={input.due} /></Label>
+    <JobFields bind:job={input} />
+    {#if dropped.length > 0}<p class="quiet">{count(dropped.length)} to be added.</p>{/if}
     {#if error}<p role="alert">{error}</p>{/if}
-    <Button type="submit" size="sm" color="primary">Make the job</Button>
+    <Button type="submit">Make the job</Button>
   </form>
 </Modal>
 

@@ -240,7 +240,7 @@ describe('truing up by itself', () => {
 
   it('trues up chosen frames of a job, and leaves alone what shows no lines, with the reason', async () => {
     await page.goto(jobUrl, { waitUntil: 'networkidle2' });
-    for (const name of NAMES.slice(1)) await page.locator(`[aria-label="Choose ${name}"]`).click();
+    for (const name of NAMES.slice(1)) await page.locator(`[aria-label="Select ${name}"]`).click();
     await bench.press('True up');
     await page.waitForFunction(
       () => document.querySelector('.batch')?.textContent?.includes('3 trued up; 2 left as they are'),
@@ -257,9 +257,9 @@ describe('truing up by itself', () => {
     expect(Math.abs(house.roll - truthOf('CPR_0003.dng').roll)).toBeLessThan(0.1);
     expect(Math.abs(house.pitch - truthOf('CPR_0003.dng').pitch)).toBeLessThan(0.2);
     // Those left alone are pointed out, and can be shown alone.
-    await page.locator('::-p-aria(Only the 2 that want a look)').click();
+    await page.select('[aria-label="Which frames"]', 'wanting a look');
     expect(await page.$$('.frame')).toHaveLength(2);
-    await page.locator('::-p-aria(Only the 2 that want a look)').click();
+    await page.select('[aria-label="Which frames"]', 'all');
     // The reading goes along to the job.
     await expect.poll(() => cardOf('SML_0130')).toMatch(/plumb 0\.[01]\d°/);
     for (const name of ['SML_0130.dng', 'CPR_0014.dng']) {

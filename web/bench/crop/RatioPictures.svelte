@@ -84,7 +84,7 @@
     <li class="relative">
       <Button
         color="alternative"
-        class="ghost pick flex flex-col items-center justify-end! h-35 py-1.25 px-1 border border-transparent text-sm whitespace-nowrap hover:border-line aria-pressed:border-accent aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink"
+        class="ghost pick flex flex-col items-center justify-end! h-35 py-1.25 px-1 border border-transparent text-sm whitespace-nowrap hover:border-line! aria-pressed:border-accent! aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink"
         aria-pressed={bench.recipe.crop.ratio === ratio}
         onclick={() => choose(ratio)}
       >

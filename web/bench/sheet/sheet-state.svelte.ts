@@ -40,9 +40,7 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
   const area = $derived(shownArea(plan, whole));
   const unit = $derived(1 / halfDiagonal(bench.optics.size));
   const fit = $derived(fitView(area, size));
-  const view = $derived<View>(
-    zoom === null ? fit : viewAbout(keptWithin(centre, unit / zoom, area, size), unit / zoom, size)
-  );
+  const view = $derived<View>(zoom === null ? fit : viewAbout(centre, unit / zoom, size));
   if (kept && kept.zoom !== null) {
     const { crop } = plan;
     centre = [crop.x + kept.at[0] * crop.width, crop.y + kept.at[1] * crop.height];
@@ -120,10 +118,10 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
     moveBy(dx: number, dy: number): void {
       if (zoom === null) return;
       const [x, y] = toUpright([size.width / 2 - dx, size.height / 2 - dy], view);
-      centre = keptWithin([x, y], view.pixel, area, size);
+      centre = keptWithin([x, y], area);
     },
     moveTo(next: Point): void {
-      if (zoom !== null) centre = keptWithin(next, view.pixel, area, size);
+      if (zoom !== null) centre = keptWithin(next, area);
     },
     /** What the next frame takes over. */
     kept(): KeptPlace {

@@ -56,18 +56,11 @@ export function zoomedAbout(place: Point, view: View, pixel: number): Point {
   return [x - (place[0] - view.width / 2) * pixel, y - (place[1] - view.height / 2) * pixel];
 }
 
-/** The nearest middle at which the view still lies on the area as far as it can; an area that fits is centred. */
-export function keptWithin([x, y]: Point, pixel: number, area: Rectangle, sheet: SheetSize): Point {
-  const kept = (value: number, middle: number, size: number, seen: number): number => {
-    const room = Math.max(0, (size - seen) / 2 + MARGIN * pixel);
-    return size + 2 * MARGIN * pixel <= seen
-      ? middle
-      : Math.max(middle - room, Math.min(middle + room, value));
-  };
-  return [
-    kept(x, area.x, area.width, sheet.width * pixel),
-    kept(y, area.y, area.height, sheet.height * pixel)
-  ];
+/** The nearest middle of the view that lies on the area: the picture cannot be lost out of sight. */
+export function keptWithin([x, y]: Point, area: Rectangle): Point {
+  const kept = (value: number, middle: number, size: number): number =>
+    Math.max(middle - size / 2, Math.min(middle + size / 2, value));
+  return [kept(x, area.x, area.width), kept(y, area.y, area.height)];
 }
 
 /**

@@ -1,0 +1,139 @@
+<!-- One frame of a job: its picture as it is now, what it is, how true it is, and what it is in the job. -->
+<script lang="ts">
+  import { Badge, Button, Checkbox } from 'flowbite-svelte';
+  import { CHOICES, CHOICE_SHAPES, type FrameChoiceName } from '../bench/choices.ts';
+  import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
+  import type { FrameCard } from '$server/frames/frame-card.ts';
+
+  interface Props {
+    card: FrameCard;
+    selected: boolean;
+    select: (on: boolean, range: boolean) => void;
+    choose: (choice: FrameChoiceName) => void;
+    remove: () => void;
+    pointed: (inside: boolean) => void;
+  }
+  let { card, selected, select, choose, remove, pointed }: Props = $props();
+  const frame = $derived(card.frame);
+  let range = false;
+
+  const state = $derived.by(() => {
+    if (frame.state === 'preparing') return 'preparing…';
+    const { lines, crop } = frame.recipe;
+    const done = [
+      lines && (lines.roll || lines.pitch) ? 'trued up' : null,
+      crop?.ratio && crop.ratio !== 'original' ? crop.ratio : null
+    ].filter(Boolean);
+    return done.length > 0 ? done.join(', ') : frame.version > 0 ? 'in work' : 'new';
+  });
+</script>
+
+<li
+  class={[
+    'frame relative flex flex-col border bg-panel hover:border-ink',
+    selected ? 'border-accent' : 'border-line',
+    frame.choice === 'left out' && 'text-faint'
+  ]}
+  data-state={frame.state}
+  data-frame={frame.id}
+  onpointerenter={() => pointed(true)}
+  onpointerleave={() => pointed(false)}
+>
+  {#if frame.state === 'ready' && frame.facts}
+    <Checkbox
+      class="absolute top-2 left-2 z-1 h-4.25 w-4.25"
+      aria-label={`Select ${frame.name}`}
+      checked={selected}
+      onclick={(event) => (range = event.shiftKey)}
+      onchange={(event) => select(event.currentTarget.checked, range)}
+    />
+    <div
+      class="absolute top-1.5 right-1.5 z-1 flex gap-0.5"
+      role="group"
+      aria-label={`What ${frame.name} is in its job`}
+    >
+      {#each CHOICES as choice (choice)}
+        {#if choice !== 'undecided'}
+          <Button
+            color="light"
+            class="h-6 w-6 bg-panel/85 p-0 text-sm"
+            aria-label={`${frame.name}: ${choice}`}
+            title={`${choice}, or undecided again`}
+            aria-pressed={frame.choice === choice}
+            onclick={() => choose(frame.choice === choice ? 'undecided' : choice)}
+            >{CHOICE_SHAPES[choice]}</Button
+          >
+        {/if}
+      {/each}
+    </div>
+    <a class="absolute inset-0" href={`/frames/${frame.id}`} aria-label={`Open ${frame.name}`}></a>
+    <div class="pointer-events-none flex min-h-0 flex-1 flex-col">
+      <span
+        class={[
+          'grid h-47.5 flex-none place-items-center bg-[#d9d9d9]',
+          frame.choice === 'left out' && 'opacity-40'
+        ]}
+      >
+        <img
+          class="max-h-47.5 max-w-full"
+          loading="lazy"
+          src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`}
+          alt={frame.name}
+        />
+      </span>
+      <span class="flex flex-col overflow-hidden px-2.75 py-1.5 leading-[1.45]">
+        <span class="flex justify-between gap-2">
+          <strong class="overflow-hidden text-ellipsis whitespace-nowrap"
+            >{frame.name}{frame.room ? ` · ${frame.room}` : ''}</strong
+          >
+          <Badge color="gray" border class="flex-none border-line bg-panel text-ink">{state}</Badge>
+        </span>
+        {#if card.look}
+          <span class="overflow-hidden text-ellipsis whitespace-nowrap text-accent" title={card.look}
+            >{card.look}</span
+          >
+        {:else if frame.lines_said}
+          <span class="overflow-hidden text-ellipsis whitespace-nowrap" title={frame.lines_said.said}
+            >{frame.lines_said.said}</span
+          >
+        {/if}
+        <span class="flex justify-between gap-2 whitespace-nowrap">
+          <span class="overflow-hidden text-ellipsis"
+            >{cameraText(frame.facts)} · {lensText(frame.facts)}</span
+          >
+          {#if card.plumb !== null}
+            <span class={card.look === null ? 'text-faint' : 'text-accent'}
+              >plumb {card.plumb.toFixed(2)}°</span
+            >
+          {/if}
+        </span>
+        <span class="overflow-hidden text-ellipsis whitespace-nowrap">{lensText(frame.facts)}</span>
+        <span class="flex justify-between gap-2 whitespace-nowrap text-faint">
+          <span>{exposureText(frame.facts)}</span>
+          <span class={['overflow-hidden text-ellipsis', card.lens === null && 'text-accent']}
+            >{card.lens ?? 'no lens profile'}</span
+          >
+        </span>
+      </span>
+    </div>
+  {:else}
+    <span class="grid h-47.5 flex-none place-items-center bg-[#d9d9d9] text-[#555]">
+      {#if card.early}
+        <img class="max-h-47.5 max-w-full" src={`/api/frames/${frame.id}/thumbnail?early`} alt={frame.name} />
+      {:else}{frame.state === 'preparing' ? 'preparing…' : 'cannot be opened'}{/if}
+    </span>
+    <span class="flex flex-col items-stretch overflow-auto px-2.75 py-1.5 leading-[1.45]">
+      <span class="flex justify-between gap-2"
+        ><strong>{frame.name}</strong>{#if card.early}<Badge
+            color="gray"
+            border
+            class="border-line bg-panel text-ink">{state}</Badge
+          >{/if}</span
+      >
+      {#if frame.error}
+        <span class="text-accent">{frame.error}</span>
+        <Button color="light" class="flex-none" onclick={remove}>Remove</Button>
+      {/if}
+    </span>
+  {/if}
+</li>
