@@ -19,7 +19,16 @@ const range = (label: string) =>
 const fringe = (label: string) =>
   ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label }) as const;
 const lateral = (label: string) =>
-  ({ type: 'number', default: 0, minimum: -3, maximum: 3, step: 0.01, unit: '‰', label }) as const;
+  ({
+    type: 'number',
+    default: 0,
+    minimum: -3,
+    maximum: 3,
+    fine: [-1.5, 1.5],
+    step: 0.01,
+    unit: '‰',
+    label
+  }) as const;
 
 export const lensSchema = {
   type: 'object',
@@ -63,6 +72,7 @@ export const lensSchema = {
       default: 0,
       minimum: -20,
       maximum: 20,
+      fine: [-12, 12],
       step: 0.1,
       unit: '%',
       label: 'Bow',
@@ -73,6 +83,7 @@ export const lensSchema = {
       default: 0,
       minimum: -5,
       maximum: 5,
+      fine: [-3, 3],
       step: 0.05,
       unit: '%',
       label: 'Wave',

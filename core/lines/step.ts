@@ -10,14 +10,25 @@ export const MOST_MARKS = 500;
 
 const holdBack = (label: string) =>
   ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label }) as const;
-const angle = (label: string, most: number) =>
-  ({ type: 'number', default: 0, minimum: -most, maximum: most, step: 0.05, unit: '°', label }) as const;
+/** Sliders cover what photographs need; larger angles can be typed. */
+const angle = (label: string, most: number, usual: number) =>
+  ({
+    type: 'number',
+    default: 0,
+    minimum: -most,
+    maximum: most,
+    fine: [-usual, usual],
+    step: 0.05,
+    unit: '°',
+    label
+  }) as const;
 const shift = (label: string, description: string) =>
   ({
     type: 'number',
     default: 0,
     minimum: -100,
     maximum: 100,
+    fine: [-30, 30],
     step: 0.5,
     unit: '%',
     label,
@@ -50,9 +61,9 @@ export const linesSchema = {
         }
       }
     },
-    roll: angle('Roll', 45),
-    pitch: angle('Pitch', 60),
-    yaw: angle('Yaw', 60),
+    roll: angle('Roll', 45, 10),
+    pitch: angle('Pitch', 60, 30),
+    yaw: angle('Yaw', 60, 45),
     holdBackRoll: holdBack('Roll'),
     holdBackPitch: holdBack('Pitch'),
     holdBackYaw: holdBack('Yaw'),
@@ -64,7 +75,16 @@ export const linesSchema = {
       'Shift up',
       'Moves the picture in its crop, in shares of the crop’s height; upwards above zero.'
     ),
-    scale: { type: 'number', default: 100, minimum: 100, maximum: 400, step: 1, unit: '%', label: 'Scale' },
+    scale: {
+      type: 'number',
+      default: 100,
+      minimum: 100,
+      maximum: 400,
+      fine: [100, 200],
+      step: 1,
+      unit: '%',
+      label: 'Scale'
+    },
     stretch: {
       type: 'number',
       default: 0,

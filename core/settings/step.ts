@@ -5,7 +5,7 @@
 import type { FromSchema } from 'json-schema-to-ts';
 
 /** Keywords of ours beside those of JSON Schema. */
-export const SETTING_KEYWORDS = ['label', 'unit', 'step'] as const;
+export const SETTING_KEYWORDS = ['label', 'unit', 'step', 'fine'] as const;
 
 /** What every setting says of itself; ranges and kinds are those of JSON Schema. */
 export interface Setting {
@@ -14,6 +14,8 @@ export interface Setting {
   readonly unit?: string;
   /** Smallest usual change. */
   readonly step?: number;
+  /** The range that is of use for most pictures, where it is smaller than what is possible: that of the slider. */
+  readonly fine?: readonly [number, number];
   readonly description?: string;
 }
 

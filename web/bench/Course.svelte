@@ -4,6 +4,7 @@
   import { stepState } from '$core/recipe/step-state.ts';
   import { EVERY_STEP } from '$core/recipe/steps.ts';
   import { CHOICES, CHOICE_KEYS, CHOICE_SHAPES, type FrameChoiceName } from './choices.ts';
+  import { nextStep } from './next-step.ts';
   import type { Bench } from './bench-state.svelte.ts';
 
   interface Props {
@@ -13,6 +14,9 @@
     choose: (choice: FrameChoiceName) => void;
   }
   let { bench, choice, choose }: Props = $props();
+  const next = $derived(
+    nextStep(bench.recipe, { profileFound: bench.profile !== null, noLines: bench.view.noLines })
+  );
 </script>
 
 <div class="flex w-31 flex-none flex-col border-r border-r-line bg-paper">
@@ -48,7 +52,7 @@
       </li>
     {/each}
   </ol>
-  <span class="flex-1"></span>
+  <p class="flex-1 px-2.5 text-xs leading-[1.35] text-faint" data-testid="next-step">{next}</p>
   <div class="flex flex-col gap-0.5 p-2" role="group" aria-label="What this frame is in its job">
     {#each CHOICES as name (name)}
       <Button

@@ -18,9 +18,11 @@
     idle?: string | null;
     /** Range of the slider where it is finer than the setting's. */
     range?: [number, number];
+    /** What it does, for its tooltip. */
+    description?: string;
     change: (value: number, moving: boolean) => void;
   }
-  let { setting, value, label, idle = null, range, change }: Props = $props();
+  let { setting, value, label, description, idle = null, range, change }: Props = $props();
   const spoken = $derived(label ?? setting.label);
   const low = $derived(range?.[0] ?? setting.minimum);
   const high = $derived(range?.[1] ?? setting.maximum);
@@ -49,7 +51,7 @@
     'control grid h-6.75 grid-cols-[72px_minmax(60px,1fr)_52px_16px_20px] items-center gap-1.25',
     idle !== null && 'opacity-60'
   ]}
-  title={idle ?? undefined}
+  title={idle ?? description}
 >
   <label for={id}>{setting.label}</label>
   <Range

@@ -70,6 +70,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** What truing up last said, and whether it is under way. */
     linesSaid: '',
     finding: false,
+    /** Lines were looked for, and none was sure enough to true up from. */
+    noLines: false,
     /** What is solved from the marks beside the rotation. */
     solveFocal: false,
     solveBow: false,

@@ -3,11 +3,10 @@
   import { Button } from 'flowbite-svelte';
   import { halfDiagonal } from '$core/math/frame-geometry.ts';
   import { NO_DISTORTION, foldRadius } from '$core/lens/lens-model.ts';
-  import { lensSchema } from '$core/lens/step.ts';
   import { straightness } from '$core/readings/straightness.ts';
   import { FULL_FRAME_HALF_DIAGONAL } from '$core/camera/focal-length.ts';
   import { call } from '$lib/call.ts';
-  import NumberControl from '../NumberControl.svelte';
+  import SettingControl from '../SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import { type LensToolState, offerCurves } from './lens-tool.svelte.ts';
@@ -19,7 +18,6 @@
     off: string | null;
   }
   let { bench, sheet, tool, off }: Props = $props();
-  const settings = lensSchema.properties;
   const lens = $derived(bench.recipe.lens);
   const model = $derived(bench.plan.projection.model);
   const fold = $derived(foldRadius(model, model.amount));
@@ -70,20 +68,8 @@
 
 <section class="column" aria-label="By hand">
   <h2>By hand</h2>
-  <NumberControl
-    setting={settings.bow}
-    value={lens.bow}
-    range={[-12, 12]}
-    idle={off}
-    change={(bow, moving) => bench.change('lens', { bow }, moving)}
-  />
-  <NumberControl
-    setting={settings.wave}
-    value={lens.wave}
-    range={[-3, 3]}
-    idle={off}
-    change={(wave, moving) => bench.change('lens', { wave }, moving)}
-  />
+  <SettingControl {bench} step="lens" name="bow" idle={off} />
+  <SettingControl {bench} step="lens" name="wave" idle={off} />
   <p class="quiet text-sm leading-[1.35]">
     {#if fold !== null}
       <strong class="text-accent"

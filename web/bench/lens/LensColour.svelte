@@ -2,7 +2,7 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { lensSchema } from '$core/lens/step.ts';
-  import NumberControl from '../NumberControl.svelte';
+  import SettingControl from '../SettingControl.svelte';
   import type { Bench } from '../bench-state.svelte.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
@@ -25,26 +25,9 @@
     Red and blue against green
     {#if lens.measured}<span class="quiet">measured here</span>{/if}
   </h2>
-  <NumberControl
-    setting={settings.lateral}
-    value={lens.lateral}
-    idle={noLateral}
-    change={(lateral, moving) => bench.change('lens', { lateral }, moving)}
-  />
-  <NumberControl
-    setting={settings.lateralRed}
-    value={lens.lateralRed}
-    range={[-1.5, 1.5]}
-    idle={off}
-    change={(lateralRed, moving) => bench.change('lens', { lateralRed }, moving)}
-  />
-  <NumberControl
-    setting={settings.lateralBlue}
-    value={lens.lateralBlue}
-    range={[-1.5, 1.5]}
-    idle={off}
-    change={(lateralBlue, moving) => bench.change('lens', { lateralBlue }, moving)}
-  />
+  <SettingControl {bench} step="lens" name="lateral" idle={noLateral} />
+  <SettingControl {bench} step="lens" name="lateralRed" idle={off} />
+  <SettingControl {bench} step="lens" name="lateralBlue" idle={off} />
   <div class="flex items-center gap-1.5">
     <Button
       disabled={off !== null || bench.edges === null}
@@ -81,26 +64,15 @@
         onclick={() => (bench.view.lensTool = bench.view.lensTool === pick ? 'none' : pick)}>Pick</Button
       >
     </h2>
-    <NumberControl
-      setting={{ ...settings[name], label: 'Amount' }}
-      label={`${settings[name].label} amount`}
-      value={lens[name]}
+    <SettingControl
+      {bench}
+      step="lens"
+      {name}
+      label="Amount"
+      spoken={`${settings[name].label} amount`}
       idle={off}
-      change={(value, moving) => bench.change('lens', { [name]: value }, moving)}
     />
-    <NumberControl
-      setting={settings[hue]}
-      label={`${settings[name].label} hue`}
-      value={lens[hue]}
-      {idle}
-      change={(value, moving) => bench.change('lens', { [hue]: value }, moving)}
-    />
-    <NumberControl
-      setting={settings[range]}
-      label={`${settings[name].label} range`}
-      value={lens[range]}
-      {idle}
-      change={(value, moving) => bench.change('lens', { [range]: value }, moving)}
-    />
+    <SettingControl {bench} step="lens" name={hue} spoken={`${settings[name].label} hue`} {idle} />
+    <SettingControl {bench} step="lens" name={range} spoken={`${settings[name].label} range`} {idle} />
   </section>
 {/each}

@@ -9,7 +9,7 @@
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
   import CarryDialog from '../CarryDialog.svelte';
   import FindLensDialog from './FindLensDialog.svelte';
-  import NumberControl from '../NumberControl.svelte';
+  import SettingControl from '../SettingControl.svelte';
   import type { OtherFrame } from '../step-parts.ts';
   import type { Bench } from '../bench-state.svelte.ts';
 
@@ -165,27 +165,17 @@
 </section>
 <section class="column" aria-label="Correction">
   <h2>Correction</h2>
-  <NumberControl
-    setting={settings.distortion}
-    value={lens.distortion}
+  <SettingControl
+    {bench}
+    step="lens"
+    name="distortion"
     idle={nothing(
       'distortion',
       lens.solved !== null || (bench.plan.projection.model.projection !== 'rectilinear' && !off)
     )}
-    change={(distortion, moving) => bench.change('lens', { distortion }, moving)}
   />
-  <NumberControl
-    setting={settings.lateral}
-    value={lens.lateral}
-    idle={nothing('lateral', lens.measured !== null)}
-    change={(lateral, moving) => bench.change('lens', { lateral }, moving)}
-  />
-  <NumberControl
-    setting={settings.falloff}
-    value={lens.falloff}
-    idle={nothing('falloff', false)}
-    change={(falloff, moving) => bench.change('lens', { falloff }, moving)}
-  />
+  <SettingControl {bench} step="lens" name="lateral" idle={nothing('lateral', lens.measured !== null)} />
+  <SettingControl {bench} step="lens" name="falloff" idle={nothing('falloff', false)} />
 </section>
 <FindLensDialog bind:open={finding} {pick} />
 <CarryDialog step="lens" bind:open={carrying} {bench} {job} {ready} />

@@ -1,11 +1,10 @@
 <!-- Lines step, By hand: angles with what is held back of each, the place of the picture in its crop, and its height. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
-  import { linesSchema } from '$core/lines/step.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import CarryDialog from '../CarryDialog.svelte';
   import type { OtherFrame } from '../step-parts.ts';
-  import NumberControl from '../NumberControl.svelte';
+  import SettingControl from '../SettingControl.svelte';
   import type { Bench } from '../bench-state.svelte.ts';
   import { flipEdge } from './true-up.ts';
 
@@ -16,21 +15,14 @@
     off: string | null;
   }
   let { bench, job, ready, off }: Props = $props();
-  const settings = linesSchema.properties;
   const lines = $derived(bench.recipe.lines);
   let carrying = $state(false);
-  /** The sliders cover what photographs need; larger angles can be typed. */
   const ANGLES = [
-    { name: 'roll', held: 'holdBackRoll', fine: [-10, 10] },
-    { name: 'pitch', held: 'holdBackPitch', fine: [-30, 30] },
-    { name: 'yaw', held: 'holdBackYaw', fine: [-45, 45] }
+    { name: 'roll', held: 'holdBackRoll' },
+    { name: 'pitch', held: 'holdBackPitch' },
+    { name: 'yaw', held: 'holdBackYaw' }
   ] as const;
-  const PLACE = [
-    { name: 'shiftX', fine: [-30, 30] },
-    { name: 'shiftY', fine: [-30, 30] },
-    { name: 'scale', fine: [100, 200] },
-    { name: 'stretch', fine: [-10, 10] }
-  ] as const;
+  const PLACE = ['shiftX', 'shiftY', 'scale', 'stretch'] as const;
   const edge = $derived(lines.marks.find(({ id }) => id === bench.view.edge));
   const asCropped = $derived(
     bench.plan.cropMoved && (lines.shiftX !== 0 || lines.shiftY !== 0)
@@ -39,24 +31,8 @@
   );
 </script>
 
-{#snippet numbers(
-  all: readonly {
-    name: 'roll' | 'pitch' | 'yaw' | 'shiftX' | 'shiftY' | 'scale' | 'stretch';
-    fine: readonly [number, number];
-  }[]
-)}
-  {#each all as { name, fine } (name)}
-    <NumberControl
-      setting={settings[name]}
-      value={lines[name]}
-      range={[...fine]}
-      idle={off}
-      change={(value, moving) => bench.change('lines', { [name]: value }, moving)}
-    />
-  {/each}
-{/snippet}
 <section class="column" aria-label="Angles">
-  {@render numbers(ANGLES)}
+  {#each ANGLES as { name } (name)}<SettingControl {bench} step="lines" {name} idle={off} />{/each}
   <div class="flex items-center gap-1.5 mt-1.25">
     <Button
       color="light"
@@ -75,17 +51,18 @@
 </section>
 <section class="column flex-[0_1_270px]" aria-label="Hold back">
   {#each ANGLES as { name, held } (name)}
-    <NumberControl
-      setting={{ ...settings[held], label: 'Hold back' }}
-      label={`Hold back ${name}`}
-      value={lines[held]}
+    <SettingControl
+      {bench}
+      step="lines"
+      name={held}
+      label="Hold back"
+      spoken={`Hold back ${name}`}
       idle={off ?? (lines[name] === 0 ? `There is no ${name} to hold back.` : null)}
-      change={(value, moving) => bench.change('lines', { [held]: value }, moving)}
     />
   {/each}
   <Button color="light" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</Button>
 </section>
 <section class="column" aria-label="Place">
-  {@render numbers(PLACE)}
+  {#each PLACE as name (name)}<SettingControl {bench} step="lines" {name} idle={off} />{/each}
 </section>
 <CarryDialog step="lines" bind:open={carrying} {bench} {job} {ready} />

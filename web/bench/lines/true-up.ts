@@ -24,6 +24,7 @@ export function takeFoundLines(bench: Bench, found: TrueUpItself): void {
   const taken = takeFound(found, { marks: bench.recipe.lines.marks, model, focal, mode: bench.view.mode });
   bench.view.linesSaid = taken.said;
   bench.view.chosen = [];
+  bench.view.noLines = !taken.ok;
   if (!taken.ok) return;
   const { marks, angles, solvedFocal } = taken;
   bench.changeSteps({

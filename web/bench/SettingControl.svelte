@@ -1,0 +1,78 @@
+<!-- The control of a step's setting, drawn from its definition: its kind, range, unit, label and description. -->
+<script lang="ts" generics="S extends StepName">
+  import { Checkbox, Select } from 'flowbite-svelte';
+  import type { Recipe } from '$core/recipe/recipe.ts';
+  import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
+  import type { Setting } from '$core/settings/step.ts';
+  import NumberControl from './NumberControl.svelte';
+  import type { Bench } from './bench-state.svelte.ts';
+
+  interface Props {
+    bench: Bench;
+    step: S;
+    name: keyof Recipe[S] & string;
+    /** Why the control acts on nothing now; it is disabled and says so. */
+    idle?: string | null;
+    /** Words in place of the setting's label, where those about it say the rest. */
+    label?: string;
+    /** Name for the reader of the screen, where the label alone would be ambiguous. */
+    spoken?: string;
+  }
+  let { bench, step, name, idle = null, label, spoken }: Props = $props();
+
+  interface Definition extends Setting {
+    type?: string | readonly string[];
+    enum?: readonly string[];
+    minimum?: number;
+    maximum?: number;
+    fine?: readonly [number, number];
+  }
+  const setting = $derived(
+    EVERY_STEP.find((each) => each.name === step)!.schema.properties[name] as Definition
+  );
+  const words = $derived(label ?? setting.label);
+  const value = $derived(bench.recipe[step][name] as unknown);
+  const title = $derived(idle ?? setting.description);
+  const change = (next: unknown, moving = false): void =>
+    bench.change(step, { [name]: next } as Partial<Recipe[S]>, moving);
+</script>
+
+{#if setting.type === 'number' || setting.type === 'integer'}
+  <NumberControl
+    setting={{
+      label: words,
+      minimum: setting.minimum!,
+      maximum: setting.maximum!,
+      step: setting.step ?? 1,
+      default: setting.default as number,
+      unit: setting.unit
+    }}
+    label={spoken}
+    description={setting.description}
+    value={value as number}
+    range={setting.fine ? [...setting.fine] : undefined}
+    {idle}
+    {change}
+  />
+{:else if setting.type === 'boolean'}
+  <Checkbox
+    checked={value as boolean}
+    disabled={idle !== null}
+    {title}
+    aria-label={spoken}
+    onchange={(event) => change(event.currentTarget.checked)}>{words}</Checkbox
+  >
+{:else if setting.enum}
+  <label class="flex items-center gap-1.5 text-sm" {title}>
+    {words}
+    <Select
+      placeholder=""
+      aria-label={spoken}
+      value={value as string}
+      disabled={idle !== null}
+      onchange={(event) => change(event.currentTarget.value)}
+    >
+      {#each setting.enum as choice (choice)}<option value={choice}>{choice}</option>{/each}
+    </Select>
+  </label>
+{/if}
