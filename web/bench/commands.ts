@@ -21,6 +21,7 @@ export interface Command {
 
 const WORDS: Record<string, string> = {
   $mod: 'Ctrl',
+  Control: 'Ctrl',
   ArrowUp: '↑',
   ArrowDown: '↓',
   ArrowLeft: '←',

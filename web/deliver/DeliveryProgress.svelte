@@ -111,6 +111,7 @@
             looking = true;
           }}
           ><img
+            class="max-h-33 max-w-full"
             loading="lazy"
             src={`/api/deliveries/${id}/items/${item.id}?small=320`}
             alt={item.placed}

@@ -98,9 +98,7 @@
           >
         {/if}
         <span class="flex justify-between gap-2 whitespace-nowrap">
-          <span class="overflow-hidden text-ellipsis"
-            >{cameraText(frame.facts)} · {lensText(frame.facts)}</span
-          >
+          <span class="overflow-hidden text-ellipsis">{cameraText(frame.facts)}</span>
           {#if card.plumb !== null}
             <span class={card.look === null ? 'text-faint' : 'text-accent'}
               >plumb {card.plumb.toFixed(2)}°</span
