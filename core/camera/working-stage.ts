@@ -6,22 +6,25 @@ import type { PixelStage } from '../tile/tile.ts';
 
 interface Given {
   facts: { toWorking: Matrix3 };
+  /** Light above white is of use: what follows brings it back, or lets it fade. */
+  keepsHeadroom: boolean;
 }
 
 export interface WorkingData {
   /** The file's own (white-balanced) colours to linear Rec.2020. */
   toWorking: Matrix3;
+  keepsHeadroom: boolean;
 }
 
 export const workingStage: PixelStage<'working', Given, WorkingData> = {
   name: 'working',
   kind: 'pixel',
-  prepare: ({ facts: { toWorking } }) => ({ toWorking }),
-  begin(_, { toWorking }, arena) {
+  prepare: ({ facts: { toWorking }, keepsHeadroom }) => ({ toWorking, keepsHeadroom }),
+  begin(_, { toWorking, keepsHeadroom }, arena) {
     const matrix = arena.addressOf(toWorking);
     const { mixColours } = kernels();
     // In the plain rendering all that reaches white in the file's colours is white: beyond it, the colours that still differ
     // would tint it.
-    return (rows) => mixColours(...addresses(rows), rows.r.length, matrix, 1);
+    return (rows) => mixColours(...addresses(rows), rows.r.length, matrix, keepsHeadroom ? Infinity : 1);
   }
 };

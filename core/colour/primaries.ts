@@ -11,3 +11,7 @@ export const SRGB_TO_REC2020: Matrix3 = [
 export const REC2020_TO_SRGB: Matrix3 = [
   1.660491, -0.5876411, -0.0728499, -0.1245505, 1.1328999, -0.0083494, -0.0181508, -0.1005789, 1.1187297
 ];
+
+/** Weights of red, green and blue in luminance: the Y rows of the spaces' matrices to XYZ. */
+export const LUMINANCE_REC2020 = [0.2627002, 0.6779981, 0.0593017] as const;
+export const LUMINANCE_SRGB = [0.2126729, 0.7151522, 0.072175] as const;

@@ -260,6 +260,53 @@ describe('kernels', () => {
     expect(elsewhere.b[18 * 40 + 35]).toBe(read.b[16 * 31 + 30]);
   });
 
+  it('scale colours by their luminance, and fade what is above white towards it', () => {
+    const count = 103;
+    const { r, g, b } = picture(count, 1, 0.3);
+    for (const plane of [r, g, b]) plane.forEach((value, i) => (plane[i] = value * 4));
+    const weights = [0.25, 0.65, 0.1];
+    const gain = (share: number): number => 0.5 + share;
+    const luminance = ([red, green, blue]: number[]): number =>
+      weights[0] * red + weights[1] * green + weights[2] * blue;
+    const before = Array.from({ length: count }, (_, i) => [r[i], g[i], b[i]]);
+    const scaled = before.map((colour) => {
+      const share = Math.min(1, Math.max(0, luminance(colour) / 4));
+      return colour.map((value) => value * gain(share));
+    });
+    inArena((arena) => {
+      const [at, table] = [arena.addressOf(weights), arena.addressOf(tabulate(gain))];
+      kernels().scaleByLuminance(addressOf(r), addressOf(g), addressOf(b), count, at, table, STEPS, 4);
+    });
+    const planes = [r, g, b];
+    planes.forEach((plane, c) =>
+      expect(
+        worst(
+          plane,
+          scaled.map((each) => each[c])
+        )
+      ).toBeLessThan(1e-4)
+    );
+    const faded = scaled.map((colour) => {
+      const most = Math.max(...colour);
+      if (most <= 1) return colour;
+      const grey = Math.min(1, luminance(colour));
+      const share = most - grey < 1e-6 ? 0 : (1 - grey) / (most - grey);
+      return colour.map((value) => grey + (value - grey) * share);
+    });
+    expect(faded.some((colour, i) => colour !== scaled[i])).toBe(true);
+    inArena((arena) =>
+      kernels().fadeToWhite(addressOf(r), addressOf(g), addressOf(b), count, arena.addressOf(weights))
+    );
+    planes.forEach((plane, c) =>
+      expect(
+        worst(
+          plane,
+          faded.map((each) => each[c])
+        )
+      ).toBeLessThan(1e-4)
+    );
+  });
+
   it('mix colours, look values up, multiply by gains of a mesh, and pack', () => {
     const count = 103;
     const { r, g, b } = picture(count, 1, 0.3);

@@ -129,6 +129,17 @@ export interface KernelFunctions {
   packRgb16(r: Address, g: Address, b: Address, valid: Address, count: number, out: Address): void;
   packRgba8(r: Address, g: Address, b: Address, valid: Address, count: number, out: Address): void;
   lookUpPlane(plane: Address, count: number, table: Address, steps: number, odd: Flag): void;
+  scaleByLuminance(
+    r: Address,
+    g: Address,
+    b: Address,
+    count: number,
+    weights: Address,
+    table: Address,
+    steps: number,
+    most: number
+  ): void;
+  fadeToWhite(r: Address, g: Address, b: Address, count: number, weights: Address): void;
   mixColours(r: Address, g: Address, b: Address, count: number, matrix: Address, most: number): void;
   multiplyBetween(
     plane: Address,

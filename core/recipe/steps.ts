@@ -2,9 +2,10 @@
 import { cropStep } from '../crop/step.ts';
 import { lensStep } from '../lens/step.ts';
 import { linesStep } from '../lines/step.ts';
+import { toneStep } from '../tone/step.ts';
 import type { AnyStep, Settings } from '../settings/step.ts';
 
-const STEPS = [lensStep, linesStep, cropStep] as const;
+const STEPS = [lensStep, linesStep, cropStep, toneStep] as const;
 
 type EachStep = (typeof STEPS)[number];
 export type StepName = EachStep['name'];

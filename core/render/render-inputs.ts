@@ -3,6 +3,7 @@ import type { FrameFacts } from '../camera/frame-facts.ts';
 import { type FrameSetup, type LensChoice, setupFrame } from '../camera/frame-optics.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
 import type { Recipe } from '../recipe/recipe.ts';
+import { tonesAnything } from '../tone/step.ts';
 import { type Plan, planFrame } from './plan.ts';
 import { type StageInputs, prepareStages } from './stages.ts';
 
@@ -21,5 +22,10 @@ export function renderInputs(
 ): RenderInputs {
   const setup = setupFrame(facts, recipe.lens, choice);
   const plan = planFrame(setup.optics, recipe, setup.terms);
-  return { ...setup, recipe, plan, stages: prepareStages({ recipe, facts, plan, space }) };
+  return {
+    ...setup,
+    recipe,
+    plan,
+    stages: prepareStages({ recipe, facts, plan, space, keepsHeadroom: tonesAnything(recipe.tone) })
+  };
 }

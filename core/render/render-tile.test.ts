@@ -79,6 +79,7 @@ function rendered(
   return out;
 }
 
+const plain = (light: number): number => (light ** 1.15 * (1 + 0.8 ** 1.15)) / (light ** 1.15 + 0.8 ** 1.15);
 const pixel = (out: Uint16Array, x: number, y: number, width = SIZE.width): number[] =>
   [0, 1, 2].map((c) => out[(y * width + x) * 3 + c] / 65535);
 
@@ -95,8 +96,6 @@ const profileOf = (figures: Partial<LensProfile>): LensChoice => {
 
 describe('tone and colours', () => {
   /** Photoreceptor response after Naka & Rushton: n = 1.15, half saturation 0.8, scaled to keep 1. */
-  const plain = (light: number): number =>
-    (light ** 1.15 * (1 + 0.8 ** 1.15)) / (light ** 1.15 + 0.8 ** 1.15);
 
   it('of a raw file follow the plain rendering, absolutely', () => {
     for (const light of [0.001, 0.01, 0.05, 0.18, 0.4, 0.7, 0.95]) {
@@ -145,6 +144,83 @@ describe('tone and colours', () => {
       inputsFor()
     );
     for (let x = 10; x < 590; x += 20) expect(pixel(out, x, 200)).toEqual([1, 1, 1]);
+  });
+});
+
+describe('tone', () => {
+  const encode = (linear: number): number =>
+    linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055;
+  const shown = (light: [number, number, number], tone: object, facts: object = {}): number[] =>
+    pixel(
+      rendered(
+        paint(() => light),
+        inputsFor({ tone }, facts)
+      ),
+      300,
+      200
+    );
+
+  it('that is neutral, or switched off, changes no value at all', () => {
+    const source = paint((x, y) => [x / 500, (x + y) / 900, y / 350]);
+    for (const facts of [{}, { rendering: 'display' as const }]) {
+      const without = rendered(source, inputsFor({}, facts));
+      expect(rendered(source, inputsFor({ tone: { exposure: 0, curve: [] } }, facts))).toEqual(without);
+      expect(
+        rendered(source, inputsFor({ tone: { enabled: false, exposure: 2, contrast: 50 } }, facts))
+      ).toEqual(without);
+    }
+  });
+
+  it('exposes before the rendering, and brings back what lay above white', () => {
+    for (const value of shown([0.1, 0.1, 0.1], { exposure: 1 }))
+      expect(value).toBeCloseTo(encode(plain(0.2)), 3);
+    for (const value of shown([1.8, 1.8, 1.8], { exposure: -1 }))
+      expect(value).toBeCloseTo(encode(plain(0.9)), 3);
+    // Two stops above white, recovered, are white; one stop above lies between the knee and it.
+    for (const value of shown([3.999, 3.999, 3.999], { recovery: 100 })) expect(value).toBeCloseTo(1, 3);
+    const t = 1.5 / (1 + 1.5 * (2 - 1 / 3.5));
+    for (const value of shown([2, 2, 2], { recovery: 100 }))
+      expect(value).toBeCloseTo(encode(plain(0.5 + t)), 3);
+  });
+
+  it('leaves a flat rendering linear, and finished pictures without a base curve', () => {
+    for (const value of shown([0.3, 0.3, 0.3], { rendering: 'flat' }))
+      expect(value).toBeCloseTo(encode(0.3), 3);
+    const facts = { rendering: 'display' as const };
+    for (const value of shown([0.1, 0.1, 0.1], { exposure: 2 }, facts))
+      expect(value).toBeCloseTo(encode(0.4), 3);
+  });
+
+  it('keeps the ratios of colours, and lets them fade to white without turning', () => {
+    const facts = { rendering: 'display' as const };
+    const linear = (value: number): number =>
+      value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
+    const colour = shown([0.2, 0.1, 0.05], { exposure: 1, contrast: 40, midtones: 20 }, facts).map(linear);
+    expect(colour[0] / colour[1]).toBeCloseTo(2, 2);
+    expect(colour[1] / colour[2]).toBeCloseTo(2, 1);
+    // Light of a lamp three stops over: its hue (the order and shares of what differs) stays, its saturation goes.
+    const lamp = shown([0.8, 0.5, 0.2], { exposure: 0.6 }, facts).map(linear);
+    expect(lamp[0]).toBeCloseTo(1, 3);
+    expect((lamp[0] - lamp[1]) / (lamp[1] - lamp[2])).toBeCloseTo(1, 1);
+    for (const value of shown([0.8, 0.5, 0.2], { exposure: 3 }, facts)) expect(value).toBeCloseTo(1, 3);
+  });
+
+  it('curves luminance, all colours, or each by itself', () => {
+    const facts = { rendering: 'display' as const };
+    const half = [{ x: 0.5, y: 0.25 }];
+    const at = (name: string): number[] => {
+      const grey = ((0.5 + 0.055) / 1.055) ** 2.4;
+      return shown([grey, grey, grey], { [name]: half }, facts);
+    };
+    const wanted = {
+      curve: [0.25, 0.25, 0.25],
+      curveAll: [0.25, 0.25, 0.25],
+      curveRed: [0.25, 0.5, 0.5],
+      curveGreen: [0.5, 0.25, 0.5],
+      curveBlue: [0.5, 0.5, 0.25]
+    };
+    for (const [name, colours] of Object.entries(wanted))
+      at(name).forEach((value, c) => expect(value, name).toBeCloseTo(colours[c], 2));
   });
 });
 

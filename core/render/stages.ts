@@ -20,6 +20,8 @@ export interface StageGiven {
   facts: Pick<FrameFacts, 'rendering' | 'toWorking'>;
   plan: Plan;
   space: OutputSpace;
+  /** Whether light above white is of use to the stages after the working space. */
+  keepsHeadroom: boolean;
 }
 
 const STAGES = [geometryStage, fringeStage, falloffStage, workingStage, toneStage, encodeStage] as const;

@@ -1,43 +1,111 @@
 /**
- * The plain rendering of raw files: the base curve, given per colour in sRGB's primaries, so that all output spaces show the
- * same. What lies outside sRGB has a colour below zero there, which keeps its sign through the curve.
+ * Scene to display. Without settings the plain rendering of raw files: the base curve, given per colour in sRGB's primaries,
+ * so that all output spaces show the same. With them luminance is bent first and colours are scaled along with it, what
+ * comes out above white fades to it, and the curves of the colours follow on the base curve.
  */
 import type { Rendering } from '../camera/frame-facts.ts';
 import { STEPS, tabulate } from '../colour/look-up-table.ts';
-import { REC2020_TO_SRGB } from '../colour/primaries.ts';
-import { keptTable } from '../kernels/heap.ts';
+import { LUMINANCE_REC2020, LUMINANCE_SRGB, REC2020_TO_SRGB } from '../colour/primaries.ts';
+import { srgbDecode, srgbEncode } from '../colour/srgb-transfer.ts';
 import { kernels } from '../kernels/kernels.ts';
 import { invert3 } from '../math/matrix3.ts';
 import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
-import { baseCurve } from './base-curve.ts';
+import { RESPONSES, type Response, baseCurve } from './base-curve.ts';
+import { pointCurve } from './point-curve.ts';
+import { type ToneSettings, tonesAnything } from './step.ts';
+import { toneGain } from './toned-light.ts';
 
 interface Given {
   facts: { rendering: Rendering };
+  recipe: { tone: ToneSettings };
 }
 
 export interface ToneData {
-  rendering: 'plain';
+  rendering: keyof typeof RESPONSES;
+  /** Null: the base curve alone. */
+  settings: ToneSettings | null;
 }
 
 const FROM_SRGB = invert3(REC2020_TO_SRGB);
-let table: Float32Array | null = null;
+/** Light beyond this, in shares of white, is scaled like it. */
+const MOST_LIGHT = 8;
+
+interface Tables {
+  /** Gains by luminance; null: light stays as it is. */
+  gains: Float32Array | null;
+  /** The curve of each colour. */
+  colours: readonly Float32Array[];
+}
+
+/** The base curve with the curve of all colours and that of one of them on it, as displays show them. */
+function colourTable(
+  response: Response | null,
+  all: ToneSettings['curveAll'],
+  own: ToneSettings['curveAll']
+): Float32Array {
+  const [first, then] = [pointCurve(all), pointCurve(own)];
+  const bends = all.length > 0 || own.length > 0;
+  return tabulate((light) => {
+    const shown = baseCurve(light, response);
+    return bends ? srgbDecode(then(first(srgbEncode(shown)))) : shown;
+  });
+}
+
+function makeTables({ rendering, settings }: ToneData): Tables {
+  const response = RESPONSES[rendering];
+  if (!settings) {
+    const curve = colourTable(response, [], []);
+    return { gains: null, colours: [curve, curve, curve] };
+  }
+  const { curveAll, curveRed, curveGreen, curveBlue } = settings;
+  const gain = toneGain(settings, response);
+  const shared = colourTable(response, curveAll, []);
+  return {
+    gains: tabulate((share) => gain(share * MOST_LIGHT)),
+    colours: [curveRed, curveGreen, curveBlue].map((own) =>
+      own.length === 0 ? shared : colourTable(response, curveAll, own)
+    )
+  };
+}
+
+/** The tables that were made last, for the other tiles of the picture. */
+let made: { key: string; tables: Tables } | null = null;
+
+function tablesOf(data: ToneData): Tables {
+  const key = JSON.stringify(data);
+  if (made?.key !== key) made = { key, tables: makeTables(data) };
+  return made.tables;
+}
 
 export const toneStage: PixelStage<'tone', Given, ToneData> = {
   name: 'tone',
   kind: 'pixel',
-  // Finished pictures are of a display already.
-  prepare: ({ facts }) => (facts.rendering === 'scene' ? { rendering: 'plain' } : null),
-  begin(_, __, arena) {
-    const curve = keptTable((table ??= tabulate(baseCurve)));
+  prepare({ facts, recipe: { tone } }) {
+    const settings = tonesAnything(tone) ? tone : null;
+    // Finished pictures are of a display already.
+    if (facts.rendering !== 'scene') return settings && { rendering: 'flat', settings };
+    return { rendering: settings?.rendering ?? 'plain', settings };
+  },
+  begin(_, data, arena) {
+    const { gains, colours } = tablesOf(data);
+    const gainTable = gains && arena.addressOf(gains);
+    // Colours below zero keep their sign, unless the curve shows black itself as something else.
+    const curves = colours.map(
+      (table) => ({ at: arena.addressOf(table), odd: table[0] === 0 ? 1 : 0 }) as const
+    );
     const toSrgb = arena.addressOf(REC2020_TO_SRGB);
     const fromSrgb = arena.addressOf(FROM_SRGB);
-    const { lookUpPlane, mixColours } = kernels();
+    const [wide, narrow] = [arena.addressOf(LUMINANCE_REC2020), arena.addressOf(LUMINANCE_SRGB)];
+    const { fadeToWhite, lookUpPlane, mixColours, scaleByLuminance } = kernels();
     return (rows) => {
       const { length } = rows.r;
       const planes = addresses(rows);
+      if (gainTable !== null) scaleByLuminance(...planes, length, wide, gainTable, STEPS, MOST_LIGHT);
       mixColours(...planes, length, toSrgb, Infinity);
-      for (const plane of planes) lookUpPlane(plane, length, curve, STEPS, 1);
+      if (gainTable !== null) fadeToWhite(...planes, length, narrow);
+      for (const [i, plane] of planes.entries())
+        lookUpPlane(plane, length, curves[i].at, STEPS, curves[i].odd);
       mixColours(...planes, length, fromSrgb, Infinity);
     };
   }

@@ -3,9 +3,15 @@ import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
 import { cropParts } from './crop/crop-parts.ts';
 import { lensParts } from './lens/lens-parts.ts';
 import { linesParts } from './lines/lines-parts.ts';
+import { toneParts } from './tone/tone-parts.ts';
 import type { StepParts } from './step-parts.ts';
 
-export const PARTS: Record<StepName, StepParts> = { lens: lensParts, lines: linesParts, crop: cropParts };
+export const PARTS: Record<StepName, StepParts> = {
+  lens: lensParts,
+  lines: linesParts,
+  crop: cropParts,
+  tone: toneParts
+};
 
 /** Something of each step, by its name. */
 export const mapSteps = <T>(make: (parts: StepParts) => T): Record<StepName, T> =>

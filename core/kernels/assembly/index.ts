@@ -10,6 +10,6 @@ export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from '
 export { halve } from './halve';
 export { countColours } from './histogram';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
-export { lookUpPlane, mixColours, multiplyBetween } from './pixels';
+export { fadeToWhite, lookUpPlane, mixColours, multiplyBetween, scaleByLuminance } from './pixels';
 export { placeSource, resampleRows } from './resample';
 export { sharpenRows } from './sharpen';

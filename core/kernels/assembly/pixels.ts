@@ -61,6 +61,56 @@ export function lookUpPlane(plane: usize, count: i32, table: usize, steps: f32, 
   }
 }
 
+/** Three weights of light, as they stand in memory. */
+function luminanceOf(weights: usize, r: v128, g: v128, b: v128): v128 {
+  return mixed(entry(weights, 0), entry(weights, 1), entry(weights, 2), r, g, b);
+}
+
+/** Colours times a gain by their luminance: a table of `steps` + 2 gains over the roots of the shares of `most`. */
+export function scaleByLuminance(
+  r: usize,
+  g: usize,
+  b: usize,
+  count: i32,
+  weights: usize,
+  table: usize,
+  steps: f32,
+  most: f32
+): void {
+  const all = f32x4.splat(steps);
+  const share = f32x4.splat(1 / most);
+  const bytes = (<usize>count) << 2;
+  for (let at: usize = 0; at < bytes; at += 16) {
+    const red = v128.load(r + at),
+      green = v128.load(g + at),
+      blue = v128.load(b + at);
+    const gain = looked(table, f32x4.mul(luminanceOf(weights, red, green, blue), share), all);
+    v128.store(r + at, f32x4.mul(red, gain));
+    v128.store(g + at, f32x4.mul(green, gain));
+    v128.store(b + at, f32x4.mul(blue, gain));
+  }
+}
+
+/** Colours of which one is above 1, drawn towards the grey of their luminance until none is: their hue stays. */
+export function fadeToWhite(r: usize, g: usize, b: usize, count: i32, weights: usize): void {
+  const one = f32x4.splat(1);
+  const bytes = (<usize>count) << 2;
+  for (let at: usize = 0; at < bytes; at += 16) {
+    const red = v128.load(r + at),
+      green = v128.load(g + at),
+      blue = v128.load(b + at);
+    const most = f32x4.pmax(f32x4.pmax(red, green), blue);
+    const beyond = f32x4.gt(most, one);
+    if (!v128.any_true(beyond)) continue;
+    const grey = f32x4.pmin(luminanceOf(weights, red, green, blue), one);
+    const kept = f32x4.div(f32x4.sub(one, grey), f32x4.pmax(f32x4.sub(most, grey), f32x4.splat(1e-6)));
+    const share = v128.bitselect(kept, one, beyond);
+    v128.store(r + at, f32x4.add(grey, f32x4.mul(f32x4.sub(red, grey), share)));
+    v128.store(g + at, f32x4.add(grey, f32x4.mul(f32x4.sub(green, grey), share)));
+    v128.store(b + at, f32x4.add(grey, f32x4.mul(f32x4.sub(blue, grey), share)));
+  }
+}
+
 /** Values of a plane times those of gains between a mesh's nodes: `count` pixels from column `left` on of mesh row `fy`. */
 export function multiplyBetween(
   plane: usize,

@@ -29,9 +29,17 @@ export function shownArea(plan: Plan, whole: boolean): Rectangle {
   return { x: (left + right) / 2, y: (top + bottom) / 2, width: right - left, height: bottom - top };
 }
 
+/** All of an area, its corner on a whole pixel of the screen, so that its edges are crisp. */
 export function fitView(area: Rectangle, sheet: SheetSize): View {
   const pixel = Math.max(area.width / (sheet.width - 2 * MARGIN), area.height / (sheet.height - 2 * MARGIN));
-  return viewAbout([area.x, area.y], pixel, sheet);
+  const view = viewAbout([area.x, area.y], pixel, sheet);
+  const onGrid = (from: number, corner: number): number =>
+    corner - Math.round((corner - from) / pixel) * pixel;
+  return {
+    ...view,
+    left: onGrid(view.left, area.x - area.width / 2),
+    top: onGrid(view.top, area.y - area.height / 2)
+  };
 }
 
 /** Screen pixels for one pixel of the full-size picture, at least (a fit may be smaller) and at most. */

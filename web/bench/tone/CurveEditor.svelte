@@ -1,0 +1,133 @@
+<!-- A curve: a press adds a point, a drag moves it, a double press or Delete takes it away; arrows move the one in hand. -->
+<script lang="ts">
+  import { curvePoints, pointCurve } from '$core/tone/point-curve.ts';
+  import type { CurvePoint } from '$core/tone/step.ts';
+
+  interface Props {
+    label: string;
+    points: readonly CurvePoint[];
+    disabled: boolean;
+    change: (points: CurvePoint[], moving: boolean) => void;
+  }
+  let { label, points, disabled, change }: Props = $props();
+  const SIZE = 132;
+  const EDGE = 5;
+  const SPAN = SIZE - 2 * EDGE;
+  /** A press this near to a point, in pixels, is meant for it. */
+  const NEAR = 9;
+  const STEP = 0.01;
+  let plot: SVGSVGElement;
+  let held = $state<number | null>(null);
+
+  const shown = $derived(points.length === 0 ? [] : curvePoints(points));
+  const curve = $derived(pointCurve(points));
+  const path = $derived(
+    Array.from(
+      { length: 65 },
+      (_, i) => `${EDGE + (SPAN * i) / 64} ${EDGE + SPAN * (1 - curve(i / 64))}`
+    ).join('L')
+  );
+  const rounded = (value: number): number => Math.round(Math.min(1, Math.max(0, value)) * 1000) / 1000;
+
+  function placeOf(event: PointerEvent | MouseEvent): CurvePoint {
+    const box = plot.getBoundingClientRect();
+    const scale = SIZE / box.width;
+    return {
+      x: rounded(((event.clientX - box.left) * scale - EDGE) / SPAN),
+      y: rounded(1 - ((event.clientY - box.top) * scale - EDGE) / SPAN)
+    };
+  }
+  const nearest = ({ x, y }: CurvePoint): number =>
+    shown.findIndex((point) => Math.hypot(point.x - x, point.y - y) * SPAN < NEAR);
+  /** A point keeps to its place between its neighbours. */
+  function moved(i: number, to: CurvePoint): CurvePoint[] {
+    const least = i === 0 ? 0 : shown[i - 1].x + STEP;
+    const most = i === shown.length - 1 ? 1 : shown[i + 1].x - STEP;
+    return shown.map((point, n) =>
+      n === i ? { x: rounded(Math.min(most, Math.max(least, to.x))), y: rounded(to.y) } : point
+    );
+  }
+
+  function down(event: PointerEvent): void {
+    if (disabled || event.button !== 0) return;
+    const place = placeOf(event);
+    plot.setPointerCapture(event.pointerId);
+    const found = nearest(place);
+    if (found >= 0) held = found;
+    else {
+      const all = curvePoints([...points, place]);
+      held = all.findIndex(({ x }) => x === place.x);
+      change(all, true);
+    }
+  }
+  function move(event: PointerEvent): void {
+    if (held !== null) change(moved(held, placeOf(event)), true);
+  }
+  function up(): void {
+    if (held !== null) change([...shown], false);
+    held = null;
+  }
+  const isEnd = (i: number): boolean => i === 0 || i === shown.length - 1;
+  function remove(i: number): void {
+    // Ends go back to the corners; without points between them there is no curve.
+    const left = isEnd(i)
+      ? shown.map((point, n) => (n === i ? { x: i === 0 ? 0 : 1, y: i === 0 ? 0 : 1 } : point))
+      : shown.filter((_, n) => n !== i);
+    const plain = left.length === 2 && left.every(({ x, y }) => x === y);
+    change(plain ? [] : left, false);
+  }
+  function keydown(event: KeyboardEvent, i: number): void {
+    const step = STEP * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+    const [dx, dy] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
+      event.key
+    ] ?? [0, 0];
+    if (event.key === 'Delete' || event.key === 'Backspace') remove(i);
+    else if (dx !== 0 || dy !== 0)
+      change(moved(i, { x: shown[i].x + dx * step, y: shown[i].y + dy * step }), false);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+</script>
+
+<svg
+  class="flex-none touch-none border border-line bg-panel"
+  bind:this={plot}
+  width={SIZE}
+  height={SIZE}
+  viewBox={`0 0 ${SIZE} ${SIZE}`}
+  role="group"
+  aria-label={label}
+  data-testid="curve"
+  onpointerdown={down}
+  onpointermove={move}
+  onpointerup={up}
+  ondblclick={(event) => {
+    const found = nearest(placeOf(event));
+    if (found >= 0 && !disabled) remove(found);
+  }}
+>
+  {#each [0.25, 0.5, 0.75] as quarter (quarter)}
+    {@const at = EDGE + SPAN * quarter}
+    <path d={`M${at} ${EDGE}V${SIZE - EDGE}M${EDGE} ${at}H${SIZE - EDGE}`} stroke="var(--soft)" />
+  {/each}
+  <path d={`M${EDGE} ${SIZE - EDGE}L${SIZE - EDGE} ${EDGE}`} stroke="var(--line)" stroke-dasharray="3 3" />
+  <path d={`M${path}`} fill="none" stroke="var(--ink)" stroke-width="1.5" />
+  {#each shown as { x, y }, i (i)}
+    <rect
+      x={EDGE + SPAN * x - 4}
+      y={EDGE + SPAN * (1 - y) - 4}
+      width="8"
+      height="8"
+      fill={held === i ? 'var(--accent)' : 'var(--panel)'}
+      stroke="var(--ink)"
+      stroke-width="1.4"
+      role="slider"
+      tabindex={disabled ? -1 : 0}
+      aria-label={`${label}, point ${i + 1}`}
+      aria-valuenow={Math.round(y * 100)}
+      aria-valuetext={`${Math.round(x * 100)} % becomes ${Math.round(y * 100)} %`}
+      onkeydown={(event) => keydown(event, i)}
+    />
+  {/each}
+</svg>
