@@ -38,6 +38,7 @@ export const CORE_ORDER = [
   'geometry',
   'lines',
   'crop',
+  'balance',
   'tone',
   'areas',
   'mend',

@@ -96,6 +96,32 @@ await page.keyboard.press('/');
 await page.locator('[aria-label=Command]').fill('true');
 await pause(400);
 await shoot('commands');
+await page.keyboard.press('Escape');
+await setRecipe(room, {
+  tone: {
+    exposure: -0.6,
+    recovery: 100,
+    midtones: 35,
+    curve: [
+      { x: 0.25, y: 0.21 },
+      { x: 0.75, y: 0.8 }
+    ]
+  }
+});
+await openBench(page, room, '4');
+await shoot('bench-tone');
+await setRecipe(fringed, {});
+await openBench(page, fringed, '5');
+await page.locator('::-p-xpath(//button[normalize-space()="Pick"])').click();
+const {
+  x: left,
+  y: top,
+  width: across,
+  height: down
+} = (await (await page.$('[aria-label=Picture]'))!.boundingBox())!;
+await page.mouse.click(left + across * 0.36, top + down * 0.12);
+await page.waitForFunction(() => document.body.textContent!.includes('neutral now'));
+await shoot('bench-balance');
 // What follows points at shares of a sheet without the index above it.
 await page.evaluate(() => localStorage.setItem('index', 'hidden'));
 const press = async (label: string): Promise<void> =>

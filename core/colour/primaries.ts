@@ -12,6 +12,11 @@ export const REC2020_TO_SRGB: Matrix3 = [
   1.660491, -0.5876411, -0.0728499, -0.1245505, 1.1328999, -0.0083494, -0.0181508, -0.1005789, 1.1187297
 ];
 
+/** Linear Rec.2020 to CIE XYZ (ITU-R BT.2020-2, white D65). */
+export const REC2020_TO_XYZ: Matrix3 = [
+  0.636958, 0.1446169, 0.168881, 0.2627002, 0.6779981, 0.0593017, 0, 0.0280727, 1.0609851
+];
+
 /** Weights of red, green and blue in luminance: the Y rows of the spaces' matrices to XYZ. */
 export const LUMINANCE_REC2020 = [0.2627002, 0.6779981, 0.0593017] as const;
 export const LUMINANCE_SRGB = [0.2126729, 0.7151522, 0.072175] as const;

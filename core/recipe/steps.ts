@@ -1,11 +1,12 @@
 /** The working steps, in the order of the course. */
+import { colourStep } from '../balance/step.ts';
 import { cropStep } from '../crop/step.ts';
 import { lensStep } from '../lens/step.ts';
 import { linesStep } from '../lines/step.ts';
 import { toneStep } from '../tone/step.ts';
 import type { AnyStep, Settings } from '../settings/step.ts';
 
-const STEPS = [lensStep, linesStep, cropStep, toneStep] as const;
+const STEPS = [lensStep, linesStep, cropStep, toneStep, colourStep] as const;
 
 type EachStep = (typeof STEPS)[number];
 export type StepName = EachStep['name'];

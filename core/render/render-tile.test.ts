@@ -1,4 +1,5 @@
 /** Pictures as they come out of all stages, against truth reckoned here by itself. */
+import { IDENTITY } from '../math/matrix3.ts';
 import { converter } from 'culori';
 import { describe, expect, it } from 'vitest';
 import type { FrameFacts } from '../camera/frame-facts.ts';
@@ -13,6 +14,7 @@ import type { View } from '../tile/mesh.ts';
 import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
 import { type RenderInputs, renderInputs } from './render-inputs.ts';
 import { type TileCache, areaKey, renderTile } from './render-tile.ts';
+import { balanceFor } from '../balance/white-balance.ts';
 
 const SIZE: FrameSize = { width: 600, height: 400 };
 const UNIT = halfDiagonal(SIZE);
@@ -221,6 +223,24 @@ describe('tone', () => {
     };
     for (const [name, colours] of Object.entries(wanted))
       at(name).forEach((value, c) => expect(value, name).toBeCloseTo(colours[c], 2));
+  });
+});
+
+describe('white balance', () => {
+  it('makes the picked place grey and keeps black and the rest of the light, before the rendering', () => {
+    const cast: [number, number, number] = [0.42, 0.36, 0.24];
+    const facts = { rendering: 'display' as const, toWorking: IDENTITY };
+    const { warmth, tint, reached } = balanceFor(cast);
+    expect(reached).toBe(true);
+    const source = paint((x) => (x < 300 ? cast : [0, 0, 0]));
+    const out = rendered(source, inputsFor({ colour: { warmth, tint } }, facts));
+    const [r, g, b] = pixel(out, 100, 100);
+    expect(r).toBeCloseTo(g, 3);
+    expect(b).toBeCloseTo(g, 3);
+    expect(g).toBeGreaterThan(0.5);
+    expect(pixel(out, 500, 100)).toEqual([0, 0, 0]);
+    const plainOut = rendered(source, inputsFor({}, facts));
+    expect(pixel(plainOut, 100, 100)[0] - pixel(plainOut, 100, 100)[2]).toBeGreaterThan(0.1);
   });
 });
 

@@ -2,6 +2,7 @@
  * The stages that make a picture of a developed frame, in their physical order, whatever order the user works in. Nothing
  * but `render-tile.ts` runs them.
  */
+import { balanceStage } from '../balance/stage.ts';
 import { workingStage } from '../camera/working-stage.ts';
 import type { FrameFacts } from '../camera/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
@@ -24,7 +25,15 @@ export interface StageGiven {
   keepsHeadroom: boolean;
 }
 
-const STAGES = [geometryStage, fringeStage, falloffStage, workingStage, toneStage, encodeStage] as const;
+const STAGES = [
+  geometryStage,
+  fringeStage,
+  falloffStage,
+  workingStage,
+  balanceStage,
+  toneStage,
+  encodeStage
+] as const;
 
 type EachStage = (typeof STAGES)[number];
 export type StageName = EachStage['name'];

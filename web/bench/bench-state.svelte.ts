@@ -54,6 +54,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     cropAlone: false,
     /** Resolution at which the printed size of the crop is told. */
     ppi: deliverableSchema.properties.ppi.default as number,
+    /** A press on the picture picks what is to be neutral, and what the last pick said. */
+    picking: false,
+    colourSaid: '',
     linesPage: 'marks' as LinesPage,
     /** Ids of the marks that are chosen together. */
     chosen: [] as string[],

@@ -1,5 +1,6 @@
 /** What each step brings to the bench. */
 import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
+import { colourParts } from './colour/colour-parts.ts';
 import { cropParts } from './crop/crop-parts.ts';
 import { lensParts } from './lens/lens-parts.ts';
 import { linesParts } from './lines/lines-parts.ts';
@@ -10,7 +11,8 @@ export const PARTS: Record<StepName, StepParts> = {
   lens: lensParts,
   lines: linesParts,
   crop: cropParts,
-  tone: toneParts
+  tone: toneParts,
+  colour: colourParts
 };
 
 /** Something of each step, by its name. */

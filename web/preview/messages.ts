@@ -2,6 +2,7 @@
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import type { LensModel } from '$core/lens/lens-model.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
+import type { Vector3 } from '$core/math/vector3.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { StageInputs } from '$core/render/stages.ts';
 import type { View } from '$core/tile/mesh.ts';
@@ -51,7 +52,8 @@ export type AskRequest =
   | { kind: 'trace'; number: number; polyline: Point[] }
   | { kind: 'find'; number: number }
   | { kind: 'lines'; number: number; model: LensModel; focal: number; focalKnown: boolean }
-  | { kind: 'hue'; number: number; at: Point };
+  | { kind: 'hue'; number: number; at: Point }
+  | { kind: 'colour'; number: number; at: Point };
 
 export interface Answers {
   /** Points of the edge under the polyline; empty when there is none. */
@@ -62,6 +64,8 @@ export interface Answers {
   lines: TrueUpItself;
   /** Hue in degrees of the strongest colour about the place, and its chroma. */
   hue: { hue: number; chroma: number };
+  /** Mean working colour about the place, as shot; null where there is no picture. */
+  colour: Vector3 | null;
 }
 
 /** `opening` numbers the openings of frames: what belongs to an earlier one is not listened to. */

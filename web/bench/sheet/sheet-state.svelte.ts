@@ -4,6 +4,7 @@ import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { fieldToUpright, uprightToField } from '$core/geometry/projection.ts';
 import type { View } from '$core/tile/mesh.ts';
 import type { Preview } from '../../preview/preview.ts';
+import type { StepName } from '$core/recipe/steps.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import {
   ZOOMS,
@@ -23,6 +24,9 @@ export interface KeptPlace {
   at: Point;
 }
 
+/** Steps that show what lies about the crop: elsewhere it is of no use. */
+const SURROUNDINGS: readonly StepName[] = ['lines', 'crop'];
+
 export function createSheet(bench: Bench, kept: KeptPlace | null) {
   let size = $state({ width: 800, height: 500 });
   let pointer = $state<Point | null>(null);
@@ -36,7 +40,7 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
 
   const plan = $derived(bench.shown.plan);
   /** The surroundings of the crop are shown as well: they are of no use while the glass is looked at. */
-  const whole = $derived(bench.view.step !== 'lens' && !bench.view.asShot);
+  const whole = $derived(SURROUNDINGS.includes(bench.view.step) && !bench.view.asShot);
   const area = $derived(shownArea(plan, whole));
   const unit = $derived(1 / halfDiagonal(bench.optics.size));
   const fit = $derived(fitView(area, size));
