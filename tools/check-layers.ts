@@ -38,7 +38,7 @@ export const CORE_ORDER = [
   'geometry',
   'lines',
   'crop',
-  'balance',
+  'grade',
   'tone',
   'areas',
   'mend',

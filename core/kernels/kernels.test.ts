@@ -1,4 +1,6 @@
 /** Every kernel against its oracle: plain words in double precision, to 1e-4 of full scale. */
+import { apply, invert3 } from '../math/matrix3.ts';
+import { LAB_TO_ROOTS, REC2020_TO_LMS, ROOTS_TO_LAB } from '../colour/oklab.ts';
 import { describe, expect, it, vi } from 'vitest';
 import { STEPS, tabulate } from '../colour/look-up-table.ts';
 import { srgbEncode } from '../colour/srgb-transfer.ts';
@@ -302,6 +304,37 @@ describe('kernels', () => {
         worst(
           plane,
           faded.map((each) => each[c])
+        )
+      ).toBeLessThan(1e-4)
+    );
+  });
+
+  it('scale chroma in Oklab', () => {
+    const count = 103;
+    const { r, g, b } = picture(count, 1, 0.1);
+    const before = Array.from({ length: count }, (_, i): [number, number, number] => [r[i], g[i], b[i]]);
+    const [spareA, spareB] = [Math.cos(0.9), Math.sin(0.9)];
+    const wanted = before.map((colour) => {
+      const lab = apply(
+        ROOTS_TO_LAB,
+        apply(REC2020_TO_LMS, colour).map(Math.cbrt) as [number, number, number]
+      );
+      const chroma = Math.hypot(lab[1], lab[2]);
+      const near = Math.max(0, (lab[1] * spareA + lab[2] * spareB) / Math.max(chroma, 1e-6));
+      const factor = 1.2 * (1 + 0.7 * Math.max(0, 1 - chroma / 0.2) * (1 - 0.6 * near ** 4));
+      const roots = apply(LAB_TO_ROOTS, [lab[0], lab[1] * factor, lab[2] * factor]);
+      return apply(invert3(REC2020_TO_LMS), roots.map((root) => root ** 3) as [number, number, number]);
+    });
+    inArena((arena) => {
+      const matrices = [...REC2020_TO_LMS, ...ROOTS_TO_LAB, ...LAB_TO_ROOTS, ...invert3(REC2020_TO_LMS)];
+      const numbers = arena.addressOf([...matrices, 1.2, 0.7, 0.2, spareA, spareB]);
+      kernels().vividColours(addressOf(r), addressOf(g), addressOf(b), count, numbers);
+    });
+    [r, g, b].forEach((plane, c) =>
+      expect(
+        worst(
+          plane,
+          wanted.map((each) => each[c])
         )
       ).toBeLessThan(1e-4)
     );

@@ -1,5 +1,5 @@
 /** The working steps, in the order of the course. */
-import { colourStep } from '../balance/step.ts';
+import { colourStep } from '../grade/step.ts';
 import { cropStep } from '../crop/step.ts';
 import { lensStep } from '../lens/step.ts';
 import { linesStep } from '../lines/step.ts';

@@ -1,4 +1,5 @@
 /** Pictures as they come out of all stages, against truth reckoned here by itself. */
+import { SRGB_TO_REC2020 } from '../colour/primaries.ts';
 import { IDENTITY } from '../math/matrix3.ts';
 import { converter } from 'culori';
 import { describe, expect, it } from 'vitest';
@@ -14,7 +15,7 @@ import type { View } from '../tile/mesh.ts';
 import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
 import { type RenderInputs, renderInputs } from './render-inputs.ts';
 import { type TileCache, areaKey, renderTile } from './render-tile.ts';
-import { balanceFor } from '../balance/white-balance.ts';
+import { balanceFor } from '../grade/white-balance.ts';
 
 const SIZE: FrameSize = { width: 600, height: 400 };
 const UNIT = halfDiagonal(SIZE);
@@ -241,6 +242,44 @@ describe('white balance', () => {
     expect(pixel(out, 500, 100)).toEqual([0, 0, 0]);
     const plainOut = rendered(source, inputsFor({}, facts));
     expect(pixel(plainOut, 100, 100)[0] - pixel(plainOut, 100, 100)[2]).toBeGreaterThan(0.1);
+  });
+});
+
+describe('the strength of colours', () => {
+  const facts = { rendering: 'display' as const, toWorking: SRGB_TO_REC2020 };
+  const oklch = converter('oklch');
+  /** Lightness, chroma and hue of what is shown, as an independent library has them. */
+  function shown(colour: string, settings: object): { l: number; c: number; h?: number } {
+    const { r, g, b } = converter('lrgb')(colour)!;
+    const out = rendered(
+      paint(() => [r, g, b]),
+      inputsFor({ colour: settings }, facts)
+    );
+    const [red, green, blue] = pixel(out, 100, 100);
+    return oklch({ mode: 'rgb', r: red, g: green, b: blue });
+  }
+  const before = (colour: string): { l: number; c: number; h?: number } => oklch(colour)!;
+
+  it('scales chroma and keeps lightness and hue', () => {
+    for (const colour of ['#7a9fc4', '#b58a6a', '#6f9a62', '#9f7fb0']) {
+      const [was, now] = [before(colour), shown(colour, { saturation: 30 })];
+      expect(now.l).toBeCloseTo(was.l, 2);
+      expect(now.c / was.c).toBeCloseTo(1.3, 1);
+      expect(now.h).toBeCloseTo(was.h!, 0);
+      expect(shown(colour, { saturation: -100 }).c).toBeLessThan(0.002);
+    }
+  });
+
+  it('gives more to what is pale, nothing to what is vivid, and little to skin and brick', () => {
+    const gain = (colour: string): number => shown(colour, { vibrance: 100 }).c / before(colour).c;
+    const pale = gain('#8f9aa5');
+    expect(pale).toBeGreaterThan(1.8);
+    expect(gain('#5f8fc0')).toBeLessThan(pale - 0.2);
+    expect(gain('#1f4fff')).toBeCloseTo(1, 1);
+    const [brick, leaf] = ['#b59a86', '#95a786'].map(gain);
+    expect(brick).toBeLessThan(leaf - 0.25);
+    expect(gain('#808080')).not.toBeGreaterThan(5);
+    expect(shown('#808080', { vibrance: 100 }).c).toBeLessThan(0.002);
   });
 });
 

@@ -2,7 +2,8 @@
  * The stages that make a picture of a developed frame, in their physical order, whatever order the user works in. Nothing
  * but `render-tile.ts` runs them.
  */
-import { balanceStage } from '../balance/stage.ts';
+import { balanceStage } from '../grade/balance-stage.ts';
+import { vividStage } from '../grade/vivid-stage.ts';
 import { workingStage } from '../camera/working-stage.ts';
 import type { FrameFacts } from '../camera/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
@@ -32,6 +33,7 @@ const STAGES = [
   workingStage,
   balanceStage,
   toneStage,
+  vividStage,
   encodeStage
 ] as const;
 

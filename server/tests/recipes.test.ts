@@ -63,7 +63,10 @@ describe('a recipe of an earlier format', () => {
     expect(rows[0].report.steps).toEqual([
       { name: 'lens', state: 'by hand' },
       { name: 'lines', state: 'by hand' },
-      { name: 'crop', state: 'by hand' }
+      { name: 'crop', state: 'by hand' },
+      // Steps that came after that format.
+      { name: 'tone', state: 'untouched' },
+      { name: 'colour', state: 'untouched' }
     ]);
   });
 

@@ -17,11 +17,16 @@
   let { job, current, open, told }: Props = $props();
   const WIDTH = 88;
   const BEYOND = 3;
+  /** Milliseconds without a change after which the picture of the frame in hand is made anew. */
+  const AT_REST = 4000;
 
   let rows = $state.raw<IndexRow[]>([]);
   let strip: HTMLDivElement;
   let scrolled = $state(0);
   let seen = $state(1200);
+  /** The version of the frame in hand whose picture is shown: while it is worked on, none is asked for. */
+  let pictured = $state<number | null>(null);
+  let rests: ReturnType<typeof setTimeout> | undefined;
   const first = $derived(Math.max(0, Math.floor(scrolled / WIDTH) - BEYOND));
   const shown = $derived(rows.slice(first, first + Math.ceil(seen / WIDTH) + 2 * BEYOND));
 
@@ -33,7 +38,12 @@
         const begin = rows.length === 0;
         rows = news.all ? news.rows : rows.map((row) => changed.get(row.id) ?? row);
         const own = changed.get(current);
-        if (own) told(own);
+        if (own) {
+          told(own);
+          pictured ??= own.version;
+          clearTimeout(rests);
+          rests = setTimeout(() => (pictured = own.version), AT_REST);
+        }
         if (begin) showCurrent();
       },
       () => {}
@@ -87,7 +97,7 @@
         >
           <img
             class={`h-9.5 w-20 object-contain ${row.choice === 'left out' ? 'opacity-35' : ''}`}
-            src={`/api/frames/${row.id}/thumbnail?v=${row.version}`}
+            src={`/api/frames/${row.id}/thumbnail?v=${row.id === current ? (pictured ?? row.version) : row.version}`}
             alt=""
             loading="lazy"
           />

@@ -1,7 +1,7 @@
 /** Hands on the keyboard, assistive access, zoom, and sets of frames, through the real interface. */
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Browser, KeyInput, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -208,6 +208,12 @@ describe('a frame with the keyboard alone', () => {
     // Two lines are drawn by keys, and their ends moved onto the corners of the building.
     const setup = setupAt(DEMO_FRAMES[0], 1500);
     const corners = DEMO_FRAMES[0].scene().edges.filter(({ kind, b }) => kind === 'plumb' && b[1] === 8.2);
+    const steps = async (count: number, key: KeyInput): Promise<void> => {
+      await page.keyboard.down('Shift');
+      for (let i = 0; i < Math.floor(count / 10); i++) await page.keyboard.press(key);
+      await page.keyboard.up('Shift');
+      for (let i = 0; i < count % 10; i++) await page.keyboard.press(key);
+    };
     for (const { a, b } of corners) {
       await page.keyboard.press('p');
       await bench.saved();
@@ -229,8 +235,7 @@ describe('a frame with the keyboard alone', () => {
           [to[0] - from[0], 'ArrowRight', 'ArrowLeft'],
           [to[1] - from[1], 'ArrowDown', 'ArrowUp']
         ] as const)
-          for (let i = 0; i < Math.round(Math.abs(distance)); i++)
-            await page.keyboard.press(distance > 0 ? forth : back);
+          await steps(Math.round(Math.abs(distance)), distance > 0 ? forth : back);
         for (const key of [...keys].reverse()) await page.keyboard.up(key);
       }
     }

@@ -87,9 +87,9 @@ describe('truing up by itself', () => {
     // The tool in hand draws on empty sheet; on a line it takes it out.
     const at = await markMiddle(first.id);
     await page.mouse.click(...at);
-    await expect.poll(counted).toBe(before - 1);
+    await expect.poll(counted, { timeout: 5000 }).toBe(before - 1);
     await page.mouse.click(...at);
-    await expect.poll(counted).toBe(before);
+    await expect.poll(counted, { timeout: 5000 }).toBe(before);
 
     await bench.press('Choose');
     const box = (await (await page.$('[data-testid=picture]'))!.boundingBox())!;

@@ -4,34 +4,7 @@
  * `size` values each: lightness, a, b, share taken, change of lightness, and three more to work in.
  */
 
-/** cube root of four values, by Halley's method from a guess that a third of the exponent gives. */
-function cubeRoot(value: v128): v128 {
-  const sign = v128.and(value, i32x4.splat(0x8000_0000));
-  const x = v128.andnot(value, i32x4.splat(0x8000_0000));
-  const bits = f32x4.convert_i32x4_s(x);
-  let y = i32x4.add(
-    i32x4.trunc_sat_f32x4_s(f32x4.mul(bits, f32x4.splat(<f32>(1.0 / 3.0)))),
-    i32x4.splat(709_921_077)
-  );
-  const two = f32x4.splat(2);
-  for (let k = 0; k < 2; k++) {
-    const cube = f32x4.mul(f32x4.mul(y, y), y);
-    y = f32x4.mul(y, f32x4.div(f32x4.add(cube, f32x4.mul(two, x)), f32x4.add(f32x4.mul(two, cube), x)));
-  }
-  // The root of nothing is nothing; the guess would leave a speck.
-  return v128.or(v128.and(y, f32x4.gt(x, f32x4.splat(1e-30))), sign);
-}
-
-function entry(matrix: usize, i: usize): v128 {
-  return v128.load32_splat(matrix + (i << 2));
-}
-
-function mixed(matrix: usize, i: usize, r: v128, g: v128, b: v128): v128 {
-  return f32x4.add(
-    f32x4.add(f32x4.mul(entry(matrix, i), r), f32x4.mul(entry(matrix, i + 1), g)),
-    f32x4.mul(entry(matrix, i + 2), b)
-  );
-}
+import { cube, cubeRoot, entry, mixed } from './vectors';
 
 /** Oklab of linear colours: `toLms` from the planes' own to cone responses, `toLab` from their roots. */
 export function toOklab(
@@ -229,10 +202,6 @@ export function loseChroma(
     put(g + at, f32x4.pmax(zero, mixed(fromLms, 3, l, m, s)), some);
     put(b + at, f32x4.pmax(zero, mixed(fromLms, 6, l, m, s)), some);
   }
-}
-
-function cube(x: v128): v128 {
-  return f32x4.mul(f32x4.mul(x, x), x);
 }
 
 function put(at: usize, values: v128, where: v128): void {

@@ -13,3 +13,4 @@ export { packRgb8, packRgb16, packRgba8 } from './pack';
 export { fadeToWhite, lookUpPlane, mixColours, multiplyBetween, scaleByLuminance } from './pixels';
 export { placeSource, resampleRows } from './resample';
 export { sharpenRows } from './sharpen';
+export { vividColours } from './vivid';

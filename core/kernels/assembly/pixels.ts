@@ -1,9 +1,6 @@
 /** What is done to pixels one by one: three planes of `count` values each, in place. Padded to a multiple of four values. */
 
-/** The nine numbers of a matrix, row by row, as they stand in memory. */
-function entry(matrix: usize, i: usize): v128 {
-  return v128.load32_splat(matrix + (i << 2));
-}
+import { entry } from './vectors';
 
 function mixed(m0: v128, m1: v128, m2: v128, r: v128, g: v128, b: v128): v128 {
   return f32x4.add(f32x4.add(f32x4.mul(m0, r), f32x4.mul(m1, g)), f32x4.mul(m2, b));

@@ -15,6 +15,11 @@
   <SettingControl {bench} step="colour" name="warmth" idle={off} />
   <SettingControl {bench} step="colour" name="tint" idle={off} />
 </section>
+<section class="column" aria-label="Strength of colours">
+  <h2>Strength</h2>
+  <SettingControl {bench} step="colour" name="saturation" idle={off} />
+  <SettingControl {bench} step="colour" name="vibrance" idle={off} />
+</section>
 <section class="column" aria-label="Neutral">
   <h2>Neutral</h2>
   <div class="mb-1.5 flex gap-1.25">

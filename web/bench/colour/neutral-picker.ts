@@ -1,6 +1,6 @@
 /** A press on the picture makes what lies there neutral. */
 import type { Point } from '$core/math/frame-geometry.ts';
-import { balanceFor } from '$core/balance/white-balance.ts';
+import { balanceFor } from '$core/grade/white-balance.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import { noTool } from '../sheet/no-tool.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';

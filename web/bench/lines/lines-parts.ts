@@ -117,6 +117,7 @@ export const linesParts = stepParts({
         id: `move ${end} ${way}`,
         label: `Move the ${end === 'a' ? 'first' : 'second'} end of the chosen lines ${way}`,
         keys: [end === 'a' ? `Alt+${key}` : `Control+Alt+${key}`],
+        tenfold: true,
         idle: chosen,
         run: (by) => moveChosen(bench, sheet, end, [dx * by, dy * by])
       }))

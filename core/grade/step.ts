@@ -1,5 +1,5 @@
 /** The Colour step. */
-import { type Settings, type Step, touchedSettings } from '../settings/step.ts';
+import type { Settings, Step } from '../settings/step.ts';
 
 export const colourSchema = {
   type: 'object',
@@ -24,14 +24,29 @@ export const colourSchema = {
       label: 'Tint',
       description:
         'White balance across daylight, from as shot: above zero towards magenta, below towards green.'
+    },
+    saturation: {
+      type: 'number',
+      default: 0,
+      minimum: -100,
+      maximum: 100,
+      step: 1,
+      label: 'Saturation',
+      description: 'Chroma of all colours; -100 leaves none.'
+    },
+    vibrance: {
+      type: 'number',
+      default: 0,
+      minimum: -100,
+      maximum: 100,
+      step: 1,
+      label: 'Vibrance',
+      description: 'Chroma of what is pale, most of what is palest; skin, brick and wood are spared.'
     }
   }
 } as const;
 
 export type ColourSettings = Settings<typeof colourSchema>;
-
-export const coloursAnything = (settings: ColourSettings): boolean =>
-  settings.enabled && touchedSettings(colourSchema, settings).length > 0;
 
 export const colourStep = {
   name: 'colour',

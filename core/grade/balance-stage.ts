@@ -3,7 +3,7 @@ import { kernels } from '../kernels/kernels.ts';
 import type { Matrix3 } from '../math/matrix3.ts';
 import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
-import { type ColourSettings, coloursAnything } from './step.ts';
+import type { ColourSettings } from './step.ts';
 import { balanceMatrix } from './white-balance.ts';
 
 interface Given {
@@ -17,7 +17,8 @@ export interface BalanceData {
 export const balanceStage: PixelStage<'balance', Given, BalanceData> = {
   name: 'balance',
   kind: 'pixel',
-  prepare: ({ recipe: { colour } }) => (coloursAnything(colour) ? { matrix: balanceMatrix(colour) } : null),
+  prepare: ({ recipe: { colour } }) =>
+    colour.enabled && (colour.warmth !== 0 || colour.tint !== 0) ? { matrix: balanceMatrix(colour) } : null,
   begin(_, { matrix }, arena) {
     const at = arena.addressOf(matrix);
     const { mixColours } = kernels();

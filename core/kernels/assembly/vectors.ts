@@ -1,0 +1,36 @@
+/** What several kernels do to four values at once. */
+
+/** Cube root of four values, by Halley's method from a guess that a third of the exponent gives. */
+export function cubeRoot(value: v128): v128 {
+  const sign = v128.and(value, i32x4.splat(0x8000_0000));
+  const x = v128.andnot(value, i32x4.splat(0x8000_0000));
+  const bits = f32x4.convert_i32x4_s(x);
+  let y = i32x4.add(
+    i32x4.trunc_sat_f32x4_s(f32x4.mul(bits, f32x4.splat(<f32>(1.0 / 3.0)))),
+    i32x4.splat(709_921_077)
+  );
+  const two = f32x4.splat(2);
+  for (let k = 0; k < 2; k++) {
+    const cube = f32x4.mul(f32x4.mul(y, y), y);
+    y = f32x4.mul(y, f32x4.div(f32x4.add(cube, f32x4.mul(two, x)), f32x4.add(f32x4.mul(two, cube), x)));
+  }
+  // The root of nothing is nothing; the guess would leave a speck.
+  return v128.or(v128.and(y, f32x4.gt(x, f32x4.splat(1e-30))), sign);
+}
+
+/** A number of a table in all four places. */
+export function entry(matrix: usize, i: usize): v128 {
+  return v128.load32_splat(matrix + (i << 2));
+}
+
+/** A row of a matrix, from its first entry on, on three values. */
+export function mixed(matrix: usize, i: usize, r: v128, g: v128, b: v128): v128 {
+  return f32x4.add(
+    f32x4.add(f32x4.mul(entry(matrix, i), r), f32x4.mul(entry(matrix, i + 1), g)),
+    f32x4.mul(entry(matrix, i + 2), b)
+  );
+}
+
+export function cube(x: v128): v128 {
+  return f32x4.mul(f32x4.mul(x, x), x);
+}
