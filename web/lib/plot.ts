@@ -1,23 +1,27 @@
-/** One look for all plots. Plotly is large: it is loaded when the first plot is shown. */
-const INK = '#22262a';
-export const PLOT_SHADES = [INK, '#b3541e', '#7a8087'];
+/** One look for all plots, in the theme's colours. Plotly is large: it is loaded when the first plot is shown. */
 
-export const plotAxis = {
-  color: INK,
-  gridcolor: '#e2e3e4',
-  zerolinecolor: '#9a9da0',
-  linecolor: '#9a9da0',
+/** A colour of the theme as it is now; in the browser. */
+const themed = (name: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
+
+export const plotShades = (): string[] => [themed('ink'), themed('accent'), themed('faint')];
+
+export const plotAxis = (): object => ({
+  color: themed('ink'),
+  gridcolor: themed('soft'),
+  zerolinecolor: themed('faint'),
+  linecolor: themed('faint'),
   ticks: 'outside' as const
-};
+});
 
-export const plotPaper = {
-  font: { family: 'IBM Plex Sans', size: 11, color: INK },
-  paper_bgcolor: '#ffffff',
-  plot_bgcolor: '#ffffff'
-};
+export const plotPaper = (): object => ({
+  font: { family: 'IBM Plex Sans', size: 11, color: themed('ink') },
+  paper_bgcolor: themed('panel'),
+  plot_bgcolor: themed('panel')
+});
 
 export const plotTitle = (text: string): object => ({
-  title: { text, font: { size: 13, color: INK }, x: 0.02, xanchor: 'left' as const }
+  title: { text, font: { size: 13, color: themed('ink') }, x: 0.02, xanchor: 'left' as const }
 });
 
 export async function drawPlot(box: HTMLElement, data: unknown[], layout: object): Promise<void> {

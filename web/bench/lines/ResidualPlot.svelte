@@ -1,6 +1,6 @@
 <!-- Angle left of each line over its place; pointing at one lights it in the picture. -->
 <script lang="ts">
-  import { PLOT_SHADES, drawPlot, plotAxis, plotPaper, plotTitle } from '$lib/plot.ts';
+  import { drawPlot, plotAxis, plotPaper, plotShades, plotTitle } from '$lib/plot.ts';
 
   interface Residual {
     id: string;
@@ -24,6 +24,7 @@
   const LEAST_REACH = 0.1;
 
   $effect(() => {
+    const [ink, accent] = plotShades();
     const reach = Math.max(LEAST_REACH, ...points.map(({ angle }) => Math.abs(angle))) * 1.15;
     const data = [
       {
@@ -32,19 +33,19 @@
         customdata: points.map(({ id }) => id),
         mode: 'markers',
         marker: {
-          color: points.map(({ id }) => (id === lit ? PLOT_SHADES[1] : PLOT_SHADES[0])),
+          color: points.map(({ id }) => (id === lit ? accent : ink)),
           size: points.map(({ id }) => (id === lit ? 10 : 6))
         },
         hovertemplate: '%{y:.3f}°<extra></extra>'
       }
     ];
     const layout = {
-      ...plotPaper,
+      ...plotPaper(),
       ...plotTitle(title),
       margin: { l: 46, r: 8, t: 24, b: 34 },
       showlegend: false,
-      xaxis: { ...plotAxis, title: { text: across, standoff: 2 }, range: [-55, 55], dtick: 25 },
-      yaxis: { ...plotAxis, ticksuffix: '°', range: [-reach, reach], nticks: 5 }
+      xaxis: { ...plotAxis(), title: { text: across, standoff: 2 }, range: [-55, 55], dtick: 25 },
+      yaxis: { ...plotAxis(), ticksuffix: '°', range: [-reach, reach], nticks: 5 }
     };
     void drawPlot(box, data, layout).then(() => {
       const plot = box as Hoverable;
