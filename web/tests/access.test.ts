@@ -80,14 +80,7 @@ describe('zoom', () => {
     const viewOf = async (): Promise<{ left: number; top: number; pixel: number }> =>
       JSON.parse(await page.$eval('[data-testid=picture]', (e) => (e as HTMLElement).dataset.view!)) as never;
     const sheet = (await (await page.$('[aria-label=Picture]'))!.boundingBox())!;
-    const crop = JSON.parse(
-      await page.$eval('[data-testid=picture]', (e) => (e as HTMLElement).dataset.crop!)
-    ) as {
-      left: number;
-      top: number;
-      width: number;
-      height: number;
-    };
+    const crop = await bench.crop();
     for (let i = 0; i < 20; i++) {
       const x = Math.round(crop.left + crop.width * (0.06 + (0.88 * ((i * 7) % 20)) / 19));
       const y = Math.round(crop.top + crop.height * (0.06 + 0.88 * (i / 19)));

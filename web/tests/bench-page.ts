@@ -46,6 +46,10 @@ export function benchPage(page: Page) {
       );
     },
 
+    /** The crop on the sheet, in its pixels. */
+    crop: async (): Promise<{ left: number; top: number; width: number; height: number }> =>
+      JSON.parse(await page.$eval(picture, (e) => (e as HTMLElement).dataset.crop!)) as never,
+
     /** Where a sensor position lies on the screen, from the sheet's own rulers; before any turn, or turned by angles. */
     async screenOf(
       sensor: Point,

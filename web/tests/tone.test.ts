@@ -101,14 +101,7 @@ describe('tone', () => {
     expect(warm[0] - warm[2]).toBeGreaterThan(10);
     await bench.press('Pick');
     const sheet = (await (await page.$('[aria-label=Picture]'))!.boundingBox())!;
-    const crop = JSON.parse(
-      await page.$eval('[data-testid=picture]', (e) => (e as HTMLElement).dataset.crop!)
-    ) as {
-      left: number;
-      top: number;
-      width: number;
-      height: number;
-    };
+    const crop = await bench.crop();
     await page.mouse.click(sheet.x + crop.left + crop.width * 0.5, sheet.y + crop.top + crop.height * 0.93);
     await page.waitForFunction(() => document.body.textContent!.includes('What you picked is neutral now.'));
     await bench.settled();

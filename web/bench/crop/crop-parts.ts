@@ -1,15 +1,9 @@
 import type { Command } from '../commands.ts';
 import { stepParts } from '../step-parts.ts';
+import { WAYS } from '../ways.ts';
 import CropDeck from './CropDeck.svelte';
 import { createCropTool } from './crop-tool.svelte.ts';
 import { moveEdge, nudgeCrop } from './crop-view.ts';
-
-const MOVES = [
-  [1, 0, 'right', 'ArrowRight'],
-  [-1, 0, 'left', 'ArrowLeft'],
-  [0, -1, 'up', 'ArrowUp'],
-  [0, 1, 'down', 'ArrowDown']
-] as const;
 
 export const cropParts = stepParts({
   deck: CropDeck,
@@ -19,14 +13,14 @@ export const cropParts = stepParts({
   commands(bench) {
     const own = { group: 'Crop', step: 'crop', tenfold: true } as const;
     return [
-      ...MOVES.map(([dx, dy, way, key]): Command => ({
+      ...WAYS.map(([dx, dy, way, key]): Command => ({
         ...own,
         id: `crop ${way}`,
         label: `Move the crop ${way} by a pixel`,
         keys: [key],
         run: (by) => nudgeCrop(bench, dx * by, dy * by)
       })),
-      ...MOVES.flatMap(([dx, dy, way, key]) =>
+      ...WAYS.flatMap(([dx, dy, way, key]) =>
         ([1, -1] as const).map((side): Command => {
           const edge = dx === 0 ? (side > 0 ? 'bottom' : 'top') : side > 0 ? 'right' : 'left';
           return {

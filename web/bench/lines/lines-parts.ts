@@ -1,5 +1,6 @@
 import type { Command } from '../commands.ts';
 import { stepParts } from '../step-parts.ts';
+import { WAYS } from '../ways.ts';
 import LinesDeck from './LinesDeck.svelte';
 import LinesOverlay from './LinesOverlay.svelte';
 import { findLines, trueUpItself } from './find-lines.ts';
@@ -17,13 +18,6 @@ const TURNS = [
   ['yaw', 1, 'Yaw to the right', ['.']],
   ['yaw', -1, 'Yaw to the left', [',']]
 ] as const;
-const MOVES = [
-  [1, 0, 'right', 'ArrowRight'],
-  [-1, 0, 'left', 'ArrowLeft'],
-  [0, -1, 'up', 'ArrowUp'],
-  [0, 1, 'down', 'ArrowDown']
-] as const;
-
 export const linesParts = stepParts({
   deck: LinesDeck,
   overlay: LinesOverlay,
@@ -112,7 +106,7 @@ export const linesParts = stepParts({
       run: (by) => nudgeAngle(bench, name, direction * NUDGE * by)
     }));
     const moves = (['a', 'b'] as const).flatMap((end) =>
-      MOVES.map(([dx, dy, way, key]): Command => ({
+      WAYS.map(([dx, dy, way, key]): Command => ({
         ...own,
         id: `move ${end} ${way}`,
         label: `Move the ${end === 'a' ? 'first' : 'second'} end of the chosen lines ${way}`,
