@@ -14,7 +14,6 @@ export const theme: ThemeConfig = {
   },
   buttonGroup: 'rounded-md shadow-none',
   input: { input: FIELD },
-  search: { input: `${FIELD} ps-8 pe-2` },
   select: { base: 'w-auto flex-none', select: `${FIELD} py-0 ps-2 pe-7` },
   textarea: { wrapper: `${BOX} p-2` },
   label: 'text-sm font-normal text-ink dark:text-ink',
@@ -33,8 +32,6 @@ export const theme: ThemeConfig = {
     body: 'space-y-3 px-4 py-3 md:px-4 md:py-3',
     footer: 'px-4 py-2.5 md:px-4 md:py-2.5'
   },
-  tabs: { base: 'space-x-0' },
-  dropdown: `${BOX} mt-1 shadow-lg`,
   progressbar: {
     base: 'rounded-none bg-soft dark:bg-soft',
     inside: 'rounded-none',
@@ -42,7 +39,5 @@ export const theme: ThemeConfig = {
     progressCls: 'text-sm'
   },
   badge: { base: 'rounded-sm px-1.5 py-0 text-xs font-normal' },
-  toast: { base: `${BOX} gap-2 p-3 shadow-lg`, content: 'text-base text-ink dark:text-ink' },
-  popover: { base: `${BOX} shadow-lg`, content: 'p-2 text-ink dark:text-ink' },
-  tooltip: 'rounded-md px-2 py-1 text-sm'
+  popover: { base: `${BOX} shadow-lg`, content: 'p-2 text-ink dark:text-ink' }
 };

@@ -18,9 +18,9 @@ export interface VividData {
 }
 
 /** The chroma from which vibrance does nothing. */
-export const VIVID = 0.25;
+const VIVID = 0.25;
 /** The hue of skin, brick and wood in OKLab, which vibrance spares, in degrees. */
-export const SPARED_HUE = 55;
+const SPARED_HUE = 55;
 
 const ANGLE = (SPARED_HUE * Math.PI) / 180;
 const MATRICES = [...REC2020_TO_LMS, ...ROOTS_TO_LAB, ...LAB_TO_ROOTS, ...invert3(REC2020_TO_LMS)];

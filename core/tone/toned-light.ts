@@ -10,7 +10,7 @@ import type { ToneSettings } from './step.ts';
 const MIDDLE_GREY = 0.18;
 /** Where recovery begins to bend the light, and how far above white it reaches at most, in stops. */
 const KNEE = 0.5;
-export const HEADROOM = 2;
+const HEADROOM = 2;
 const LEAST = 2 ** -16;
 
 const smoothstep = (from: number, to: number, x: number): number => {

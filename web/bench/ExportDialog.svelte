@@ -65,7 +65,7 @@
 <Modal title="Export" bind:open size="xl" class="export">
   <form onsubmit={start} class="flex flex-col gap-3" aria-label="Export settings">
     <div class="flex items-center gap-3">
-      <label class="from flex items-center gap-3"
+      <label class="flex items-center gap-3"
         >Settings of
         <Select placeholder="" value={chosen} onchange={(event) => startFrom(event.currentTarget.value)}>
           <option value="">this export alone</option>

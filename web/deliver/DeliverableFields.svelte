@@ -245,7 +245,7 @@
   </details>
   <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint flex-1 min-w-65"
-      >{settings.pattern.label}<Input class="mono font-mono" bind:value={wanted.pattern} required /></label
+      >{settings.pattern.label}<Input class="font-mono" bind:value={wanted.pattern} required /></label
     >
     <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
       >{settings.existing.label}

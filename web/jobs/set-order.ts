@@ -20,7 +20,7 @@ const STATES = ['failed', 'preparing', 'ready'];
 const byName = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 
 /** How far a frame has come: what cannot be opened first, then what is prepared, new, in work and trued up. */
-export function progressOf({ frame }: FrameCard): number {
+function progressOf({ frame }: FrameCard): number {
   const lines = frame.recipe.lines;
   const worked = frame.version === 0 ? 0 : lines && (lines.roll || lines.pitch) ? 2 : 1;
   return STATES.indexOf(frame.state) + (frame.state === 'ready' ? worked : 0);

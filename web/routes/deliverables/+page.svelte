@@ -92,7 +92,7 @@
       <li>
         <Button
           color="alternative"
-          class="ghost border-0 h-auto entry block w-full py-2 px-3 text-left border-b border-b-soft border-l-3 border-l-transparent leading-[1.4] whitespace-normal rounded-none aria-pressed:border-l-accent! aria-pressed:bg-paper! aria-pressed:text-ink"
+          class="ghost border-0 h-auto block w-full py-2 px-3 text-left border-b border-b-soft border-l-3 border-l-transparent leading-[1.4] whitespace-normal rounded-none aria-pressed:border-l-accent! aria-pressed:bg-paper! aria-pressed:text-ink"
           aria-pressed={id === row.id}
           onclick={() => (current = id)}
         >
