@@ -36,6 +36,7 @@ export const CORE_ORDER = [
   'flat',
   'camera',
   'geometry',
+  'light',
   'lines',
   'crop',
   'grade',

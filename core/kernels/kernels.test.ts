@@ -449,18 +449,25 @@ describe('kernels', () => {
   it('count colours', () => {
     const rgba = takeUint8(12);
     rgba.set([255, 0, 10, 255, 0, 0, 0, 255, 200, 100, 50, 0]);
-    const counts = takeUint32(195).fill(0);
+    const counts = takeUint32(1033).fill(0);
     kernels().countColours(addressOf(rgba), 3, addressOf(counts));
     const filled = [...counts.entries()].filter(([, count]) => count > 0);
+    // Luminance of the first: (255 · 54 + 10 · 19) / 256.
     expect(filled).toEqual([
       [0, 1],
-      [63, 1],
-      [64, 2],
-      [128, 1],
-      [130, 1],
-      [192, 2],
-      [193, 1],
-      [194, 1]
+      [255, 1],
+      [256, 2],
+      [512, 1],
+      [522, 1],
+      [768, 1],
+      [768 + 54, 1],
+      [1024, 2],
+      [1025, 1],
+      [1026, 1],
+      [1027, 1],
+      [1030, 1],
+      [1031, 2],
+      [1032, 1]
     ]);
   });
 
@@ -478,7 +485,7 @@ describe('kernels', () => {
         return sum / n;
       });
     const k = kernels();
-    const [across, out] = [takeFloat32(count), takeFloat32(count)];
+    const [across, out] = [takeFloat32(count + 2 * width + 16), takeFloat32(count)];
     for (const radius of [1, 5, 60]) {
       k.boxMean(addressOf(guide), width, height, radius, addressOf(across), addressOf(out));
       expect(worst(out, mean(guide, radius))).toBeLessThan(1e-5);

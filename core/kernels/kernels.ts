@@ -124,6 +124,44 @@ export interface KernelFunctions {
     from: number,
     to: number
   ): void;
+  averageOnto(
+    plane: Address,
+    width: number,
+    height: number,
+    out: Address,
+    outWidth: number,
+    outHeight: number,
+    work: Address
+  ): void;
+  logLight(
+    r: Address,
+    g: Address,
+    b: Address,
+    count: number,
+    weights: Address,
+    floor: number,
+    out: Address
+  ): void;
+  interleave(plane: Address, count: number, out: Address, stride: number, place: number): void;
+  relightRow(
+    r: Address,
+    g: Address,
+    b: Address,
+    count: number,
+    x: Address,
+    y: Address,
+    falloff: Address,
+    columns: number,
+    step: number,
+    row: number,
+    left: number,
+    grid: Address,
+    haze: Address,
+    gridWidth: number,
+    gridHeight: number,
+    numbers: Address,
+    table: Address
+  ): void;
   countColours(rgba: Address, pixels: number, counts: Address): void;
   packRgb8(r: Address, g: Address, b: Address, valid: Address, count: number, out: Address): void;
   packRgb16(r: Address, g: Address, b: Address, valid: Address, count: number, out: Address): void;

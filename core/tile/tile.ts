@@ -5,6 +5,7 @@
 import type { Arena } from '../kernels/arena.ts';
 import { giveBack, takeUint8 } from '../kernels/heap.ts';
 import type { FrameSize } from '../math/frame-geometry.ts';
+import type { FrameLight } from './frame-light.ts';
 import type { MapMesh, View } from './mesh.ts';
 import { type PlacedPlanes, type Planes, takePlanes } from './planes.ts';
 
@@ -73,8 +74,13 @@ export interface AreaStage<Name extends string, Given, Data> extends StageBase<N
   apply(tile: Tile, data: Data): void;
 }
 
+/** A tile, and the broad light of its whole frame where a stage was said to need it. */
+export interface LitTile extends Tile {
+  light: FrameLight | null;
+}
+
 /** Changes pixels one by one: makes a function for rows of a tile, which may use memory of the arena. */
 export interface PixelStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
   readonly kind: 'pixel';
-  begin(tile: Tile, data: Data, arena: Arena): (rows: Rows) => void;
+  begin(tile: LitTile, data: Data, arena: Arena): (rows: Rows) => void;
 }

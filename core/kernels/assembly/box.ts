@@ -1,53 +1,71 @@
 /** Means over squares, and the guided filter made of them (He, Sun & Tang 2013). */
 
-/** Mean within squares of 2 radius + 1 pixels, cut off at the border. `across` is worked in. */
+/**
+ * Mean within squares of 2 radius + 1 pixels, cut off at the border; `out` may be the plane itself. `across` is worked in: a
+ * plane, then a row in double precision.
+ */
 export function boxMean(plane: usize, width: i32, height: i32, radius: i32, across: usize, out: usize): void {
   for (let y = 0; y < height; y++) {
     const row = (<usize>(y * width)) << 2;
     let total: f64 = 0;
     for (let x = 0; x < min(radius, width); x++) total += load<f32>(plane + row + ((<usize>x) << 2));
-    for (let x = 0; x < width; x++) {
-      if (x + radius < width) total += load<f32>(plane + row + ((<usize>(x + radius)) << 2));
-      if (x - radius > 0) total -= load<f32>(plane + row + ((<usize>(x - radius - 1)) << 2));
-      const count = min(width - 1, x + radius) - max(0, x - radius) + 1;
-      store<f32>(across + row + ((<usize>x) << 2), <f32>(total / count));
+    const from = plane + row;
+    const to = across + row;
+    const inner = max(0, min(width, width - radius));
+    let x = 0;
+    for (; x < min(radius + 1, inner); x++) {
+      total += load<f32>(from + ((<usize>(x + radius)) << 2));
+      store<f32>(to + ((<usize>x) << 2), <f32>(total / <f64>(x + radius + 1)));
+    }
+    // Away from the borders one sum follows from the last.
+    const share = 1 / <f64>(2 * radius + 1);
+    const reach = (<usize>radius) << 2;
+    for (; x < inner; x++) {
+      const at = from + ((<usize>x) << 2);
+      total += <f64>load<f32>(at + reach) - <f64>load<f32>(at - reach - 4);
+      store<f32>(to + ((<usize>x) << 2), <f32>(total * share));
+    }
+    for (; x < width; x++) {
+      if (x - radius > 0) total -= load<f32>(from + ((<usize>(x - radius - 1)) << 2));
+      const count = width - max(0, x - radius);
+      store<f32>(to + ((<usize>x) << 2), <f32>(total / <f64>count));
     }
   }
-  // Columns four at a time, each in double precision, so that nothing is left over after many rows.
-  for (let x = 0; x < width; x += 4) {
-    let low = f64x2.splat(0);
-    let high = f64x2.splat(0);
-    const column = (<usize>x) << 2;
-    for (let y = 0; y < height + radius; y++) {
-      if (y < height) {
-        const values = v128.load(across + column + ((<usize>(y * width)) << 2));
-        low = f64x2.add(low, f64x2.promote_low_f32x4(values));
-        high = f64x2.add(high, f64x2.promote_low_f32x4(v128.shuffle<f32>(values, values, 2, 3, 2, 3)));
-      }
-      const at = y - radius;
-      if (at < 0) continue;
-      if (at - radius > 0) {
-        const values = v128.load(across + column + ((<usize>((at - radius - 1) * width)) << 2));
-        low = f64x2.sub(low, f64x2.promote_low_f32x4(values));
-        high = f64x2.sub(high, f64x2.promote_low_f32x4(v128.shuffle<f32>(values, values, 2, 3, 2, 3)));
-      }
-      const count = f64x2.splat(<f64>(min(height - 1, at + radius) - max(0, at - radius) + 1));
-      const mean = v128.shuffle<f32>(
-        f32x4.demote_f64x2_zero(f64x2.div(low, count)),
-        f32x4.demote_f64x2_zero(f64x2.div(high, count)),
-        0,
-        1,
-        4,
-        5
-      );
-      const to = out + column + ((<usize>(at * width)) << 2);
-      if (x + 4 <= width) v128.store(to, mean);
+  // Sums of columns row by row, in double precision, so that nothing is left over after many rows.
+  const sums = across + ((((<usize>(width * height)) << 2) + 15) & ~15);
+  memory.fill(sums, 0, ((<usize>width) << 3) + 32);
+  for (let y = 0; y < height + radius; y++) {
+    if (y < height) addRow(sums, across + ((<usize>(y * width)) << 2), width, 1);
+    const at = y - radius;
+    if (at < 0) continue;
+    if (at - radius > 0) addRow(sums, across + ((<usize>((at - radius - 1) * width)) << 2), width, -1);
+    const share = f64x2.splat(1 / <f64>(min(height - 1, at + radius) - max(0, at - radius) + 1));
+    const to = out + ((<usize>(at * width)) << 2);
+    for (let x = 0; x < width; x += 4) {
+      const low = f32x4.demote_f64x2_zero(f64x2.mul(v128.load(sums + ((<usize>x) << 3)), share));
+      const high = f32x4.demote_f64x2_zero(f64x2.mul(v128.load(sums + ((<usize>x) << 3), 16), share));
+      const mean = v128.shuffle<f32>(low, high, 0, 1, 4, 5);
+      const here = to + ((<usize>x) << 2);
+      if (x + 4 <= width) v128.store(here, mean);
       else {
-        store<f32>(to, f32x4.extract_lane(mean, 0));
-        if (width - x > 1) store<f32>(to, f32x4.extract_lane(mean, 1), 4);
-        if (width - x > 2) store<f32>(to, f32x4.extract_lane(mean, 2), 8);
+        store<f32>(here, f32x4.extract_lane(mean, 0));
+        if (width - x > 1) store<f32>(here, f32x4.extract_lane(mean, 1), 4);
+        if (width - x > 2) store<f32>(here, f32x4.extract_lane(mean, 2), 8);
       }
     }
+  }
+}
+
+/** Adds a row of single precision to sums in double, or takes it away. Up to three values beyond its end come along. */
+function addRow(sums: usize, row: usize, width: i32, sign: f64): void {
+  const signs = f64x2.splat(sign);
+  for (let x = 0; x < width; x += 4) {
+    const values = v128.load(row + ((<usize>x) << 2));
+    const at = sums + ((<usize>x) << 3);
+    const low = f64x2.promote_low_f32x4(values);
+    const high = f64x2.promote_low_f32x4(v128.shuffle<f32>(values, values, 2, 3, 2, 3));
+    v128.store(at, f64x2.add(v128.load(at), f64x2.mul(low, signs)));
+    v128.store(at, f64x2.add(v128.load(at, 16), f64x2.mul(high, signs)), 16);
   }
 }
 

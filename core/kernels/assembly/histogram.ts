@@ -1,6 +1,7 @@
 /**
- * Counts of 8-bit RGBA pixels, added to 64 of red, 64 of green, 64 of blue, then pixels in all, with any colour at the top,
- * and with all at the bottom. Clear pixels do not count.
+ * Counts of 8-bit RGBA pixels, added to 256 of red, 256 of green, 256 of blue and 256 of luminance; then pixels in all, with
+ * any colour at the top, with all at the bottom; with red, green, blue at the top, and with each at the bottom. Clear pixels
+ * do not count.
  */
 export function countColours(rgba: usize, pixels: i32, counts: usize): void {
   for (let i = 0; i < pixels; i++, rgba += 4) {
@@ -9,12 +10,20 @@ export function countColours(rgba: usize, pixels: i32, counts: usize): void {
     const r = pixel & 255;
     const g = (pixel >>> 8) & 255;
     const b = (pixel >>> 16) & 255;
-    add(counts, r >>> 2);
-    add(counts, 64 + (g >>> 2));
-    add(counts, 128 + (b >>> 2));
-    add(counts, 192);
-    if (r == 255 || g == 255 || b == 255) add(counts, 193);
-    if ((pixel & 0xff_ffff) == 0) add(counts, 194);
+    add(counts, r);
+    add(counts, 256 + g);
+    add(counts, 512 + b);
+    // Shares of red, green and blue after ITU-R BT.709, in 256ths.
+    add(counts, 768 + ((r * 54 + g * 183 + b * 19) >>> 8));
+    add(counts, 1024);
+    if (r == 255 || g == 255 || b == 255) add(counts, 1025);
+    if ((pixel & 0xff_ffff) == 0) add(counts, 1026);
+    if (r == 255) add(counts, 1027);
+    if (g == 255) add(counts, 1028);
+    if (b == 255) add(counts, 1029);
+    if (r == 0) add(counts, 1030);
+    if (g == 0) add(counts, 1031);
+    if (b == 0) add(counts, 1032);
   }
 }
 

@@ -9,6 +9,7 @@ export { describeMosaic, developRows, splitRows } from './develop';
 export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from './fringe';
 export { halve } from './halve';
 export { countColours } from './histogram';
+export { averageOnto, interleave, logLight, relightRow } from './light';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
 export { fadeToWhite, lookUpPlane, mixColours, multiplyBetween, scaleByLuminance } from './pixels';
 export { placeSource, resampleRows } from './resample';
