@@ -7,80 +7,16 @@ import type { FrameFacts } from '../camera/frame-facts.ts';
 import { type LensChoice, NO_CHOICE } from '../camera/frame-optics.ts';
 import type { LensProfile } from '../lens/profile.ts';
 import { completeProfile } from '../lens/profile.ts';
-import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
+import { halfDiagonal } from '../math/frame-geometry.ts';
+import type { PartialRecipe } from '../recipe/recipe.ts';
 import { packRgb, packRgba8 } from '../output/pack-pixels.ts';
-import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
-import { foldHighlight } from '../tile/highlights.ts';
 import type { View } from '../tile/mesh.ts';
-import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
-import { type RenderInputs, renderInputs } from './render-inputs.ts';
+import { SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
 import { type TileCache, areaKey, renderTile } from './render-tile.ts';
 import { balanceFor } from '../grade/white-balance.ts';
 
-const SIZE: FrameSize = { width: 600, height: 400 };
 const UNIT = halfDiagonal(SIZE);
-/** sRGB's primaries as the file's own colours: IEC 61966-2-1 to BT.2020, after ITU-R BT.2087. */
-const FROM_SRGB: FrameFacts['toWorking'] = [
-  0.6274039, 0.329283, 0.0433131, 0.0690973, 0.9195404, 0.0113623, 0.0163914, 0.0880133, 0.8955953
-];
-
-const FACTS: FrameFacts = {
-  format: 'DNG',
-  rendering: 'scene',
-  size: SIZE,
-  make: null,
-  model: null,
-  lensMaker: null,
-  lens: null,
-  focalLength: 24,
-  focalLength35: 24,
-  aperture: null,
-  distance: null,
-  exposureTime: null,
-  iso: null,
-  taken: null,
-  artist: null,
-  copyright: null,
-  sensorHalfDiagonal: null,
-  toWorking: FROM_SRGB,
-  corrections: null,
-  position: null
-};
-
-type Rgb = readonly [number, number, number];
-
-function paint(lightAt: (x: number, y: number) => Rgb, { width, height } = SIZE): PlacedPlanes {
-  const planes = allocatePlanes(width, height);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const [r, g, b] = lightAt(x + 0.5, y + 0.5);
-      planes.r[y * width + x] = foldHighlight(r);
-      planes.g[y * width + x] = foldHighlight(g);
-      planes.b[y * width + x] = foldHighlight(b);
-    }
-  return { ...planes, originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
-}
-
-const inputsFor = (
-  recipe: PartialRecipe = {},
-  facts: Partial<FrameFacts> = {},
-  choice: LensChoice = NO_CHOICE,
-  space?: Parameters<typeof renderInputs>[3]
-): RenderInputs => renderInputs(completeRecipe(recipe), { ...FACTS, ...facts }, choice, space);
-
-/** The whole frame, one pixel for one. */
-const WHOLE: View = { left: -300 / UNIT, top: -200 / UNIT, pixel: 1 / UNIT, ...SIZE };
-
-function rendered(
-  source: PlacedPlanes,
-  { stages }: RenderInputs,
-  view = WHOLE,
-  cache?: TileCache
-): Uint16Array {
-  const out = new Uint16Array(view.width * view.height * 3);
-  renderTile({ source, stages, view, label: 'test' }, packRgb(out, view.width), cache);
-  return out;
-}
+const WHOLE = wholeView();
 
 const plain = (light: number): number => (light ** 1.15 * (1 + 0.8 ** 1.15)) / (light ** 1.15 + 0.8 ** 1.15);
 const pixel = (out: Uint16Array, x: number, y: number, width = SIZE.width): number[] =>

@@ -1,6 +1,7 @@
 /** Runs the stages: the only place that does, for the bench, exports, thumbnails and small pictures alike. */
 import { type Arena, inArena } from '../kernels/arena.ts';
 import type { Pack } from '../output/pack-pixels.ts';
+import type { FrameLight } from '../tile/frame-light.ts';
 import type { View } from '../tile/mesh.ts';
 import { type Rows, type Tile, type TileSource, copyTile, giveTileBack } from '../tile/tile.ts';
 import { geometryStage } from './geometry-stage.ts';
@@ -11,6 +12,8 @@ export interface TileRequest extends Omit<TileSource, 'draft'> {
   draft?: boolean;
   /** Names the source, for what is kept between tiles. */
   label?: string;
+  /** The broad light of the frame, where `needsLight` says so of the stages. */
+  light?: FrameLight | null;
 }
 
 /** Tiles as they left the stages that look about them, the newest of each: a change of light alone starts from there. */
@@ -146,9 +149,10 @@ export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache):
   const { tile, margin } = areaTile(request, cache);
   try {
     inArena((arena) => {
+      const lit = { ...tile, light: request.light ?? null };
       const passes = PIXEL_STAGES.flatMap((stage) => {
         const data: unknown = request.stages[stage.name];
-        return data === null ? [] : [stage.begin(tile, data, arena)];
+        return data === null ? [] : [stage.begin(lit, data, arena)];
       });
       const most = Math.min(height, Math.max(1, Math.floor(AT_ONCE / width)));
       const memory = rowsOf(width, most, arena);

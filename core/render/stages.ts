@@ -11,6 +11,7 @@ import { falloffStage } from '../lens/falloff-stage.ts';
 import { fringeStage } from '../lens/fringe-stage.ts';
 import { encodeStage } from '../output/encode-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
+import { relightStage } from '../tone/relight-stage.ts';
 import { toneStage } from '../tone/stage.ts';
 import type { AreaStage, PixelStage } from '../tile/tile.ts';
 import { geometryStage } from './geometry-stage.ts';
@@ -31,6 +32,7 @@ const STAGES = [
   fringeStage,
   falloffStage,
   workingStage,
+  relightStage,
   balanceStage,
   toneStage,
   vividStage,
@@ -44,6 +46,9 @@ export type StageName = EachStage['name'];
 export type StageInputs = {
   [S in EachStage as S['name']]: ReturnType<S['prepare']>;
 };
+
+/** Whether the broad light of the frame has to be known. */
+export const needsLight = ({ relight }: StageInputs): boolean => relight !== null;
 
 export function prepareStages(given: StageGiven): StageInputs {
   return Object.fromEntries(STAGES.map((stage) => [stage.name, stage.prepare(given)])) as StageInputs;

@@ -12,9 +12,11 @@ export interface Response {
 }
 
 /** By the rendering that is asked for; null leaves light as it is. The plain one lifts by about half a stop. */
-export const RESPONSES: Record<'plain' | 'flat' | 'soft' | 'firm', Response | null> = {
+export const RESPONSES: Record<'plain' | 'flat' | 'soft' | 'firm' | 'range', Response | null> = {
   plain: { exponent: 1.15, half: 0.8 },
   flat: null,
+  // Its own curve comes before.
+  range: null,
   soft: { exponent: 1, half: 0.7 },
   firm: { exponent: 1.5, half: 0.62 }
 };

@@ -12,8 +12,9 @@ import { invert3 } from '../math/matrix3.ts';
 import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
 import { RESPONSES, type Response, baseCurve } from './base-curve.ts';
+import { isLevel, levelsCurve } from './levels.ts';
 import { pointCurve } from './point-curve.ts';
-import { type ToneSettings, tonesAnything } from './step.ts';
+import { type Levels, type ToneSettings, tonesAnything } from './step.ts';
 import { toneGain } from './toned-light.ts';
 
 interface Given {
@@ -38,34 +39,42 @@ interface Tables {
   colours: readonly Float32Array[];
 }
 
-/** The base curve with the curve of all colours and that of one of them on it, as displays show them. */
-function colourTable(
-  response: Response | null,
-  all: ToneSettings['curveAll'],
-  own: ToneSettings['curveAll']
-): Float32Array {
-  const [first, then] = [pointCurve(all), pointCurve(own)];
-  const bends = all.length > 0 || own.length > 0;
+/** What bends a colour as displays show it: levels and curves, those of all colours before its own. */
+interface Bends {
+  levels: Levels[];
+  curves: ToneSettings['curve'][];
+}
+
+/** The base curve with what bends it on. */
+function colourTable(response: Response | null, { levels, curves }: Bends): Float32Array {
+  const bends = [
+    ...levels.filter((each) => !isLevel(each)).map(levelsCurve),
+    ...curves.filter((points) => points.length > 0).map(pointCurve)
+  ];
   return tabulate((light) => {
     const shown = baseCurve(light, response);
-    return bends ? srgbDecode(then(first(srgbEncode(shown)))) : shown;
+    return bends.length === 0
+      ? shown
+      : srgbDecode(bends.reduce((value, bend) => bend(value), srgbEncode(shown)));
   });
 }
 
 function makeTables({ rendering, settings }: ToneData): Tables {
   const response = RESPONSES[rendering];
   if (!settings) {
-    const curve = colourTable(response, [], []);
+    const curve = colourTable(response, { levels: [], curves: [] });
     return { gains: null, colours: [curve, curve, curve] };
   }
-  const { curveAll, curveRed, curveGreen, curveBlue } = settings;
+  const { levels, curveAll } = settings;
   const gain = toneGain(settings, response);
-  const shared = colourTable(response, curveAll, []);
+  const shared = colourTable(response, { levels: [levels], curves: [curveAll] });
   return {
     gains: tabulate((share) => gain(share * MOST_LIGHT)),
-    colours: [curveRed, curveGreen, curveBlue].map((own) =>
-      own.length === 0 ? shared : colourTable(response, curveAll, own)
-    )
+    colours: (['Red', 'Green', 'Blue'] as const).map((name) => {
+      const [ownLevels, own] = [settings[`levels${name}`], settings[`curve${name}`]];
+      if (own.length === 0 && isLevel(ownLevels)) return shared;
+      return colourTable(response, { levels: [levels, ownLevels], curves: [curveAll, own] });
+    })
   };
 }
 
@@ -84,7 +93,8 @@ export const toneStage: PixelStage<'tone', Given, ToneData> = {
   prepare({ facts, recipe: { tone } }) {
     const settings = tonesAnything(tone) ? tone : null;
     // Finished pictures are of a display already.
-    if (facts.rendering !== 'scene') return settings && { rendering: 'flat', settings };
+    if (facts.rendering !== 'scene')
+      return settings && { rendering: 'flat', settings: { ...settings, rendering: 'flat' } };
     return { rendering: settings?.rendering ?? 'plain', settings };
   },
   begin(_, data, arena) {

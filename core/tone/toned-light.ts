@@ -5,15 +5,15 @@
 import { srgbDecode, srgbEncode } from '../colour/srgb-transfer.ts';
 import { type Response, baseCurve, inverseBaseCurve } from './base-curve.ts';
 import { pointCurve } from './point-curve.ts';
+import { MIDDLE_GREY, rangeCurve } from './range-curve.ts';
 import type { ToneSettings } from './step.ts';
 
-const MIDDLE_GREY = 0.18;
 /** Where recovery begins to bend the light, and how far above white it reaches at most, in stops. */
 const KNEE = 0.5;
 const HEADROOM = 2;
 const LEAST = 2 ** -16;
 
-const smoothstep = (from: number, to: number, x: number): number => {
+export const smoothstep = (from: number, to: number, x: number): number => {
   const t = Math.min(1, Math.max(0, (x - from) / (to - from)));
   return t * t * (3 - 2 * t);
 };
@@ -42,7 +42,9 @@ export function bentStops(stops: number, { contrast, midtones, white, black }: T
 /** The luminance that the settings make of one. */
 export function tonedLight(settings: ToneSettings, response: Response | null): (light: number) => number {
   const curve = pointCurve(settings.curve);
+  const ranged = settings.rendering === 'range' ? rangeCurve(settings) : null;
   const shown = (light: number): number => {
+    if (ranged) return srgbDecode(curve(srgbEncode(ranged(light))));
     if (settings.curve.length === 0 || light >= 1) return light;
     return inverseBaseCurve(srgbDecode(curve(srgbEncode(baseCurve(light, response)))), response);
   };

@@ -40,7 +40,10 @@ async function smallPicture(
   const size = limitedSize(inputs.plan.output, edge);
   const proxy = await readProxy(context, frame);
   const source = halvesOf(proxy, context.pool);
-  const pixels = await renderPixels({ source, inputs, size, depth: 8 }, context.pool);
+  const pixels = await renderPixels(
+    { source, inputs, toWorking: facts.toWorking, size, depth: 8 },
+    context.pool
+  );
   source.close();
   givePlanesBack(proxy);
   const jpeg = await sharp(pixels, { raw: { ...size, channels: 3 } })

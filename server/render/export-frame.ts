@@ -143,10 +143,14 @@ export async function renderPicture(
   }
   const size = request.sizeFor(plan.output);
   const deep = encoding.format === 'tiff' || encoding.format === 'png';
-  const rendered = await renderPixels({ source, inputs, size, depth: deep ? request.depth : 8 }, pool, {
-    signal,
-    onProgress: (share) => onProgress(share * RENDERED)
-  });
+  const rendered = await renderPixels(
+    { source, inputs, toWorking: facts.toWorking, size, depth: deep ? request.depth : 8 },
+    pool,
+    {
+      signal,
+      onProgress: (share) => onProgress(share * RENDERED)
+    }
+  );
   const pixels = sharpening ? await sharpenInPool(rendered, size, sharpening, pool, signal) : rendered;
   if (watermark) await applyWatermark(pixels, size, watermark);
   signal?.throwIfAborted();

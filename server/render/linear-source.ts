@@ -1,5 +1,8 @@
 /** A file decoded and developed to full-size linear planes in shared memory. */
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
+import { giveLightBack, takeLight } from '../../core/light/measure-light.ts';
+import type { Matrix3 } from '../../core/math/matrix3.ts';
+import type { FrameLight } from '../../core/tile/frame-light.ts';
 import { emptyHalf } from '../../core/tile/halve.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import {
@@ -88,13 +91,16 @@ export async function developInPool(
 export interface Halves {
   /** The last half that still has a pixel for every output pixel, where `reduction` source pixels make one. */
   halfFor(reduction: number, signal?: AbortSignal): Promise<PlacedPlanes>;
-  /** Gives back the memory of the halves; the picture itself stays. */
+  /** The broad light of the picture, measured when it is first asked for; `toWorking` is of its file. */
+  light(toWorking: Matrix3): Promise<FrameLight>;
+  /** Gives back the memory of the halves and the light; the picture itself stays. */
   close(): void;
 }
 
 export function halvesOf(source: PlacedPlanes, pool: Pool): Halves {
   const levels: Promise<PlacedPlanes>[] = [Promise.resolve(source)];
   const lent: Planes[] = [];
+  let light: Promise<FrameLight> | null = null;
   async function half(of: Promise<PlacedPlanes>): Promise<PlacedPlanes> {
     const source = await of;
     const out = emptyHalf(source);
@@ -112,6 +118,14 @@ export function halvesOf(source: PlacedPlanes, pool: Pool): Halves {
       signal?.throwIfAborted();
       return found;
     },
-    close: () => lent.forEach(givePlanesBack)
+    light: (toWorking) =>
+      (light ??= pool.run(
+        { source, toWorking, into: takeLight(source) },
+        { name: 'light' }
+      ) as Promise<FrameLight>),
+    close() {
+      lent.forEach(givePlanesBack);
+      void light?.then(giveLightBack, () => {});
+    }
   };
 }

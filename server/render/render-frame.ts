@@ -1,5 +1,7 @@
 /** A developed source and a recipe to encoded pixels at an output size, in bands over the pool. */
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
+import type { Matrix3 } from '../../core/math/matrix3.ts';
+import { needsLight } from '../../core/render/stages.ts';
 import { cropView } from '../../core/render/plan.ts';
 import type { RenderInputs } from '../../core/render/render-inputs.ts';
 import { takeUint16, takeUint8 } from '../../core/kernels/heap.ts';
@@ -12,18 +14,22 @@ const BAND = 128;
 export interface RenderRequest {
   source: Halves;
   inputs: Pick<RenderInputs, 'plan' | 'stages'>;
+  /** Of the file. */
+  toWorking: Matrix3;
   size: FrameSize;
   depth: 8 | 16;
 }
 
 /** Interleaved RGB of 8 or 16 bits; its memory is the caller's to give back. */
 export async function renderPixels(
-  { source: halves, inputs: { plan, stages }, size, depth }: RenderRequest,
+  { source: halves, inputs: { plan, stages }, toWorking, size, depth }: RenderRequest,
   pool: Pool,
   { signal, onProgress }: WorkOptions = {}
 ): Promise<Uint8Array | Uint16Array> {
   const view = cropView(plan.crop, size);
   const source = await halves.halfFor(view.pixel * halfDiagonal(plan.projection.size), signal);
+  const light = needsLight(stages) ? await halves.light(toWorking) : null;
+  signal?.throwIfAborted();
   const out =
     depth === 16 ? takeUint16(size.width * size.height * 3) : takeUint8(size.width * size.height * 3);
   await inBands(
@@ -31,7 +37,7 @@ export async function renderPixels(
     BAND,
     signal,
     (from, to) => {
-      const task: RenderTask = { source, stages, view, from, to, out };
+      const task: RenderTask = { source, light, stages, view, from, to, out };
       return pool.run(task, { name: 'render', signal });
     },
     onProgress

@@ -15,6 +15,9 @@ import { buildMesh } from '../../core/geometry/build-mesh.ts';
 import type { View } from '../../core/tile/mesh.ts';
 import { giveBack, takeUint8 } from '../../core/kernels/heap.ts';
 import { type PlacedPlanes, type Planes, givePlanesBack, takePlanes } from '../../core/tile/planes.ts';
+import { measureLight } from '../../core/light/measure-light.ts';
+import type { Matrix3 } from '../../core/math/matrix3.ts';
+import type { FrameLight } from '../../core/tile/frame-light.ts';
 import { halveRows } from '../../core/tile/halve.ts';
 import { resample } from '../../core/geometry/resample.ts';
 import { packRgb } from '../../core/output/pack-pixels.ts';
@@ -37,6 +40,7 @@ useMemory(workerData as WebAssembly.Memory);
 
 export interface RenderTask {
   source: PlacedPlanes;
+  light: FrameLight | null;
   stages: StageInputs;
   view: View;
   from: number;
@@ -58,6 +62,10 @@ export function reduce(task: { source: PlacedPlanes; out: Planes; from: number; 
   halveRows(task.source, task.out, task.from, task.to);
 }
 
+/** The broad light of a whole picture. */
+export const light = (task: { source: PlacedPlanes; toWorking: Matrix3; into: FrameLight }): FrameLight =>
+  measureLight(task.source, task.toWorking, task.into);
+
 /** Rows [from, to) of a view as a view of their own. */
 const bandOf = (view: View, from: number, to: number): View => ({
   ...view,
@@ -65,9 +73,9 @@ const bandOf = (view: View, from: number, to: number): View => ({
   height: to - from
 });
 
-export function render({ source, stages, view, from, to, out }: RenderTask): void {
+export function render({ source, light, stages, view, from, to, out }: RenderTask): void {
   const target = out.subarray(view.width * from * 3, view.width * to * 3);
-  renderTile({ source, stages, view: bandOf(view, from, to) }, packRgb(target, view.width));
+  renderTile({ source, light, stages, view: bandOf(view, from, to) }, packRgb(target, view.width));
 }
 
 export function sharpenRows(task: {

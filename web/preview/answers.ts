@@ -1,5 +1,8 @@
 /** Answers to questions about the picture, from the proxy. */
-import { type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
+import { suggestBalance } from '$core/grade/suggest-balance.ts';
+import { heldBands, suggestTone } from '$core/tone/suggest-tone.ts';
+import type { FrameLight } from '$core/tile/frame-light.ts';
+import { type FrameSize, type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
 import { findCurves } from '$core/edges/find-curves.ts';
 import { tracePolyline } from '$core/edges/trace-polyline.ts';
 import { findSegments } from '$core/lines/find-segments.ts';
@@ -31,11 +34,31 @@ function meanColour(planes: PlacedPlanes, [cx, cy]: Point, toWorking: Matrix3): 
   return count === 0 ? null : apply(toWorking, sum.map((value) => value / count) as Vector3);
 }
 
+/** Stops of the broad light at a field position. */
+function baseAt({ width, height, bases, stops }: FrameLight, field: Point, size: FrameSize): number {
+  const [x, y] = fieldToSensor(field, size);
+  const column = Math.min(width - 1, Math.max(0, Math.floor((x * width) / size.width)));
+  const row = Math.min(height - 1, Math.max(0, Math.floor((y * height) / size.height)));
+  const i = row * width + column;
+  return bases[i * 8] * stops[i] + bases[i * 8 + 4];
+}
+
+/** `lightOf` measures the broad light of the frame where it is not known yet. */
 export function answerAbout(
   planes: PlacedPlanes,
   { size, toWorking }: OpenFrame,
-  question: AskRequest
+  question: AskRequest,
+  lightOf: () => FrameLight
 ): Answers[keyof Answers] {
+  if (question.kind === 'base') return baseAt(lightOf(), question.at, size);
+  if (question.kind === 'suggest') {
+    const light = lightOf();
+    return {
+      tone: suggestTone(light, question.tone),
+      balance: suggestBalance(light),
+      ...heldBands(light)
+    };
+  }
   const toProxy = (field: Point): Point => {
     const [x, y] = fieldToSensor(field, size);
     return [(x - planes.originX) * planes.scaleX, (y - planes.originY) * planes.scaleY];

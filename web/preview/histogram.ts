@@ -1,14 +1,20 @@
 import type { Histogram } from './messages.ts';
 
-/** Numbers that the kernel counts: 64 of each colour, pixels, those clipped high, those clipped low. */
-export const COUNTS = 195;
+/** Values that each curve is counted by. */
+export const BINS = 256;
+/** Numbers that the kernel counts: three colours and luminance, then pixels and those that are clipped. */
+export const COUNTS = 4 * BINS + 9;
 
 export function histogramOf(counts: Uint32Array): Histogram {
-  const colour = (c: number): number[] => [...counts.subarray(c * 64, (c + 1) * 64)];
+  const curve = (c: number): number[] => [...counts.subarray(c * BINS, (c + 1) * BINS)];
+  const [pixels, clippedHigh, clippedLow, ...ends] = counts.subarray(4 * BINS);
   return {
-    counts: [colour(0), colour(1), colour(2)],
-    pixels: counts[192],
-    clippedHigh: counts[193],
-    clippedLow: counts[194]
+    counts: [curve(0), curve(1), curve(2)],
+    luminance: curve(3),
+    pixels,
+    clippedHigh,
+    clippedLow,
+    high: ends.slice(0, 3),
+    low: ends.slice(3)
   };
 }

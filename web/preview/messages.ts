@@ -1,10 +1,14 @@
 /** What the bench and its preview workers say to each other. */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
+import type { Balance } from '$core/grade/white-balance.ts';
+import type { ToneSettings } from '$core/tone/step.ts';
+import type { Suggestion } from '$core/tone/suggest-tone.ts';
 import type { LensModel } from '$core/lens/lens-model.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { StageInputs } from '$core/render/stages.ts';
+import type { FrameLight } from '$core/tile/frame-light.ts';
 import type { View } from '$core/tile/mesh.ts';
 import type { PlacedPlanes } from '$core/tile/planes.ts';
 
@@ -53,7 +57,9 @@ export type AskRequest =
   | { kind: 'find'; number: number }
   | { kind: 'lines'; number: number; model: LensModel; focal: number; focalKnown: boolean }
   | { kind: 'hue'; number: number; at: Point }
-  | { kind: 'colour'; number: number; at: Point };
+  | { kind: 'colour'; number: number; at: Point }
+  | { kind: 'base'; number: number; at: Point }
+  | { kind: 'suggest'; number: number; tone: ToneSettings };
 
 export interface Answers {
   /** Points of the edge under the polyline; empty when there is none. */
@@ -66,6 +72,10 @@ export interface Answers {
   hue: { hue: number; chroma: number };
   /** Mean working colour about the place, as shot; null where there is no picture. */
   colour: Vector3 | null;
+  /** Stops about white of the broad light at the place, as shot. */
+  base: number;
+  /** What tone and white balance by themselves would be, and the bands that the picture holds. */
+  suggest: { tone: Suggestion; balance: Balance; darkest: number; lightest: number };
 }
 
 /** `opening` numbers the openings of frames: what belongs to an earlier one is not listened to. */
@@ -77,22 +87,29 @@ export type WorkerTask =
   | { kind: 'ahead'; frames: string[] }
   | { kind: 'full'; opening: number; drawing: number; target: Target; area: Area }
   | { kind: 'full elsewhere'; target: Target; source: PlacedPlanes }
+  /** To measure the broad light of the frame, for pictures that need it; it is kept until another frame is opened. */
+  | { kind: 'light'; opening: number }
+  | { kind: 'light elsewhere'; light: FrameLight }
   | TileTask
   | AskRequest;
 
-/** Counts as `HISTOGRAM` says. */
+/** How often each of 256 values is on the sheet. */
 export interface Histogram {
-  /** 64 counts of red, green and blue each. */
-  counts: [number[], number[], number[]];
+  counts: [red: number[], green: number[], blue: number[]];
+  luminance: number[];
   pixels: number;
-  /** Pixels at the very top or bottom in any colour. */
+  /** Pixels at the very top in any colour, or at the bottom in all. */
   clippedHigh: number;
   clippedLow: number;
+  /** The same for red, green and blue by themselves. */
+  high: number[];
+  low: number[];
 }
 
 export type WorkerAnswer =
   /** Planes come along only where memory is shared. */
   | { kind: 'opened'; opening: number; levels: PlacedPlanes[]; milliseconds: number }
+  | { kind: 'light'; opening: number; light: FrameLight | null }
   | { kind: 'failed'; opening: number; message: string; again: boolean }
   /** `held`: the part of the sensor that there are full-size pixels of now; null when they could not be had. */
   | {

@@ -4,6 +4,8 @@
  */
 import { addressOf, giveBack, takeUint32, takeUint8 } from '$core/kernels/heap.ts';
 import { KernelsUnavailable, kernels, useMemory } from '$core/kernels/kernels.ts';
+import { giveLightBack, measureLight } from '$core/light/measure-light.ts';
+import type { FrameLight } from '$core/tile/frame-light.ts';
 import { pyramid } from '$core/tile/halve.ts';
 import { type PlacedPlanes, givePlanesBack, placeOn, takePlanes } from '$core/tile/planes.ts';
 import { STORED_TO_WHITE_16, fillPlanes } from '$core/tile/stored-planes.ts';
@@ -21,6 +23,9 @@ let store: TileStore | null = null;
 /** Full-size pixels about what each target shows, and those of them that this worker took memory for. */
 const full: Partial<Record<Target, PlacedPlanes>> = {};
 const own: PlacedPlanes[] = [];
+/** The broad light of the frame, and whether this worker measured it. */
+let light: FrameLight | null = null;
+let ownLight: FrameLight | null = null;
 let shared = false;
 /** Tiles as they were before their pixel stages. */
 const caches = new Map<number, TileCache>();
@@ -33,6 +38,8 @@ function forget(): void {
   caches.clear();
   for (const target of Object.keys(full) as Target[]) delete full[target];
   own.splice(0).forEach(givePlanesBack);
+  if (ownLight) giveLightBack(ownLight);
+  light = ownLight = null;
 }
 
 /** Seconds after a frame was opened from which on its full-size pixels are made ahead. */
@@ -62,6 +69,12 @@ async function open(opening: number, opened: OpenFrame): Promise<void> {
     if (store === mine && proxy.width < size.width)
       void fetchArea(mine, { left: 0, top: 0, right: 1, bottom: 1 });
   }, AHEAD * 1000);
+}
+
+/** Measured once, from the whole proxy. */
+function lightOf({ toWorking }: OpenFrame): FrameLight {
+  light ??= ownLight = measureLight(levels[0], toWorking);
+  return light;
 }
 
 async function fetchFull(task: Extract<WorkerTask, { kind: 'full' }>): Promise<void> {
@@ -113,7 +126,11 @@ function drawTile({
   const rgba = takeUint8(view.width * view.height * 4);
   try {
     const pack = packRgba8(new Uint8ClampedArray(rgba.buffer, rgba.byteOffset, rgba.length), view.width);
-    renderTile({ source, stages, view, draft, meshError, label }, pack, keep ? cacheOf(index) : undefined);
+    renderTile(
+      { source, stages, view, draft, meshError, label, light },
+      pack,
+      keep ? cacheOf(index) : undefined
+    );
     const counts = count ? countsOf(rgba) : null;
     const pixels = new Uint8Array(rgba).buffer;
     say({ kind: 'tile', drawing, index, pixels, counts }, [pixels]);
@@ -131,8 +148,10 @@ function countsOf(rgba: Uint8Array): Uint32Array {
 }
 
 function answer(question: AskRequest): void {
-  if (frame)
-    say({ kind: 'answer', number: question.number, answer: answerAbout(levels[0], frame, question) });
+  const opened = frame;
+  if (!opened) return;
+  const found = answerAbout(levels[0], opened, question, () => lightOf(opened));
+  say({ kind: 'answer', number: question.number, answer: found });
 }
 
 self.onmessage = ({ data }: MessageEvent<WorkerTask>): void => {
@@ -160,6 +179,17 @@ self.onmessage = ({ data }: MessageEvent<WorkerTask>): void => {
       break;
     case 'full elsewhere':
       full[data.target] = data.source;
+      break;
+    case 'light':
+      if (frame)
+        say({
+          kind: 'light',
+          opening: data.opening,
+          light: shared ? lightOf(frame) : (lightOf(frame), null)
+        });
+      break;
+    case 'light elsewhere':
+      light = data.light;
       break;
     case 'tile':
       drawTile(data);

@@ -8,7 +8,7 @@ import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { buildMesh } from '$core/geometry/build-mesh.ts';
 import { levelFor } from '$core/render/levels.ts';
 import { areaKey } from '$core/render/render-tile.ts';
-import type { StageInputs } from '$core/render/stages.ts';
+import { type StageInputs, needsLight } from '$core/render/stages.ts';
 import { halfSize } from '$core/tile/halve.ts';
 import type { View } from '$core/tile/mesh.ts';
 import { draftView, followed } from './draft-view.ts';
@@ -152,6 +152,8 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
   let opening = ++openings;
   let starts = 0;
   let ready = false;
+  /** Whether the broad light of the frame is known to the workers. */
+  let lit: 'no' | 'asked' | 'yes' = 'no';
   let closed = false;
   let neighbours: string[] = [];
   const levels = countLevels(frame.proxy);
@@ -242,6 +244,12 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
   function start(wanted: Wanted): void {
     const { target, stages, view } = wanted;
     last[target] = wanted;
+    if (needsLight(stages) && lit !== 'yes') {
+      next[target] = wanted;
+      if (lit === 'no') workers.tell(0, { kind: 'light', opening });
+      lit = 'asked';
+      return;
+    }
     const key = keyOf(wanted);
     if (wanted.draft && target === 'sheet') {
       // While only light changes, the picture at rest is the faster one, and the better.
@@ -335,6 +343,15 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     });
   }
 
+  /** Draws what waited. */
+  function startNext(): void {
+    for (const target of ORDER) {
+      const wanted = next[target];
+      delete next[target];
+      if (wanted) start(wanted);
+    }
+  }
+
   function hear(worker: number, answer: WorkerAnswer): void {
     if ('opening' in answer && answer.opening !== opening) return;
     if (answer.kind === 'opened') {
@@ -347,12 +364,14 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
         number: n
       })))
         workers.tell(0, { ...question, number: asking });
-      for (const target of ORDER) {
-        const wanted = next[target] ?? last[target];
-        delete next[target];
-        if (wanted) start(wanted);
-      }
+      for (const target of ORDER) next[target] ??= last[target];
+      startNext();
       workers.tell(0, { kind: 'ahead', frames: neighbours });
+    } else if (answer.kind === 'light') {
+      lit = 'yes';
+      for (let other = 1; answer.light && other < workers.count; other++)
+        workers.tell(other, { kind: 'light elsewhere', light: answer.light });
+      startNext();
     } else if (answer.kind === 'failed') {
       listeners.failed(answer.message);
       if (answer.again) setTimeout(() => !closed && !ready && openFrame(), 2000);
@@ -369,6 +388,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
 
   function openFrame(): void {
     opening = ++openings;
+    lit = 'no';
     workers.tell(0, { kind: 'open', opening, ...frame });
   }
 

@@ -1,0 +1,90 @@
+/** A made-up frame for tests: light painted by a function, and what all stages make of it. */
+import { type LensChoice, NO_CHOICE } from '../camera/frame-optics.ts';
+import type { FrameFacts } from '../camera/frame-facts.ts';
+import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
+import { giveLightBack, measureLight } from '../light/measure-light.ts';
+import { packRgb } from '../output/pack-pixels.ts';
+import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
+import { foldHighlight } from '../tile/highlights.ts';
+import type { View } from '../tile/mesh.ts';
+import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
+import { type RenderInputs, renderInputs } from './render-inputs.ts';
+import { type TileCache, renderTile } from './render-tile.ts';
+import { needsLight } from './stages.ts';
+
+export const SIZE: FrameSize = { width: 600, height: 400 };
+/** sRGB's primaries as the file's own colours: IEC 61966-2-1 to BT.2020, after ITU-R BT.2087. */
+export const FROM_SRGB: FrameFacts['toWorking'] = [
+  0.6274039, 0.329283, 0.0433131, 0.0690973, 0.9195404, 0.0113623, 0.0163914, 0.0880133, 0.8955953
+];
+
+export const FACTS: FrameFacts = {
+  format: 'DNG',
+  rendering: 'scene',
+  size: SIZE,
+  make: null,
+  model: null,
+  lensMaker: null,
+  lens: null,
+  focalLength: 24,
+  focalLength35: 24,
+  aperture: null,
+  distance: null,
+  exposureTime: null,
+  iso: null,
+  taken: null,
+  artist: null,
+  copyright: null,
+  sensorHalfDiagonal: null,
+  toWorking: FROM_SRGB,
+  corrections: null,
+  position: null
+};
+
+export type Rgb = readonly [number, number, number];
+
+/** Linear light at each pixel's centre. */
+export function paint(lightAt: (x: number, y: number) => Rgb, { width, height } = SIZE): PlacedPlanes {
+  const planes = allocatePlanes(width, height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [r, g, b] = lightAt(x + 0.5, y + 0.5);
+      planes.r[y * width + x] = foldHighlight(r);
+      planes.g[y * width + x] = foldHighlight(g);
+      planes.b[y * width + x] = foldHighlight(b);
+    }
+  return { ...planes, originX: 0, originY: 0, scaleX: 1, scaleY: 1 };
+}
+
+export const inputsFor = (
+  recipe: PartialRecipe = {},
+  facts: Partial<FrameFacts> = {},
+  choice: LensChoice = NO_CHOICE,
+  space?: Parameters<typeof renderInputs>[3]
+): RenderInputs => renderInputs(completeRecipe(recipe), { ...FACTS, ...facts }, choice, space);
+
+/** A whole frame, one pixel for `reduction`. */
+export const wholeView = ({ width, height }: FrameSize = SIZE, reduction = 1): View => {
+  const unit = halfDiagonal({ width, height });
+  return {
+    left: -width / 2 / unit,
+    top: -height / 2 / unit,
+    pixel: reduction / unit,
+    width: Math.round(width / reduction),
+    height: Math.round(height / reduction)
+  };
+};
+
+/** Codes of 16 bits; broad light is measured on the source where the stages need it. */
+export function rendered(
+  source: PlacedPlanes,
+  { stages }: RenderInputs,
+  view = wholeView(),
+  cache?: TileCache
+): Uint16Array {
+  const out = new Uint16Array(view.width * view.height * 3);
+  const light = needsLight(stages) ? measureLight(source, FROM_SRGB) : null;
+  renderTile({ source, stages, view, light, label: 'test' }, packRgb(out, view.width), cache);
+  if (light) giveLightBack(light);
+  return out;
+}

@@ -1,0 +1,113 @@
+/**
+ * Tone that looks about: highlights, shadows, bands, local contrast and haze. One gain for each pixel by the broad light
+ * about it, before white balance, so that no balance changes what counts as light or dark.
+ */
+import { LUMINANCE_REC2020 } from '../colour/primaries.ts';
+import type { Arena } from '../kernels/arena.ts';
+import { addressOf } from '../kernels/heap.ts';
+import { kernels } from '../kernels/kernels.ts';
+import { type Falloff, falloffGains } from '../lens/falloff.ts';
+import { FLOOR } from '../light/measure-light.ts';
+import { halfDiagonal } from '../math/frame-geometry.ts';
+import type { FrameLight } from '../tile/frame-light.ts';
+import { fieldNodes } from '../tile/mesh.ts';
+import { addresses } from '../tile/planes.ts';
+import type { LitTile, PixelStage } from '../tile/tile.ts';
+import { FIRST_STOP, PER_STOP, relightTable } from './relight.ts';
+import { type ToneSettings, looksAbout } from './step.ts';
+
+interface Given {
+  plan: { falloff: Falloff | null };
+  recipe: { tone: ToneSettings };
+}
+
+export interface RelightData {
+  settings: ToneSettings;
+  /** The grid is of the file's light; falloff was made good since. */
+  falloff: Falloff | null;
+}
+
+/** How much of its distance from a base local contrast adds at 100: fine, middle, broad. */
+const MOST_DETAIL = { fine: 0.8, middle: 0.6, broad: 0.5 };
+/** The largest share of haze that is taken away: some air is left in every distance. */
+const MOST_HAZE = 0.9;
+/** The share of haze at which its removal begins when only the farthest is meant. */
+const FARTHEST = 0.7;
+
+/** The mesh's nodes in cells of the grid, and the stops that the falloff's correction added at each. */
+function nodesOf(
+  { mesh, size }: LitTile,
+  light: FrameLight,
+  falloff: Falloff | null,
+  arena: Arena
+): number[] {
+  const nodes = (): Float32Array => arena.float32(mesh.x.length);
+  const [x, y, gained] = [nodes(), nodes(), nodes()];
+  const unit = halfDiagonal(size);
+  const field = falloff && fieldNodes(mesh, size);
+  const gains = new Float64Array(3);
+  for (let i = 0; i < x.length; i++) {
+    x[i] = (mesh.x[i] * light.width) / size.width - 0.5;
+    y[i] = (mesh.y[i] * light.height) / size.height - 0.5;
+    gained[i] = 0;
+    if (!falloff || !field || Number.isNaN(x[i])) continue;
+    falloffGains(falloff, field.x[i], field.y[i], size.width / 2 / unit, size.height / 2 / unit, gains);
+    gained[i] = Math.log2(Math.max(1e-3, gains[1]));
+  }
+  return [x, y, gained].map(addressOf);
+}
+
+export const relightStage: PixelStage<'relight', Given, RelightData> = {
+  name: 'relight',
+  kind: 'pixel',
+  prepare: ({ plan: { falloff }, recipe: { tone } }) =>
+    looksAbout(tone) ? { settings: tone, falloff } : null,
+  begin(tile, { settings, falloff }, arena) {
+    const { light, mesh } = tile;
+    if (!light) throw new Error('Tone looks about: the frame’s broad light is to be measured first.');
+    const { fine, middle, broad, haze, hazeDepth } = settings;
+    const stops = relightTable(settings);
+    const numbers = arena.addressOf([
+      ...LUMINANCE_REC2020,
+      FLOOR,
+      0,
+      (MOST_DETAIL.fine * fine) / 100,
+      (MOST_DETAIL.middle * middle) / 100,
+      (MOST_DETAIL.broad * broad) / 100,
+      FIRST_STOP,
+      PER_STOP,
+      stops.length,
+      (MOST_HAZE * haze) / 100,
+      FARTHEST * (1 - hazeDepth / 100),
+      ...light.air
+    ]);
+    const [x, y, gained] = nodesOf(tile, light, falloff, arena);
+    const table = arena.addressOf(stops);
+    const [bases, air] = [addressOf(light.bases), haze === 0 ? 0 : addressOf(light.haze)];
+    const { relightRow } = kernels();
+    return (rows) => {
+      for (let row = 0; row < rows.height; row++) {
+        const [r, g, b] = addresses(rows, row * rows.width);
+        relightRow(
+          r,
+          g,
+          b,
+          rows.width,
+          x,
+          y,
+          gained,
+          mesh.columns,
+          mesh.step,
+          rows.top + row,
+          rows.left,
+          bases,
+          air,
+          light.width,
+          light.height,
+          numbers,
+          table
+        );
+      }
+    };
+  }
+};

@@ -1,0 +1,130 @@
+/** What tone by itself would be: each control from the frame's own light, as a practitioner goes about it. */
+import type { FrameLight } from '../tile/frame-light.ts';
+import { RESPONSES, baseCurve } from './base-curve.ts';
+import { MIDDLE_GREY } from './range-curve.ts';
+import type { ToneSettings } from './step.ts';
+import { tonedLight } from './toned-light.ts';
+
+export const SUGGESTED = [
+  'exposure',
+  'recovery',
+  'highlights',
+  'shadows',
+  'contrast',
+  'white',
+  'black',
+  'middle',
+  'haze',
+  'rangeWhite',
+  'rangeBlack',
+  'rangeMiddle'
+] as const;
+export type Suggestion = Pick<ToneSettings, (typeof SUGGESTED)[number]>;
+
+const GREY = Math.log2(MIDDLE_GREY);
+/** Where the middle of all tones, the lightest and the darkest are to lie, in stops about the middle grey or about white. */
+const MEDIAN = -0.4;
+const LIGHTEST = 1.2;
+const HIGHLIGHTS_BEGIN = -0.4;
+const SHADOWS_BEGIN = -4;
+/** What of white the lightest and the darkest tones are shown as. */
+const SHOWN_WHITE = 0.95;
+const SHOWN_BLACK = 0.004;
+/** Stops between dark and light parts below which a picture is flat. */
+const FLAT = 3.5;
+
+const clamp = (value: number, least: number, most: number): number => Math.min(most, Math.max(least, value));
+
+/** Values at shares of a plane, by counting: to a 2,000th of its range. */
+export function quantiles(values: ArrayLike<number>): (share: number) => number {
+  const BINS = 2000;
+  let [least, most] = [Infinity, -Infinity];
+  for (let i = 0; i < values.length; i++) {
+    least = Math.min(least, values[i]);
+    most = Math.max(most, values[i]);
+  }
+  const perBin = Math.max(1e-9, most - least) / BINS;
+  const bins = new Uint32Array(BINS + 1);
+  for (let i = 0; i < values.length; i++) bins[Math.floor((values[i] - least) / perBin)]++;
+  return (share) => {
+    let left = share * values.length;
+    let bin = 0;
+    while (bin < BINS && (left -= bins[bin]) > 0) bin++;
+    return least + bin * perBin;
+  };
+}
+
+/** The whole number between two at which something that rises reaches zero, or the nearer end. */
+function reached(from: number, to: number, of: (value: number) => number): number {
+  let [low, high] = [from, to];
+  while (high - low > 1) {
+    const middle = Math.round((low + high) / 2);
+    if (of(middle) < 0) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+/** Share of haze that a share of the cells has less of, and the usual distance of a cell from its broader base. */
+function detailOf({ bases, haze, stops }: FrameLight): { haze: number; detail: number } {
+  const shares = stops.map((stop, i) => clamp(haze[i * 2] * stop + haze[i * 2 + 1], 0, 1));
+  let detail = 0;
+  for (let i = 0; i < stops.length; i++)
+    detail += Math.abs(stops[i] - (bases[i * 8 + 2] * stops[i] + bases[i * 8 + 6]));
+  return { haze: quantiles(shares)(0.25), detail: detail / stops.length };
+}
+
+/** The brightest colour of each cell, in stops about white. */
+function brightest({ colours: [r, g, b], stops }: FrameLight): Float32Array {
+  return stops.map((_, i) => Math.log2(Math.max(1e-6, r[i], g[i], b[i])));
+}
+
+/** `current`: what is set, of which the bands and levels stay. */
+export function suggestTone(light: FrameLight, current: ToneSettings): Suggestion {
+  const at = quantiles(light.stops);
+  const exposure = clamp(Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98)), -4, 4);
+  const rounded = Math.abs(exposure) < 0.1 ? 0 : Math.round(exposure * 20) / 20;
+  const recovery = clamp(Math.round(50 * (quantiles(brightest(light))(0.999) + rounded)), 0, 100);
+  const highlights = -clamp(Math.round(45 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
+  const shadows = clamp(Math.round(30 * (SHADOWS_BEGIN + GREY - at(0.05) - rounded)), 0, 100);
+  const contrast = clamp(Math.round(25 * (FLAT - (at(0.95) - at(0.05)))), 0, 40);
+  const { haze, detail } = detailOf(light);
+  const settings = {
+    ...current,
+    exposure: rounded,
+    recovery,
+    contrast,
+    midtones: 0,
+    white: 0,
+    black: 0,
+    curve: []
+  };
+  const shown = (stops: number, own: Partial<ToneSettings>): number =>
+    baseCurve(
+      tonedLight({ ...settings, rendering: 'plain', ...own }, RESPONSES.plain)(2 ** stops),
+      RESPONSES.plain
+    );
+  const white = reached(-1, 60, (value) => shown(at(0.995), { white: value }) - SHOWN_WHITE);
+  const black = reached(-61, 0, (value) => shown(at(0.005), { white, black: value }) - SHOWN_BLACK);
+  const aboutGrey = (share: number): number => Math.round((at(share) + rounded - GREY) * 10) / 10;
+  return {
+    exposure: rounded,
+    recovery,
+    highlights,
+    shadows,
+    contrast,
+    white: Math.max(0, white),
+    black: Math.max(-60, black),
+    middle: clamp(Math.round(250 * (0.14 - detail)), 0, 30),
+    haze: clamp(Math.round(200 * (haze - 0.15)), 0, 80),
+    rangeWhite: clamp(aboutGrey(0.998), 0.5, 10),
+    rangeBlack: clamp(aboutGrey(0.002), -14, -1),
+    rangeMiddle: clamp(Math.round(aboutGrey(0.5) * 5) / 10, -3, 3)
+  };
+}
+
+/** The bands that a picture holds: its darkest and lightest stop, but for a speck of it. */
+export function heldBands({ stops }: FrameLight): { darkest: number; lightest: number } {
+  const at = quantiles(stops);
+  return { darkest: Math.floor(at(0.002)), lightest: Math.floor(at(0.998)) };
+}
