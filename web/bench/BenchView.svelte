@@ -11,7 +11,6 @@
   import type { FrameEdges } from '$server/frames/frame-edges.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { Job } from '$server/jobs/jobs.ts';
-  import type { Histogram } from '../preview/messages.ts';
   import { EVERY_STEP } from '$core/recipe/steps.ts';
   import CommandFinder from './CommandFinder.svelte';
   import Course from './Course.svelte';
@@ -71,7 +70,6 @@
     );
     return deaf;
   });
-  let histogram = $state<Histogram | null>(null);
   let exporting = $state(false);
   let help = $state(false);
   let finding = $state(false);
@@ -207,7 +205,7 @@
       {sheet}
       {tool}
       neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
-      onhistogram={(found) => (histogram = found)}
+      onhistogram={bench.setHistogram}
     />
   </div>
   <ReadingsBar {bench} />
@@ -215,7 +213,7 @@
     <div class="columns flex flex-1 min-w-0">
       <Deck {bench} {sheet} {tool} {job} {ready} />
     </div>
-    <HistogramView {histogram} bind:clipping={bench.view.clipping} />
+    <HistogramView {bench} />
   </div>
 </div>
 

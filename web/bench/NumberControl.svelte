@@ -20,9 +20,11 @@
     range?: [number, number];
     /** What it does, for its tooltip. */
     description?: string;
+    /** Sets it by itself. */
+    suggest?: () => void;
     change: (value: number, moving: boolean) => void;
   }
-  let { setting, value, label, description, idle = null, range, change }: Props = $props();
+  let { setting, value, label, description, idle = null, range, suggest, change }: Props = $props();
   const spoken = $derived(label ?? setting.label);
   const low = $derived(range?.[0] ?? setting.minimum);
   const high = $derived(range?.[1] ?? setting.maximum);
@@ -85,13 +87,23 @@
     onkeydown={nudge}
   />
   <span class="text-faint">{setting.unit ?? ''}</span>
-  <Button
-    color="alternative"
-    class="ghost h-auto border-0 p-0 text-faint disabled:invisible"
-    aria-label={`Set ${spoken} back`}
-    title="Set back"
-    disabled={idle !== null || value === setting.default}
-    onclick={() => set(setting.default, false)}>↺</Button
-  >
+  {#if suggest && idle === null && value === setting.default}
+    <Button
+      color="alternative"
+      class="ghost h-auto border-0 p-0 text-faint"
+      aria-label={`${spoken} by itself`}
+      title="By itself: from what the picture holds"
+      onclick={suggest}>◇</Button
+    >
+  {:else}
+    <Button
+      color="alternative"
+      class="ghost h-auto border-0 p-0 text-faint disabled:invisible"
+      aria-label={`Set ${spoken} back`}
+      title="Set back"
+      disabled={idle !== null || value === setting.default}
+      onclick={() => set(setting.default, false)}>↺</Button
+    >
+  {/if}
   {#if idle !== null}<span class="sr-only" id={`${id}-idle`}>{idle}</span>{/if}
 </div>

@@ -17,8 +17,10 @@
     label?: string;
     /** Name for the reader of the screen, where the label alone would be ambiguous. */
     spoken?: string;
+    /** Sets it by itself. */
+    suggest?: () => void;
   }
-  let { bench, step, name, idle = null, label, spoken }: Props = $props();
+  let { bench, step, name, idle = null, label, spoken, suggest }: Props = $props();
 
   interface Definition extends Setting {
     type?: string | readonly string[];
@@ -52,6 +54,7 @@
     value={value as number}
     range={setting.fine ? [...setting.fine] : undefined}
     {idle}
+    {suggest}
     {change}
   />
 {:else if setting.type === 'boolean'}

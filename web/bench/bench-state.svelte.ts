@@ -16,12 +16,16 @@ import type { StepName } from '$core/recipe/steps.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
 import { type History, beginHistory, moving, settled, stepBack, stepForth } from './history.ts';
+import type { Histogram } from '../preview/messages.ts';
+import type { CurveName } from '$core/tone/step.ts';
 import type { Clipping } from './sheet/clipping-marks.ts';
 import { createSaver } from './save-recipe.svelte.ts';
 
 export type LensPage = 'profile' | 'bow' | 'colour' | 'falloff';
 /** What a press on the picture does in the Lens step. */
 export type LensTool = 'none' | 'curve' | 'pick one' | 'pick two';
+
+export type TonePage = 'light' | 'local' | 'bands' | 'levels' | 'curve';
 
 export type LinesPage = 'marks' | 'hand' | 'lengths' | 'residuals';
 /** What a press on the picture does in the Lines step. */
@@ -57,6 +61,15 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** A press on the picture picks what is to be neutral, and what the last pick said. */
     picking: false,
     colourSaid: '',
+    tonePage: 'light' as TonePage,
+    /** A drag on the picture changes what lies there: of the curve, or of its band. */
+    tonePicking: false,
+    curve: 'curve' as CurveName,
+    /** What tone by itself last said, and the bands that the picture holds. */
+    toneSaid: '',
+    held: null as { darkest: number; lightest: number } | null,
+    /** The band, and the place of the curve, that the pointer is on. */
+    pointed: null as number | null,
     linesPage: 'marks' as LinesPage,
     /** Ids of the marks that are chosen together. */
     chosen: [] as string[],
@@ -80,6 +93,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     solveBow: false,
     mode: 'verticals' as TrueUpMode
   });
+  /** The histogram of what the sheet shows. */
+  let histogram = $state.raw<Histogram | null>(null);
 
   const inputs = $derived(renderInputs(recipe, facts, choice));
   const { optics, profile, terms, plan } = $derived(inputs);
@@ -128,6 +143,12 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** Profiles at hand changed: another was chosen, remembered or stored. */
     setChoice(next: FrameChoice) {
       choice = next;
+    },
+    get histogram() {
+      return histogram;
+    },
+    setHistogram(found: Histogram) {
+      histogram = found;
     },
     get edges() {
       return edges;

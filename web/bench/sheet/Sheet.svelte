@@ -81,6 +81,7 @@
       put(picture, canvas);
       shownView = picture.view;
       lastPicture = picture;
+      sheet.shows(picture);
       if (picture.histogram) onhistogram(picture.histogram);
       canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1);
       canvas.dataset.milliseconds = picture.milliseconds.toFixed(1);

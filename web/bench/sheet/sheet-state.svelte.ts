@@ -3,7 +3,7 @@ import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { fieldToUpright, uprightToField } from '$core/geometry/projection.ts';
 import type { View } from '$core/tile/mesh.ts';
-import type { Preview } from '../../preview/preview.ts';
+import type { Drawn, Preview } from '../../preview/preview.ts';
 import type { StepName } from '$core/recipe/steps.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import {
@@ -36,6 +36,8 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
   /** Upright point in the middle of the sheet while it is zoomed. */
   let centre = $state.raw<Point>([0, 0]);
   let preview: Preview | null = null;
+  /** The picture that the sheet shows. */
+  let shownPicture: Pick<Drawn, 'view' | 'width' | 'height' | 'pixels'> | null = null;
   let aside: { target: 'small' | 'overview'; drawn: (picture: HTMLCanvasElement | null) => void }[] = [];
 
   const plan = $derived(bench.shown.plan);
@@ -132,6 +134,23 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
       const { crop } = plan;
       const [x, y] = toUpright([size.width / 2, size.height / 2], view);
       return { zoom, at: [(x - crop.x) / crop.width, (y - crop.y) / crop.height] };
+    },
+    shows(picture: Drawn): void {
+      shownPicture = picture;
+    },
+    /** Mean of the encoded colours, 0..1, that are shown about a place; null where there is no picture. */
+    colourAt(place: Point): [number, number, number] | null {
+      if (!shownPicture) return null;
+      const { view: of, width, height, pixels } = shownPicture;
+      const [x, y] = toUpright(place, view);
+      const column = Math.floor(((x - of.left) / of.pixel) * (width / of.width));
+      const row = Math.floor(((y - of.top) / of.pixel) * (height / of.height));
+      const sum = [0, 0, 0, 0];
+      for (let v = Math.max(0, row - 1); v <= Math.min(height - 1, row + 1); v++)
+        for (let u = Math.max(0, column - 1); u <= Math.min(width - 1, column + 1); u++)
+          if (pixels[(v * width + u) * 4 + 3] > 0)
+            for (let c = 0; c < 4; c++) sum[c] += pixels[(v * width + u) * 4 + c] / 255;
+      return sum[3] === 0 ? null : [sum[0] / sum[3], sum[1] / sum[3], sum[2] / sum[3]];
     },
     connect(to: Preview): void {
       preview = to;

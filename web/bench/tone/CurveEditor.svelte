@@ -7,9 +7,11 @@
     label: string;
     points: readonly CurvePoint[];
     disabled: boolean;
+    /** Where a tone that is pointed at lies. */
+    pointed?: number | null;
     change: (points: CurvePoint[], moving: boolean) => void;
   }
-  let { label, points, disabled, change }: Props = $props();
+  let { label, points, disabled, pointed = null, change }: Props = $props();
   const SIZE = 132;
   const EDGE = 5;
   const SPAN = SIZE - 2 * EDGE;
@@ -113,6 +115,11 @@
   {/each}
   <path d={`M${EDGE} ${SIZE - EDGE}L${SIZE - EDGE} ${EDGE}`} stroke="var(--line)" stroke-dasharray="3 3" />
   <path d={`M${path}`} fill="none" stroke="var(--ink)" stroke-width="1.5" />
+  {#if pointed !== null}
+    {@const x = EDGE + SPAN * pointed}
+    {@const y = EDGE + SPAN * (1 - curve(pointed))}
+    <path d={`M${x} ${SIZE - EDGE}V${y}H${EDGE}`} fill="none" stroke="var(--accent)" stroke-dasharray="2 2" />
+  {/if}
   {#each shown as { x, y }, i (i)}
     <rect
       x={EDGE + SPAN * x - 4}

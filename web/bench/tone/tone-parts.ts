@@ -1,11 +1,11 @@
-import { noTool } from '../sheet/no-tool.ts';
 import { stepParts } from '../step-parts.ts';
 import ToneDeck from './ToneDeck.svelte';
+import { createToneTool } from './tone-tool.ts';
 
 export const toneParts = stepParts({
   deck: ToneDeck,
   overlay: null,
-  createTool: noTool,
+  createTool: createToneTool,
   commands: (bench) =>
     ([1, -1] as const).map((direction) => ({
       id: `exposure ${direction}`,

@@ -1,0 +1,144 @@
+<!-- Bands: a bar for each stop of luminance that the picture holds, dragged up to lighten and down to darken its broad parts. -->
+<script lang="ts">
+  import { Button } from 'flowbite-svelte';
+  import { srgbEncode } from '$core/colour/srgb-transfer.ts';
+  import { RESPONSES, baseCurve } from '$core/tone/base-curve.ts';
+  import { DARKEST_BAND, LIGHTEST_BAND } from '$core/tone/step.ts';
+  import type { Bench } from '../bench-state.svelte.ts';
+  import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+  import { changeOf, withBand } from './band-changes.ts';
+
+  interface Props {
+    bench: Bench;
+    sheet: SheetState;
+    off: string | null;
+  }
+  let { bench, sheet, off }: Props = $props();
+  const HEIGHT = 92;
+  const MIDDLE = HEIGHT / 2;
+  const PER_STOP = MIDDLE / 2;
+  /** Stops that arrow keys move a band by. */
+  const STEP = 0.05;
+
+  $effect(() => {
+    if (bench.view.held || !sheet.opened) return;
+    void sheet.preview
+      ?.ask<'suggest'>({ kind: 'suggest', tone: bench.recipe.tone })
+      .then(({ darkest, lightest }) => (bench.view.held = { darkest, lightest }));
+  });
+
+  const bands = $derived(bench.recipe.tone.bands);
+  const stops = $derived.by(() => {
+    if (!bench.view.held) return [];
+    const set = bands.map(({ stop }) => stop);
+    const from = Math.max(DARKEST_BAND, Math.min(bench.view.held.darkest, ...set));
+    const to = Math.min(LIGHTEST_BAND, Math.max(bench.view.held.lightest, ...set));
+    return Array.from({ length: to - from + 1 }, (_, i) => from + i);
+  });
+  const tone = (stop: number): string => {
+    const light = Math.min(1, 2 ** (stop + 0.5 + bench.recipe.tone.exposure));
+    const shown = Math.round(255 * srgbEncode(baseCurve(light, RESPONSES.plain)));
+    return `rgb(${shown} ${shown} ${shown})`;
+  };
+  let dragged: { stop: number; from: number; change: number } | null = null;
+
+  const set = (stop: number, change: number, moving: boolean): void =>
+    bench.change('tone', { bands: withBand(bench.recipe.tone.bands, stop, change) }, moving);
+
+  function down(event: PointerEvent, stop: number): void {
+    if (off !== null || event.button !== 0) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    dragged = { stop, from: event.clientY, change: changeOf(bands, stop) };
+  }
+  function move(event: PointerEvent): void {
+    if (dragged) set(dragged.stop, dragged.change + (dragged.from - event.clientY) / PER_STOP, true);
+  }
+  function up(): void {
+    if (dragged) set(dragged.stop, changeOf(bench.recipe.tone.bands, dragged.stop), false);
+    dragged = null;
+  }
+  function keydown(event: KeyboardEvent, stop: number): void {
+    const by = STEP * (event.shiftKey ? 10 : 1);
+    const direction = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+    if (direction) set(stop, changeOf(bands, stop) + direction * by, false);
+    else if (event.key === 'Delete' || event.key === 'Backspace') set(stop, 0, false);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+</script>
+
+<section class="column" aria-label="Bands">
+  <div class="flex h-full gap-3">
+    <div class="flex flex-1 items-start gap-0.75" data-testid="bands">
+      {#each stops as stop (stop)}
+        {@const change = changeOf(bands, stop)}
+        <div class="flex max-w-13 min-w-0 flex-1 flex-col items-stretch gap-0.5">
+          <svg
+            class={[
+              'block w-full cursor-ns-resize touch-none border bg-panel',
+              bench.view.pointed === stop ? 'border-accent' : 'border-line'
+            ]}
+            viewBox={`0 0 40 ${HEIGHT}`}
+            preserveAspectRatio="none"
+            height={HEIGHT}
+            role="slider"
+            tabindex={off === null ? 0 : -1}
+            aria-label={`Band ${stop} EV`}
+            aria-disabled={off !== null}
+            aria-valuemin={-2}
+            aria-valuemax={2}
+            aria-valuenow={change}
+            aria-valuetext={`${change.toFixed(2)} EV`}
+            onpointerdown={(event) => down(event, stop)}
+            onpointermove={move}
+            onpointerup={up}
+            ondblclick={() => off === null && set(stop, 0, false)}
+            onkeydown={(event) => keydown(event, stop)}
+          >
+            <path d={`M0 ${MIDDLE}H40`} stroke="var(--line)" />
+            <rect
+              x="8"
+              width="24"
+              y={change > 0 ? MIDDLE - change * PER_STOP : MIDDLE}
+              height={Math.abs(change) * PER_STOP}
+              fill="var(--accent)"
+            />
+          </svg>
+          <span class="h-2.5 border border-line" style:background={tone(stop)}></span>
+          <span
+            class="text-center text-xs whitespace-nowrap"
+            title="Stops below white, and by how much it is changed"
+          >
+            {change === 0 ? stop : `${change > 0 ? '+' : '−'}${Math.abs(change).toFixed(1)}`}
+          </span>
+        </div>
+      {/each}
+      {#if stops.length === 0}<p class="quiet text-sm">Looking at what the picture holds…</p>{/if}
+    </div>
+    <div class="flex flex-[0_0_220px] flex-col gap-1.5">
+      <div class="flex gap-1.25">
+        <Button
+          color="light"
+          disabled={off !== null}
+          aria-pressed={bench.view.tonePicking}
+          title="Drag on the picture, up or down, what is to be lighter or darker"
+          onclick={() => (bench.view.tonePicking = !bench.view.tonePicking)}>On the picture</Button
+        >
+        <Button
+          color="light"
+          disabled={off !== null || bands.length === 0}
+          onclick={() => bench.change('tone', { bands: [] })}>All back</Button
+        >
+      </div>
+      <p class="quiet text-xs leading-[1.35]" role="status">
+        {off ??
+          (bench.view.tonePicking
+            ? bench.view.pointed === null
+              ? 'Point at the picture to see its band; drag up or down to change it.'
+              : `Band ${bench.view.pointed} EV is pointed at.`
+            : 'Each bar is a stop of luminance, from the darkest to white (0). What is thin goes with what is about it.')}
+      </p>
+    </div>
+  </div>
+</section>

@@ -1,0 +1,147 @@
+<!-- Levels: what becomes black, middle and white, dragged under the histogram or typed. -->
+<script lang="ts">
+  import { Button, Select } from 'flowbite-svelte';
+  import { LEVELS, type Levels, type LevelsName, toneSchema } from '$core/tone/step.ts';
+  import { isLevel } from '$core/tone/levels.ts';
+  import type { Bench } from '../bench-state.svelte.ts';
+  import NumberControl from '../NumberControl.svelte';
+  import { endsOf, middlePlace, placedMiddle } from './level-places.ts';
+
+  interface Props {
+    bench: Bench;
+    off: string | null;
+  }
+  let { bench, off }: Props = $props();
+  const [WIDTH, HEIGHT] = [360, 84];
+  let which = $state<LevelsName>('levels');
+  const levels = $derived(bench.recipe.tone[which]);
+  const curve = (name: LevelsName): number[] | null => {
+    const { histogram } = bench;
+    if (!histogram) return null;
+    return name === 'levels' ? histogram.luminance : histogram.counts[LEVELS.indexOf(name) - 1];
+  };
+  /** What the picture held before its levels: kept from when they were last neutral. */
+  let before = $state.raw<Partial<Record<LevelsName, number[]>>>({});
+  $effect(() => {
+    const found = curve(which);
+    if (found && isLevel(levels) && !bench.view.moving) before = { ...before, [which]: found };
+  });
+  const counts = $derived(before[which] ?? curve(which));
+  const path = $derived.by(() => {
+    if (!counts) return '';
+    const top = Math.max(1, ...counts.slice(1, 255));
+    const at = (count: number, i: number): string =>
+      `${((i / 255) * WIDTH).toFixed(1)} ${(HEIGHT - Math.min(1, Math.sqrt(count / top)) * (HEIGHT - 4)).toFixed(1)}`;
+    return `M0 ${HEIGHT}L${counts.map(at).join('L')}L${WIDTH} ${HEIGHT}Z`;
+  });
+  const change = (own: Partial<Levels>, moving = false): void =>
+    bench.change('tone', { [which]: { ...levels, ...own } }, moving);
+
+  type Handle = 'black' | 'middle' | 'white';
+  const places = $derived<Record<Handle, number>>({
+    black: levels.black,
+    middle: middlePlace(levels),
+    white: levels.white
+  });
+  let held: Handle | null = null;
+  let plot: SVGSVGElement;
+  const placeOf = (event: PointerEvent): number => {
+    const box = plot.getBoundingClientRect();
+    return Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
+  };
+  function moved(handle: Handle, to: number): Partial<Levels> {
+    const rounded = Math.round(to * 1000) / 1000;
+    if (handle === 'black') return { black: Math.min(rounded, levels.white - 0.01) };
+    if (handle === 'white') return { white: Math.max(rounded, levels.black + 0.01) };
+    return { middle: placedMiddle(levels, rounded) };
+  }
+  function down(event: PointerEvent): void {
+    if (off !== null || event.button !== 0) return;
+    plot.setPointerCapture(event.pointerId);
+    const at = placeOf(event);
+    held = (['black', 'middle', 'white'] as const).reduce((best, name) =>
+      Math.abs(places[name] - at) < Math.abs(places[best] - at) ? name : best
+    );
+    change(moved(held, at), true);
+  }
+  const NUMBERS = [
+    { name: 'black', label: 'Black', default: 0 },
+    { name: 'white', label: 'White', default: 1 },
+    { name: 'outBlack', label: 'Shown black', default: 0 },
+    { name: 'outWhite', label: 'Shown white', default: 1 }
+  ] as const;
+</script>
+
+<section class="column flex flex-[0_0_396px] flex-col" aria-label="Levels">
+  <svg
+    class="block flex-none cursor-ew-resize touch-none border border-line bg-panel"
+    bind:this={plot}
+    viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+    width={WIDTH}
+    height={HEIGHT}
+    role="group"
+    aria-label={`${toneSchema.properties[which].label}, over the histogram`}
+    data-testid="levels"
+    onpointerdown={down}
+    onpointermove={(event) => held && change(moved(held, placeOf(event)), true)}
+    onpointerup={() => {
+      if (held) change({}, false);
+      held = null;
+    }}
+  >
+    <path d={path} fill="var(--soft)" stroke="var(--faint)" />
+    {#each ['black', 'middle', 'white'] as const as name (name)}
+      {@const x = places[name] * WIDTH}
+      <path
+        d={`M${x} 0V${HEIGHT}`}
+        stroke="var(--ink)"
+        stroke-dasharray={name === 'middle' ? '3 3' : undefined}
+      />
+      <path
+        d={`M${x - 5} ${HEIGHT}l5 -9l5 9z`}
+        fill={name === 'black' ? 'var(--ink)' : name === 'white' ? 'var(--panel)' : 'var(--faint)'}
+        stroke="var(--ink)"
+      />
+    {/each}
+  </svg>
+  <div class="flex items-center gap-1.5 pt-2">
+    <Select placeholder="" class="w-40!" aria-label="Levels of" disabled={off !== null} bind:value={which}>
+      {#each LEVELS as name (name)}
+        <option value={name}
+          >{toneSchema.properties[name].label}{isLevel(bench.recipe.tone[name]) ? '' : ' ·'}</option
+        >
+      {/each}
+    </Select>
+    <Button
+      color="light"
+      disabled={off !== null || !counts}
+      title="Black and white where the picture begins and ends"
+      onclick={() => counts && change(endsOf(counts))}>By itself</Button
+    >
+    <Button
+      color="light"
+      disabled={off !== null || isLevel(levels)}
+      onclick={() => change({ black: 0, middle: 1, white: 1, outBlack: 0, outWhite: 1 })}>Back</Button
+    >
+  </div>
+</section>
+<section class="column" aria-label="Levels in numbers">
+  <NumberControl
+    setting={{ label: 'Middle', minimum: 0.1, maximum: 10, step: 0.01, default: 1 }}
+    label="Middle of levels"
+    range={[0.25, 2.5]}
+    description="Above 1 the middle is lighter."
+    value={levels.middle}
+    idle={off}
+    change={(middle, moving) => change({ middle }, moving)}
+  />
+  {#each NUMBERS as { name, label, default: usual } (name)}
+    <NumberControl
+      setting={{ label, minimum: 0, maximum: 100, step: 0.5, default: usual * 100, unit: '%' }}
+      label={`${label} of levels`}
+      value={levels[name] * 100}
+      idle={off}
+      change={(value, moving) => change({ [name]: value / 100 }, moving)}
+    />
+  {/each}
+</section>

@@ -1,0 +1,70 @@
+<!-- Light: exposure, its ends, highlights and shadows, and how a raw file is rendered. -->
+<script lang="ts">
+  import { Button } from 'flowbite-svelte';
+  import type { Bench } from '../bench-state.svelte.ts';
+  import SettingControl from '../SettingControl.svelte';
+  import type { Suggest } from './suggest.ts';
+
+  interface Props {
+    bench: Bench;
+    off: string | null;
+    suggest: Suggest;
+  }
+  let { bench, off, suggest }: Props = $props();
+  const finished = $derived(
+    bench.facts.rendering === 'scene' ? null : 'This picture is rendered already: this is for raw files.'
+  );
+  const range = $derived(bench.recipe.tone.rendering === 'range' && finished === null);
+  const FIRST = ['exposure', 'recovery', 'highlights', 'shadows'] as const;
+  const SECOND = ['white', 'black', 'contrast'] as const;
+  const RANGE = ['rangeWhite', 'rangeMiddle', 'rangeBlack'] as const;
+</script>
+
+<section class="column" aria-label="Light">
+  {#each FIRST as name (name)}
+    <SettingControl {bench} step="tone" {name} idle={off} suggest={() => suggest([name])} />
+  {/each}
+</section>
+<section class="column" aria-label="Middle and ends">
+  {#each SECOND as name (name)}
+    <SettingControl {bench} step="tone" {name} idle={off} suggest={() => suggest([name])} />
+  {/each}
+  <SettingControl {bench} step="tone" name="midtones" idle={off} />
+</section>
+<section class="column" aria-label="Rendering">
+  <div class="flex items-center gap-2 pb-1.5">
+    <SettingControl {bench} step="tone" name="rendering" idle={off ?? finished} />
+    <span class="flex-1"></span>
+    {#if range}
+      <Button
+        color="light"
+        disabled={off !== null}
+        title="White, middle and black of the range from what the picture holds"
+        onclick={() => suggest(RANGE)}>Find the range</Button
+      >
+    {/if}
+  </div>
+  {#if range}
+    {#each RANGE as name (name)}
+      <SettingControl
+        {bench}
+        step="tone"
+        {name}
+        idle={off}
+        label={{ rangeWhite: 'White', rangeMiddle: 'Middle', rangeBlack: 'Black' }[name]}
+        spoken={{
+          rangeWhite: 'White of range',
+          rangeMiddle: 'Middle of range',
+          rangeBlack: 'Black of range'
+        }[name]}
+      />
+    {/each}
+  {:else}
+    <Button
+      disabled={off !== null}
+      title="Exposure, recovery, highlights, shadows, contrast and ends, from what the picture holds"
+      onclick={() => suggest()}>All by itself</Button
+    >
+    <p class="quiet pt-1.5 text-xs" role="status">{bench.view.toneSaid || '◇ sets one control by itself.'}</p>
+  {/if}
+</section>
