@@ -30,7 +30,7 @@ interface BaseKind {
 
 /** What tones go by; then what fine, middle and broad local contrast are told from. */
 export const BASES: readonly [BaseKind, BaseKind, BaseKind, BaseKind] = [
-  { radius: 15, epsilon: 0.03, thin: 2 },
+  { radius: 15, epsilon: 0.03, thin: 3 },
   { radius: 2, epsilon: 0.08, thin: 0 },
   { radius: 8, epsilon: 0.08, thin: 0 },
   { radius: 24, epsilon: 0.08, thin: 0 }

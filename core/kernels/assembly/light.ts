@@ -230,7 +230,9 @@ export function relightRow(
       const light = log2Of(max<f32>(0, weightR * red + weightG * green + weightB * blue) + floor) - gained;
       const lights = f32x4.splat(light);
       const bases = f32x4.add(f32x4.mul(slopes, lights), offsets);
-      const parts = f32x4.mul(details, f32x4.sub(lights, bases));
+      // What stands out by stops is an edge rather than a detail: it is strengthened less.
+      const away = f32x4.sub(lights, bases);
+      const parts = f32x4.div(f32x4.mul(details, away), f32x4.add(f32x4.splat(1), f32x4.abs(away)));
       const detail =
         f32x4.extract_lane(parts, 0) +
         f32x4.extract_lane(parts, 1) +

@@ -1,0 +1,282 @@
+/** Tone that looks about, through all stages: no halos, the same at every size and under every geometry. */
+import { converter, differenceCiede2000 } from 'culori';
+import { describe, expect, it } from 'vitest';
+import type { FrameSize } from '../math/frame-geometry.ts';
+import { inArena } from '../kernels/arena.ts';
+import { addressOf } from '../kernels/heap.ts';
+import { kernels } from '../kernels/kernels.ts';
+import { addresses } from '../tile/planes.ts';
+import { completeProfile } from '../lens/profile.ts';
+import type { ToneSettings } from '../tone/step.ts';
+import { type Rgb, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
+
+const LARGE: FrameSize = { width: 3000, height: 2000 };
+const EDGE = 1503;
+const [LIGHT, DARK] = [0.7, 0.7 / 16];
+/** Two plain sides, four stops apart, each with a bar of the other as wide as is asked for. */
+const sides =
+  (bar: number) =>
+  (x: number): Rgb => {
+    const light = x < EDGE;
+    const inBar = (x > 700 && x < 700 + bar) || (x > 2300 && x < 2300 + bar);
+    const value = light !== inBar ? LIGHT : DARK;
+    return [value, value, value];
+  };
+const edged = paint(sides(3), LARGE);
+const barred = paint(sides(15), LARGE);
+
+type Tone = Partial<ToneSettings>;
+/** A row of what is shown, 0..1, of a frame of three thousand columns reduced by a number. */
+function row(source: typeof edged, tone: Tone, reduction: number): number[] {
+  const inputs = inputsFor({ tone: { rendering: 'flat', exposure: -1, ...tone } }, { size: LARGE });
+  const view = { ...wholeView(LARGE, reduction), top: 0, height: 3 };
+  const out = rendered(source, inputs, view);
+  return Array.from({ length: view.width }, (_, x) => out[(view.width + x) * 3] / 65535);
+}
+const stops = (shown: number): number =>
+  Math.log2(shown <= 0.04045 ? shown / 12.92 : ((shown + 0.055) / 1.055) ** 2.4);
+
+/** Largest overshoot next to the edge, as a share of the step that is left. */
+function overshoot(values: readonly number[], reduction: number): number {
+  const at = (x: number): number => Math.round(x / reduction);
+  const [light, dark] = [values[at(1100)], values[at(1900)]];
+  const edge = EDGE / reduction;
+  const beside = [
+    ...values.slice(at(1150), Math.floor(edge) - 1).map((value) => value - light),
+    ...values.slice(Math.ceil(edge) + 1, at(1850)).map((value) => dark - value)
+  ];
+  return Math.max(...beside.map(Math.abs)) / (light - dark);
+}
+
+const EXTREMES: Record<string, { tone: Tone; most: number }> = {
+  highlights: { tone: { highlights: -100 }, most: 0.02 },
+  shadows: { tone: { shadows: 100 }, most: 0.02 },
+  both: { tone: { highlights: -100, shadows: 100 }, most: 0.02 },
+  'a darker band': { tone: { bands: [{ stop: -1, change: -2 }] }, most: 0.02 },
+  'a lighter band': { tone: { bands: [{ stop: -5, change: 2 }] }, most: 0.02 },
+  'two bands': {
+    tone: {
+      bands: [
+        { stop: -1, change: 0.5 },
+        { stop: -5, change: -2 }
+      ]
+    },
+    most: 0.02
+  },
+  fine: { tone: { fine: 100 }, most: 0.04 },
+  'less fine': { tone: { fine: -100 }, most: 0.04 },
+  middle: { tone: { middle: 100 }, most: 0.04 },
+  'less middle': { tone: { middle: -100 }, most: 0.04 },
+  broad: { tone: { broad: 100 }, most: 0.04 },
+  'less broad': { tone: { broad: -100 }, most: 0.04 }
+};
+
+describe('at an edge of four stops', () => {
+  for (const [name, { tone, most }] of Object.entries(EXTREMES))
+    it(`${name} draw no halo, full-size or small`, () => {
+      for (const reduction of [1, 5]) {
+        const values = row(edged, tone, reduction);
+        expect(overshoot(values, reduction)).toBeLessThan(most);
+        const before = row(edged, {}, reduction);
+        // It does something: this is no test of nothing.
+        if (!/fine|middle|broad/.test(name))
+          expect(
+            Math.max(...[1100, 1900].map((x) => Math.abs(values[x / reduction] - before[x / reduction])))
+          ).toBeGreaterThan(0.02);
+      }
+    });
+
+  it('leave thin bars their contrast, in full size and in a small picture', () => {
+    for (const tone of [
+      { highlights: -100, shadows: 100 },
+      { bands: [{ stop: -1, change: -2 }] },
+      EXTREMES['two bands'].tone
+    ])
+      for (const [source, reduction, middle] of [
+        [edged, 1, [701, 2301]],
+        [barred, 5, [701.5, 2301.5].map((x) => x + 6)]
+      ] as const) {
+        const contrasts = [{}, tone].map((own) => {
+          const values = row(source, own, reduction);
+          const at = (x: number): number => stops(values[Math.floor(x / reduction)]);
+          return [at(650) - at(middle[0]), at(middle[1]) - at(2400)];
+        });
+        for (const i of [0, 1]) expect(Math.abs(contrasts[1][i] / contrasts[0][i] - 1)).toBeLessThan(0.1);
+      }
+  });
+});
+
+describe('local contrast', () => {
+  it('strengthens what is of its size most, and weakens it both ways', () => {
+    const waves = (period: number): typeof edged =>
+      paint((x) => {
+        const value = 0.2 * 2 ** (0.15 * Math.sin((2 * Math.PI * x) / period));
+        return [value, value, value];
+      }, LARGE);
+    const swing = (source: typeof edged, tone: Tone): number => {
+      const values = row(source, tone, 1).slice(1000, 2000).map(stops);
+      return Math.max(...values) - Math.min(...values);
+    };
+    const [small, large] = [waves(8), waves(120)];
+    const [plain, plainLarge] = [swing(small, {}), swing(large, {})];
+    expect(plainLarge).toBeCloseTo(0.3, 2);
+    expect(swing(small, { fine: 100 }) / plain).toBeGreaterThan(1.6);
+    expect(swing(large, { fine: 100 }) / plainLarge).toBeLessThan(1.2);
+    expect(swing(large, { broad: 100 }) / plainLarge).toBeGreaterThan(1.35);
+    expect(swing(small, { fine: -100 }) / plain).toBeLessThan(0.4);
+    expect(swing(large, { broad: -100 }) / plainLarge).toBeLessThan(0.65);
+  });
+});
+
+/** A scene of every size of thing: a sky, a wall with courses, a window, and leaves. */
+const scene = (x: number, y: number): Rgb => {
+  if (y < 700) return [0.5 + y / 4000, 0.65, 0.9 - y / 5000];
+  if (x > 800 && x < 1300 && y > 900 && y < 1500)
+    return x % 160 < 14 ? [0.5, 0.5, 0.48] : [0.03, 0.035, 0.04];
+  if (x > 2100) {
+    const leaf = Math.sin(x / 9) * Math.sin(y / 11) + Math.sin(x / 41 + y / 23);
+    return leaf > 0 ? [0.12, 0.2, 0.05] : [0.02, 0.04, 0.015];
+  }
+  const joint = y % 60 < 8 || (x + (y % 120 < 60 ? 60 : 0)) % 120 < 8;
+  return joint ? [0.42, 0.4, 0.36] : [0.26 + 0.03 * Math.sin(x * 0.7), 0.12, 0.08];
+};
+const ALL: Tone = {
+  highlights: -100,
+  shadows: 100,
+  fine: 100,
+  middle: 100,
+  broad: 100,
+  haze: 60,
+  bands: [
+    { stop: -1, change: -1 },
+    { stop: -4, change: 1 }
+  ]
+};
+
+describe('a picture', () => {
+  const full = paint(scene, LARGE);
+  // As glass leaves it: nothing is sharper than two pixels.
+  inArena((arena) => {
+    const across = addressOf(arena.float32(LARGE.width * LARGE.height + 2 * LARGE.width + 16));
+    for (const plane of addresses(full))
+      for (let i = 0; i < 3; i++) kernels().boxMean(plane, LARGE.width, LARGE.height, 1, across, plane);
+  });
+  const toLab = converter('lab65');
+  const difference = differenceCiede2000();
+  const colour = (out: Uint16Array, i: number) =>
+    toLab({
+      mode: 'rgb',
+      r: out[i * 3] / 65535,
+      g: out[i * 3 + 1] / 65535,
+      b: out[i * 3 + 2] / 65535
+    });
+
+  it('is the same at every size', () => {
+    for (const [tone, far] of [
+      [{ ...ALL, bands: [] }, 2],
+      // Bands change steeply from one stop to the next: the pixels of an edge tell more of how they were averaged.
+      [ALL, 6]
+    ] as const) {
+      const inputs = inputsFor({ tone }, { size: LARGE });
+      // Rendered at full size and then reduced, against rendered small.
+      const large = rendered(full, inputs, wholeView(LARGE));
+      const small = rendered(full, inputs, wholeView(LARGE, 5));
+      const mean = new Uint16Array(small.length);
+      const decode = (code: number): number => {
+        const v = code / 65535;
+        return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
+      };
+      const encode = (v: number): number =>
+        65535 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
+      for (let y = 0; y < 400; y++)
+        for (let x = 0; x < 600; x++)
+          for (let c = 0; c < 3; c++) {
+            let sum = 0;
+            for (let v = 0; v < 5; v++)
+              for (let u = 0; u < 5; u++) sum += decode(large[((y * 5 + v) * 3000 + x * 5 + u) * 3 + c]);
+            mean[(y * 600 + x) * 3 + c] = encode(sum / 25);
+          }
+      const apart = Array.from({ length: 240000 / 7 }, (_, i) =>
+        difference(colour(small, i * 7), colour(mean, i * 7))
+      ).sort((a, b) => a - b);
+      const plain = ((): number[] => {
+        const one = rendered(full, inputsFor({}, { size: LARGE }), wholeView(LARGE, 5));
+        return Array.from({ length: 240000 / 7 }, (_, i) =>
+          difference(colour(small, i * 7), colour(one, i * 7))
+        );
+      })();
+      expect(plain.reduce((sum, value) => sum + value, 0) / plain.length).toBeGreaterThan(4);
+      expect(apart.reduce((sum, value) => sum + value, 0) / apart.length).toBeLessThan(0.5);
+      expect(apart[Math.floor(apart.length * 0.99)]).toBeLessThan(far);
+    }
+  });
+
+  it('keeps its tones when it is cropped and trued', () => {
+    const tone: Tone = { ...ALL, haze: 0 };
+    // The middle of the frame stays where it is when only the roll changes.
+    const at = (recipe: Parameters<typeof inputsFor>[0]): number[] => {
+      const view = { ...wholeView(LARGE), left: 0, top: 0, width: 2, height: 2 };
+      return [...rendered(full, inputsFor({ ...recipe, tone }, { size: LARGE }), view).slice(0, 3)];
+    };
+    const plain = at({});
+    const turned = at({ lines: { roll: 3 } });
+    turned.forEach((value, c) => expect(Math.abs(value - plain[c])).toBeLessThan(700));
+  });
+
+  it('counts corners by the light that they have without the lens', () => {
+    // Ten stops of settings, a frame with falloff that is made good, and the same without any.
+    const tone: Tone = { highlights: -80, shadows: 60, middle: 40 };
+    const auto = completeProfile({
+      id: 'dark',
+      maker: 'Fenwright',
+      lens: 'Fenwright 24 mm',
+      sensorHalfDiagonal: Math.hypot(36, 24) / 2,
+      falloff: [{ focalLength: 24, aperture: 0, terms: [-0.6] }]
+    } as never);
+    const unit = Math.hypot(1500, 1000);
+    const darkened = paint((x, y) => {
+      const r2 = ((x - 1500) ** 2 + (y - 1000) ** 2) / unit ** 2;
+      const [r, g, b] = scene(x, y);
+      return [r * (1 - 0.6 * r2), g * (1 - 0.6 * r2), b * (1 - 0.6 * r2)];
+    }, LARGE);
+    const view = { ...wholeView(LARGE), width: 400, height: 300 };
+    const clear = rendered(full, inputsFor({ tone }, { size: LARGE }), view);
+    const made = rendered(darkened, inputsFor({ tone }, { size: LARGE }, { auto, known: [auto] }), view);
+    let worst = 0;
+    for (let i = 0; i < clear.length; i += 3 * 37)
+      worst = Math.max(worst, difference(colour(clear, i / 3), colour(made, i / 3)));
+    expect(worst).toBeLessThan(1.5);
+  });
+});
+
+describe('haze', () => {
+  it('is taken away where it lies, and leaves the air its colour', () => {
+    const air: Rgb = [0.62, 0.7, 0.8];
+    // Near dark and light stripes, the same far away with two thirds of air over them, and above it air alone.
+    const clear = (x: number): number => (x % 200 < 100 ? 0.03 : 0.3);
+    const source = paint((x, y) => {
+      const share = y < 600 ? 1 : y < 1300 ? 0.65 : 0;
+      return air.map((value) => clear(x) * (1 - share) + value * share) as unknown as Rgb;
+    }, LARGE);
+    const at = (tone: Tone, x: number, y: number): number[] => {
+      const inputs = inputsFor({ tone: { rendering: 'flat', ...tone } }, { size: LARGE });
+      const whole = wholeView(LARGE);
+      const view = {
+        ...whole,
+        left: whole.left + x * whole.pixel,
+        top: whole.top + y * whole.pixel,
+        width: 2,
+        height: 2
+      };
+      return [...rendered(source, inputs, view).slice(0, 3)].map((value) => 2 ** stops(value / 65535));
+    };
+    const cleared = { haze: 100, hazeDepth: 100 };
+    const contrast = (tone: Tone, y: number): number => at(tone, 1250, y)[1] - at(tone, 1350, y)[1];
+    expect(Math.abs(contrast({}, 1000))).toBeCloseTo(0.27 * 0.35, 2);
+    expect(Math.abs(contrast(cleared, 1000))).toBeGreaterThan(0.27 * 0.35 * 1.7);
+    at(cleared, 1250, 300).forEach((value, c) => expect(value).toBeCloseTo(air[c], 1));
+    // Only the farthest: what is near keeps its tone.
+    const far = { haze: 100, hazeDepth: 0 };
+    at(far, 1250, 1800).forEach((value, c) => expect(value).toBeCloseTo(at({}, 1250, 1800)[c], 2));
+  });
+});
