@@ -239,7 +239,9 @@ describe('a picture', () => {
       const [r, g, b] = scene(x, y);
       return [r * (1 - 0.6 * r2), g * (1 - 0.6 * r2), b * (1 - 0.6 * r2)];
     }, LARGE);
-    const view = { ...wholeView(LARGE), width: 400, height: 300 };
+    const whole = wholeView(LARGE);
+    const [left, top] = [-whole.left - 420 * whole.pixel, -whole.top - 320 * whole.pixel];
+    const view = { ...whole, left, top, width: 400, height: 300 };
     const clear = rendered(full, inputsFor({ tone }, { size: LARGE }), view);
     const made = rendered(darkened, inputsFor({ tone }, { size: LARGE }, { auto, known: [auto] }), view);
     let worst = 0;
