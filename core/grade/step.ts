@@ -1,6 +1,48 @@
 /** The Colour step. */
 import type { Settings, Step } from '../settings/step.ts';
 
+const about = (label: string, description: string, most = 100) =>
+  ({ type: 'number', default: 0, minimum: -most, maximum: most, step: 1, label, description }) as const;
+const weight = (label: string, usual: number) =>
+  ({
+    type: 'number',
+    default: usual,
+    minimum: -200,
+    maximum: 300,
+    fine: [-50, 150],
+    step: 1,
+    unit: '%',
+    label,
+    description: 'How much of this light the grey is made of.'
+  }) as const;
+const zone = (label: string) =>
+  ({
+    type: 'object',
+    default: { hue: 0, chroma: 0, light: 0, saturation: 0 },
+    label,
+    description: 'A colour that is laid over this zone, its lightness, and the strength of its own colours.',
+    additionalProperties: false,
+    required: ['hue', 'chroma', 'light', 'saturation'],
+    properties: {
+      hue: { type: 'number', minimum: 0, maximum: 360 },
+      chroma: { type: 'number', minimum: 0, maximum: 100 },
+      light: { type: 'number', minimum: -100, maximum: 100 },
+      saturation: { type: 'number', minimum: -100, maximum: 100 }
+    }
+  }) as const;
+const tint = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['a', 'b'],
+  properties: {
+    a: { type: 'number', minimum: -0.5, maximum: 0.5 },
+    b: { type: 'number', minimum: -0.5, maximum: 0.5 }
+  }
+} as const;
+
+/** Nodes on the strip of hues: far more than hands place. */
+export const MOST_NODES = 24;
+
 export const colourSchema = {
   type: 'object',
   additionalProperties: false,
@@ -42,10 +84,89 @@ export const colourSchema = {
       step: 1,
       label: 'Vibrance',
       description: 'Chroma of what is pale, most of what is palest; skin, brick and wood are spared.'
-    }
+    },
+    hues: {
+      type: 'array',
+      default: [],
+      maxItems: MOST_NODES,
+      label: 'Hues',
+      description: 'Nodes on the strip of hues: each turns, strengthens and lightens the colours about it.',
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['at', 'hue', 'chroma', 'light'],
+        properties: {
+          at: { type: 'number', minimum: 0, maximum: 360 },
+          hue: { type: 'number', minimum: -60, maximum: 60 },
+          chroma: { type: 'number', minimum: -100, maximum: 100 },
+          light: { type: 'number', minimum: -100, maximum: 100 }
+        }
+      }
+    },
+    zoneShadows: zone('Shadows'),
+    zoneMiddle: zone('Middle'),
+    zoneHighlights: zone('Highlights'),
+    zoneAll: zone('All'),
+    zonesAmount: {
+      type: 'number',
+      default: 100,
+      minimum: 0,
+      maximum: 100,
+      step: 1,
+      unit: '%',
+      label: 'Amount',
+      description: 'How much of the colours of all zones is laid on.'
+    },
+    zonesMeet: about('Meet', 'Where the zones meet: above zero more counts as highlights.'),
+    zonesBlend: {
+      type: 'number',
+      default: 50,
+      minimum: 0,
+      maximum: 100,
+      step: 1,
+      unit: '%',
+      label: 'Blend',
+      description: 'How far the zones reach into each other.'
+    },
+    cast: {
+      type: 'number',
+      default: 0,
+      minimum: 0,
+      maximum: 150,
+      step: 1,
+      unit: '%',
+      label: 'Cast',
+      description: 'How much of the casts that were found is taken away.'
+    },
+    castFound: {
+      type: 'object',
+      default: { shadows: { a: 0, b: 0 }, middle: { a: 0, b: 0 }, highlights: { a: 0, b: 0 } },
+      label: 'Casts found',
+      description: 'What nearly grey places have of colour, zone by zone.',
+      additionalProperties: false,
+      required: ['shadows', 'middle', 'highlights'],
+      properties: { shadows: tint, middle: tint, highlights: tint }
+    },
+    redHue: about('Red, hue', 'Above zero towards yellow.'),
+    redSaturation: about('Red, saturation', 'How strong red is.'),
+    greenHue: about('Green, hue', 'Above zero towards cyan.'),
+    greenSaturation: about('Green, saturation', 'How strong green is.'),
+    blueHue: about('Blue, hue', 'Above zero towards magenta.'),
+    blueSaturation: about('Blue, saturation', 'How strong blue is.'),
+    mono: {
+      type: 'boolean',
+      default: false,
+      label: 'Black and white',
+      description: 'Only grey is left; hues still lighten and darken it, and zones tone it.'
+    },
+    monoRed: weight('Red', 21),
+    monoGreen: weight('Green', 72),
+    monoBlue: weight('Blue', 7)
   }
 } as const;
 
+export type HueNode = ColourSettings['hues'][number];
+export type Zone = ColourSettings['zoneAll'];
 export type ColourSettings = Settings<typeof colourSchema>;
 
 export const colourStep = {

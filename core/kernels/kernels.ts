@@ -177,7 +177,17 @@ export interface KernelFunctions {
     steps: number,
     most: number
   ): void;
-  vividColours(r: Address, g: Address, b: Address, count: number, numbers: Address): void;
+  gradeColours(
+    r: Address,
+    g: Address,
+    b: Address,
+    count: number,
+    numbers: Address,
+    hues: Address,
+    zones: Address,
+    grey: Flag,
+    work: Address
+  ): void;
   fadeToWhite(r: Address, g: Address, b: Address, count: number, weights: Address): void;
   mixColours(r: Address, g: Address, b: Address, count: number, matrix: Address, most: number): void;
   multiplyBetween(

@@ -172,11 +172,12 @@ describe('a picture', () => {
     });
 
   it('is the same at every size', () => {
-    for (const [tone, far] of [
+    const cases: [Tone, number][] = [
       [{ ...ALL, bands: [] }, 2],
       // Bands change steeply from one stop to the next: the pixels of an edge tell more of how they were averaged.
       [ALL, 6]
-    ] as const) {
+    ];
+    for (const [tone, far] of cases) {
       const inputs = inputsFor({ tone }, { size: LARGE });
       // Rendered at full size and then reduced, against rendered small.
       const large = rendered(full, inputs, wholeView(LARGE));

@@ -3,7 +3,7 @@
  * but `render-tile.ts` runs them.
  */
 import { balanceStage } from '../grade/balance-stage.ts';
-import { vividStage } from '../grade/vivid-stage.ts';
+import { gradeStage } from '../grade/grade-stage.ts';
 import { workingStage } from '../camera/working-stage.ts';
 import type { FrameFacts } from '../camera/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
@@ -35,7 +35,7 @@ const STAGES = [
   relightStage,
   balanceStage,
   toneStage,
-  vividStage,
+  gradeStage,
   encodeStage
 ] as const;
 
