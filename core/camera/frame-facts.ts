@@ -1,4 +1,5 @@
 import type { LensProfile } from '../lens/profile.ts';
+import type { CameraWhite } from './camera-white.ts';
 import type { Matrix3 } from '../math/matrix3.ts';
 import type { FrameSize } from '../math/frame-geometry.ts';
 
@@ -35,6 +36,8 @@ export interface FrameFacts {
   sensorHalfDiagonal: number | null;
   /** The file's own (white-balanced) red, green and blue to linear Rec.2020; rows sum to 1. */
   toWorking: Matrix3;
+  /** How the sensor sees the white of lights, for a balance in kelvin; frames that were added earlier lack it. */
+  white?: CameraWhite | null;
   /** Corrections that the file itself carries, as a profile. */
   corrections: LensProfile | null;
   /** Degrees. */

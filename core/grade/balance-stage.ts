@@ -1,6 +1,7 @@
 /** White balance and primaries: working colours as shot to those that are asked for. */
 import { kernels } from '../kernels/kernels.ts';
-import { IDENTITY, type Matrix3, multiply } from '../math/matrix3.ts';
+import { type CameraWhite, cameraBalance } from '../camera/camera-white.ts';
+import { type Matrix3, multiply } from '../math/matrix3.ts';
 import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
 import { movesPrimaries, primariesMatrix } from './primaries-matrix.ts';
@@ -8,17 +9,29 @@ import type { ColourSettings } from './step.ts';
 import { balanceMatrix } from './white-balance.ts';
 
 interface Given {
+  facts: BalanceFacts;
   recipe: { colour: ColourSettings };
 }
 
-const balances = ({ warmth, tint }: ColourSettings): boolean => warmth !== 0 || tint !== 0;
-const changesBalance = (colour: ColourSettings): boolean =>
-  colour.enabled && (balances(colour) || movesPrimaries(colour));
+/** What a file tells of its own colours. */
+export interface BalanceFacts {
+  toWorking: Matrix3;
+  white?: CameraWhite | null;
+}
 
-/** All that is done to linear colours: white balance, then primaries. */
-export function linearMatrix(colour: ColourSettings): Matrix3 {
-  const balance = balances(colour) ? balanceMatrix(colour) : IDENTITY;
-  return movesPrimaries(colour) ? multiply(primariesMatrix(colour), balance) : balance;
+/** Working colours as shot to those of the white balance that is asked for; null where it is as shot. */
+function balanceOf(colour: ColourSettings, { white, toWorking }: BalanceFacts): Matrix3 | null {
+  const { kelvin, kelvinTint, warmth, tint } = colour;
+  if (white && kelvin !== null) return cameraBalance(white, toWorking, { kelvin, tint: kelvinTint });
+  return warmth !== 0 || tint !== 0 ? balanceMatrix(colour) : null;
+}
+
+/** All that is done to linear colours: white balance, then primaries. Null where it is nothing. */
+export function linearMatrix(colour: ColourSettings, facts: BalanceFacts): Matrix3 | null {
+  if (!colour.enabled) return null;
+  const balance = balanceOf(colour, facts);
+  if (!movesPrimaries(colour)) return balance;
+  return balance ? multiply(primariesMatrix(colour), balance) : primariesMatrix(colour);
 }
 
 export interface BalanceData {
@@ -28,7 +41,10 @@ export interface BalanceData {
 export const balanceStage: PixelStage<'balance', Given, BalanceData> = {
   name: 'balance',
   kind: 'pixel',
-  prepare: ({ recipe: { colour } }) => (changesBalance(colour) ? { matrix: linearMatrix(colour) } : null),
+  prepare({ facts, recipe: { colour } }) {
+    const matrix = linearMatrix(colour, facts);
+    return matrix && { matrix };
+  },
   begin(_, { matrix }, arena) {
     const at = arena.addressOf(matrix);
     const { mixColours } = kernels();

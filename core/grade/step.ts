@@ -1,4 +1,6 @@
 /** The Colour step. */
+import { KELVIN_RANGE } from '../camera/camera-white.ts';
+import { point } from '../settings/point-schema.ts';
 import type { Settings, Step } from '../settings/step.ts';
 
 const about = (label: string, description: string, most = 100) =>
@@ -40,6 +42,8 @@ const tint = {
   }
 } as const;
 
+/** Places that are picked as grey together. */
+export const MOST_NEUTRALS = 12;
 /** Nodes on the strip of hues: far more than hands place. */
 export const MOST_NODES = 24;
 
@@ -48,6 +52,33 @@ export const colourSchema = {
   additionalProperties: false,
   properties: {
     enabled: { type: 'boolean', default: true, label: 'Colour' },
+    kelvin: {
+      type: ['number', 'null'],
+      default: null,
+      minimum: KELVIN_RANGE[0],
+      maximum: KELVIN_RANGE[1],
+      unit: 'K',
+      label: 'Temperature',
+      description: 'Of the light, for raw files whose camera is known; without one it is as shot.'
+    },
+    kelvinTint: {
+      type: 'number',
+      default: 0,
+      minimum: -150,
+      maximum: 150,
+      step: 1,
+      label: 'Tint',
+      description: 'Of the light, with a temperature: above zero the picture is more magenta, below greener.'
+    },
+    neutrals: {
+      type: 'array',
+      default: [],
+      maxItems: MOST_NEUTRALS,
+      label: 'Neutral places',
+      description:
+        'Places of the frame that were picked as grey: their mean is what white balance makes neutral.',
+      items: point
+    },
     warmth: {
       type: 'number',
       default: 0,
@@ -173,5 +204,5 @@ export const colourStep = {
   name: 'colour',
   schema: colourSchema,
   itself: () => false,
-  carries: { stays: [], sameShape: false, along: {} }
+  carries: { stays: ['neutrals'], sameShape: false, along: {} }
 } as const satisfies Step<'colour', typeof colourSchema>;

@@ -20,7 +20,7 @@ import type { Plan } from './plan.ts';
 /** All that a stage can ask about a frame to prepare its data. */
 export interface StageGiven {
   recipe: Recipe;
-  facts: Pick<FrameFacts, 'rendering' | 'toWorking'>;
+  facts: Pick<FrameFacts, 'rendering' | 'toWorking' | 'white'>;
   plan: Plan;
   space: OutputSpace;
   /** Whether light above white is of use to the stages after the working space. */

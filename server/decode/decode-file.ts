@@ -3,9 +3,10 @@ import sharp from 'sharp';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import { cameraWhite } from './camera-white.ts';
 import { dngCorrections } from './dng-corrections.ts';
 import { factsFromTags, readTags } from './frame-facts.ts';
-import { openRaw } from './libraw.ts';
+import { openRaw, whiteBalance } from './libraw.ts';
 import { UserError } from './user-error.ts';
 
 export type Decoded =
@@ -60,7 +61,8 @@ async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
       ? orientedSize(picture.mosaic)
       : { width: picture.linear.width, height: picture.linear.height };
   const format = /\.([^.]+)$/.exec(name)?.[1].toUpperCase() ?? 'RAW';
-  const facts = factsFromTags(await readTags(bytes), { format, rendering: 'scene', size }, storedWidth);
+  const tags = await readTags(bytes);
+  const facts = factsFromTags(tags, { format, rendering: 'scene', size }, storedWidth);
   // The raw library knows what makers hide in notes of their own; plain tags come first where both speak.
   const known = (value: number): number | null => (value > 0 && Number.isFinite(value) ? value : null);
   facts.make ??= m.camera_make || null;
@@ -74,6 +76,8 @@ async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
   facts.iso ??= known(m.iso_speed);
   facts.artist ??= m.artist || null;
   facts.toWorking = toWorking;
+  // The raw library balanced its own pictures by itself.
+  if (picture.kind === 'mosaic') facts.white = cameraWhite(tags, m.color_data.cam_xyz, whiteBalance(m));
   facts.corrections = dngCorrections(bytes, facts, turns);
   return picture.kind === 'mosaic'
     ? { facts, kind: 'mosaic', mosaic: picture.mosaic }

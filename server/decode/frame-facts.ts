@@ -77,6 +77,7 @@ export function factsFromTags(
     copyright: text(tags.Copyright),
     sensorHalfDiagonal: sensorWidth ? ((sensorWidth / storedWidth) * Math.hypot(width, height)) / 2 : null,
     toWorking: SRGB_TO_REC2020,
+    white: null,
     corrections: null,
     position: located ? { latitude, longitude } : null
   };

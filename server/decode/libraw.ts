@@ -26,6 +26,8 @@ interface LibRawMetadata {
     cam_mul: number[];
     pre_mul: number[];
     rgb_cam: number[][];
+    /** XYZ to the sensor's colours. */
+    cam_xyz?: number[][];
   };
   lens: { Lens: string; LensMake: string; FocalLengthIn35mmFormat: number };
 }
@@ -119,7 +121,7 @@ function bayerPattern({ filters, cdesc, colors, is_foveon }: LibRawMetadata): Mo
   return [...pattern].sort().join('') === '0112' ? pattern : null;
 }
 
-function whiteBalance({ color_data: { cam_mul, pre_mul } }: LibRawMetadata): [number, number, number] {
+export function whiteBalance({ color_data: { cam_mul, pre_mul } }: LibRawMetadata): [number, number, number] {
   const usable = (m: number[]): boolean => [0, 1, 2].every((i) => Number.isFinite(m[i]) && m[i] > 0);
   const m = usable(cam_mul) ? cam_mul : usable(pre_mul) ? pre_mul : [1, 1, 1];
   const least = Math.min(m[0], m[1], m[2]);

@@ -25,6 +25,8 @@ export type LensPage = 'profile' | 'bow' | 'colour' | 'falloff';
 /** What a press on the picture does in the Lens step. */
 export type LensTool = 'none' | 'curve' | 'pick one' | 'pick two';
 
+export type ColourPage = 'balance' | 'hues' | 'zones' | 'cast' | 'primaries' | 'mono';
+
 export type TonePage = 'light' | 'local' | 'bands' | 'levels' | 'curve';
 
 export type LinesPage = 'marks' | 'hand' | 'lengths' | 'residuals';
@@ -58,9 +60,14 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     cropAlone: false,
     /** Resolution at which the printed size of the crop is told. */
     ppi: deliverableSchema.properties.ppi.default as number,
-    /** A press on the picture picks what is to be neutral, and what the last pick said. */
-    picking: false,
+    colourPage: 'balance' as ColourPage,
+    /** What a press on the picture picks: what is to be neutral, another such place, or a hue to drag. */
+    colourTool: 'none' as 'none' | 'neutral' | 'another' | 'hue',
+    /** What the last pick said. */
     colourSaid: '',
+    /** The node on the strip of hues that is in hand, by its place, and which of its curves is dragged. */
+    hueNode: null as number | null,
+    hueCurve: 'chroma' as 'hue' | 'chroma' | 'light',
     tonePage: 'light' as TonePage,
     /** A drag on the picture changes what lies there: of the curve, or of its band. */
     tonePicking: false,

@@ -1,5 +1,7 @@
 /** Answers to questions about the picture, from the proxy. */
-import { suggestBalance } from '$core/grade/suggest-balance.ts';
+import { countHues } from '$core/grade/count-hues.ts';
+import { lightColour } from '$core/grade/light-colour.ts';
+import { suggestCast } from '$core/grade/suggest-cast.ts';
 import { heldBands, suggestTone } from '$core/tone/suggest-tone.ts';
 import type { FrameLight } from '$core/tile/frame-light.ts';
 import { type FrameSize, type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
@@ -51,11 +53,13 @@ export function answerAbout(
   lightOf: () => FrameLight
 ): Answers[keyof Answers] {
   if (question.kind === 'base') return baseAt(lightOf(), question.at, size);
+  if (question.kind === 'hues') return countHues(lightOf(), question.matrix);
+  if (question.kind === 'cast') return suggestCast(lightOf(), question.matrix);
   if (question.kind === 'suggest') {
     const light = lightOf();
     return {
       tone: suggestTone(light, question.tone),
-      balance: suggestBalance(light),
+      light: lightColour(light),
       ...heldBands(light)
     };
   }

@@ -1,6 +1,6 @@
 /** What the bench and its preview workers say to each other. */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
-import type { Balance } from '$core/grade/white-balance.ts';
+import type { ColourSettings } from '$core/grade/step.ts';
 import type { ToneSettings } from '$core/tone/step.ts';
 import type { Suggestion } from '$core/tone/suggest-tone.ts';
 import type { LensModel } from '$core/lens/lens-model.ts';
@@ -59,6 +59,9 @@ export type AskRequest =
   | { kind: 'hue'; number: number; at: Point }
   | { kind: 'colour'; number: number; at: Point }
   | { kind: 'base'; number: number; at: Point }
+  /** `matrix`: the balance that stands between the frame's colours and their hues. */
+  | { kind: 'hues'; number: number; matrix: Matrix3 }
+  | { kind: 'cast'; number: number; matrix: Matrix3 }
   | { kind: 'suggest'; number: number; tone: ToneSettings };
 
 export interface Answers {
@@ -74,8 +77,12 @@ export interface Answers {
   colour: Vector3 | null;
   /** Stops about white of the broad light at the place, as shot. */
   base: number;
+  /** How much of each five degrees of hue the picture holds, the most of them 1. */
+  hues: number[];
+  /** The cast of each zone. */
+  cast: ColourSettings['castFound'];
   /** What tone and white balance by themselves would be, and the bands that the picture holds. */
-  suggest: { tone: Suggestion; balance: Balance; darkest: number; lightest: number };
+  suggest: { tone: Suggestion; light: Vector3; darkest: number; lightest: number };
 }
 
 /** `opening` numbers the openings of frames: what belongs to an earlier one is not listened to. */

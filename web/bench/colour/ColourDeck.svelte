@@ -1,42 +1,47 @@
-<!-- The Colour step: white balance, from as shot. -->
+<!-- The Colour step: its pages. -->
 <script lang="ts">
-  import { Button } from 'flowbite-svelte';
-  import SettingControl from '../SettingControl.svelte';
+  import DeckPages from '../DeckPages.svelte';
+  import type { ColourPage } from '../bench-state.svelte.ts';
   import type { DeckProps } from '../step-parts.ts';
+  import ColourBalance from './ColourBalance.svelte';
+  import ColourCast from './ColourCast.svelte';
+  import ColourHues from './ColourHues.svelte';
+  import ColourMono from './ColourMono.svelte';
+  import ColourPrimaries from './ColourPrimaries.svelte';
+  import ColourZones from './ColourZones.svelte';
 
-  let { bench }: DeckProps = $props();
-  const colour = $derived(bench.recipe.colour);
-  const off = $derived(colour.enabled ? null : 'The Colour step is switched off.');
-  const asShot = $derived(colour.warmth === 0 && colour.tint === 0);
+  let { bench, sheet }: DeckProps = $props();
+  const PAGES: { page: ColourPage; label: string }[] = [
+    { page: 'balance', label: 'Balance' },
+    { page: 'hues', label: 'Hues' },
+    { page: 'zones', label: 'Zones' },
+    { page: 'cast', label: 'Cast' },
+    { page: 'primaries', label: 'Primaries' },
+    { page: 'mono', label: 'Mono' }
+  ];
+  const off = $derived(bench.recipe.colour.enabled ? null : 'The Colour step is switched off.');
 </script>
 
-<section class="column" aria-label="White balance">
-  <h2>White balance, from as shot</h2>
-  <SettingControl {bench} step="colour" name="warmth" idle={off} />
-  <SettingControl {bench} step="colour" name="tint" idle={off} />
-</section>
-<section class="column" aria-label="Strength of colours">
-  <h2>Strength</h2>
-  <SettingControl {bench} step="colour" name="saturation" idle={off} />
-  <SettingControl {bench} step="colour" name="vibrance" idle={off} />
-</section>
-<section class="column" aria-label="Neutral">
-  <h2>Neutral</h2>
-  <div class="mb-1.5 flex gap-1.25">
-    <Button
-      color="light"
-      disabled={off !== null}
-      aria-pressed={bench.view.picking}
-      title="Press on what should be a grey without colour (N)"
-      onclick={() => (bench.view.picking = !bench.view.picking)}>Pick</Button
-    >
-    <Button
-      color="light"
-      disabled={off !== null || asShot}
-      onclick={() => bench.change('colour', { warmth: 0, tint: 0 })}>As shot</Button
-    >
-  </div>
-  <p class="text-sm leading-[1.35]" role="status">
-    {bench.view.picking ? 'Press on a wall, a paper or a stone that should be grey.' : bench.view.colourSaid}
-  </p>
-</section>
+<DeckPages
+  label="Colour pages"
+  pages={PAGES}
+  current={bench.view.colourPage}
+  turnTo={(page) => {
+    bench.view.colourPage = page;
+    bench.view.colourTool = 'none';
+    bench.view.colourSaid = '';
+  }}
+/>
+{#if bench.view.colourPage === 'balance'}
+  <ColourBalance {bench} {sheet} {off} />
+{:else if bench.view.colourPage === 'hues'}
+  <ColourHues {bench} {sheet} {off} />
+{:else if bench.view.colourPage === 'zones'}
+  <ColourZones {bench} {off} />
+{:else if bench.view.colourPage === 'cast'}
+  <ColourCast {bench} {sheet} {off} />
+{:else if bench.view.colourPage === 'primaries'}
+  <ColourPrimaries {bench} {off} />
+{:else}
+  <ColourMono {bench} {off} />
+{/if}

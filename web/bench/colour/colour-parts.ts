@@ -1,11 +1,11 @@
 import { stepParts } from '../step-parts.ts';
 import ColourDeck from './ColourDeck.svelte';
-import { createNeutralPicker } from './neutral-picker.ts';
+import { createColourTool } from './colour-tool.ts';
 
 export const colourParts = stepParts({
   deck: ColourDeck,
   overlay: null,
-  createTool: createNeutralPicker,
+  createTool: createColourTool,
   commands: (bench) => [
     {
       id: 'pick-neutral',
@@ -13,7 +13,10 @@ export const colourParts = stepParts({
       group: 'Colour',
       step: 'colour',
       keys: ['n'],
-      run: () => (bench.view.picking = true)
+      run() {
+        bench.view.colourPage = 'balance';
+        bench.view.colourTool = 'neutral';
+      }
     },
     {
       id: 'pick-nothing',
@@ -21,7 +24,7 @@ export const colourParts = stepParts({
       group: 'Colour',
       step: 'colour',
       keys: ['Escape'],
-      run: () => (bench.view.picking = false)
+      run: () => (bench.view.colourTool = 'none')
     }
   ]
 });

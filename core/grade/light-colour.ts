@@ -1,20 +1,21 @@
 /**
- * White balance by itself: the light's colour from the edges of the picture, which on the whole are of no colour (grey edge:
+ * The colour of the light by itself, from the edges of the picture, which on the whole are of no colour (grey edge:
  * van de Weijer, Gevers & Gijsenij, IEEE TIP 16, 2007; first order, Minkowski norm 6).
  */
 import type { FrameLight } from '../tile/frame-light.ts';
-import { type Balance, balanceFor } from './white-balance.ts';
+import type { Vector3 } from '../math/vector3.ts';
 
 const NORM = 6;
 /** Light beyond these tells no colour. */
 const LIGHTEST = 0.95;
 const DARKEST = 0.004;
 
-export function suggestBalance({
+/** Working colour of the light, green 1, that the frame was taken in as shot; white where it has no edges. */
+export function lightColour({
   width,
   height,
   colours
-}: Pick<FrameLight, 'width' | 'height' | 'colours'>): Balance {
+}: Pick<FrameLight, 'width' | 'height' | 'colours'>): Vector3 {
   const sums = [0, 0, 0];
   const usable = (i: number): boolean => colours.every((plane) => plane[i] < LIGHTEST && plane[i] > DARKEST);
   for (let y = 1; y < height; y++)
@@ -26,8 +27,7 @@ export function suggestBalance({
         sums[c] += Math.hypot(plane[i] - plane[i - 1], plane[i] - plane[i - width]) ** NORM;
       }
     }
-  if (sums.some((sum) => sum <= 0)) return { warmth: 0, tint: 0 };
+  if (sums.some((sum) => sum <= 0)) return [1, 1, 1];
   const [r, g, b] = sums.map((sum) => sum ** (1 / NORM));
-  const { warmth, tint } = balanceFor([r / g, 1, b / g]);
-  return { warmth: Math.round(warmth), tint: Math.round(tint) };
+  return [r / g, 1, b / g];
 }

@@ -1,0 +1,132 @@
+<!-- White balance: in kelvin where the camera is known, by picked places, presets or by itself; and the strength of colours. -->
+<script lang="ts">
+  import { Button, Select } from 'flowbite-svelte';
+  import { LIGHTS } from '$core/camera/camera-white.ts';
+  import { colourSchema } from '$core/grade/step.ts';
+  import type { Bench } from '../bench-state.svelte.ts';
+  import NumberControl from '../NumberControl.svelte';
+  import SettingControl from '../SettingControl.svelte';
+  import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+  import { AS_SHOT, currentWhite, neutralised, ofWhite } from './balance.ts';
+  import { measureNeutral } from './neutral-places.ts';
+
+  interface Props {
+    bench: Bench;
+    sheet: SheetState;
+    off: string | null;
+  }
+  let { bench, sheet, off }: Props = $props();
+  const colour = $derived(bench.recipe.colour);
+  const white = $derived(currentWhite(bench));
+  const asShot = $derived(
+    colour.kelvin === null && colour.warmth === 0 && colour.tint === 0 && colour.neutrals.length === 0
+  );
+  const preset = $derived.by(() => {
+    if (colour.kelvin === null) return asShot ? 'as shot' : 'own';
+    const found = Object.entries(LIGHTS).find(
+      ([, { kelvin, tint }]) => kelvin === colour.kelvin && tint === colour.kelvinTint
+    );
+    return found?.[0] ?? 'own';
+  });
+  const set = (kelvin: number, tint: number, moving = false): void =>
+    bench.change('colour', { ...ofWhite({ kelvin, tint }), neutrals: colour.neutrals }, moving);
+
+  async function automatic(): Promise<void> {
+    const found = await sheet.preview?.ask<'suggest'>({ kind: 'suggest', tone: bench.recipe.tone });
+    if (!found) return;
+    const { settings } = neutralised(bench, found.light);
+    bench.change('colour', { ...settings, neutrals: [], enabled: true });
+    bench.view.colourSaid = 'The light’s colour as the edges of the picture tell it.';
+  }
+
+  let away = $state<number | null>(null);
+  $effect(() => {
+    if (colour.neutrals.length === 0 || !sheet.opened) away = null;
+    else if (!bench.view.moving) void measureNeutral(bench, sheet).then((found) => (away = found));
+  });
+  const { kelvin: kelvinSetting, kelvinTint } = colourSchema.properties;
+</script>
+
+<section class="column" aria-label="White balance">
+  {#if white}
+    <NumberControl
+      setting={{ ...kelvinSetting, step: 10, default: white.kelvin }}
+      value={white.kelvin}
+      range={[2000, 12000]}
+      description={kelvinSetting.description}
+      idle={off}
+      change={(kelvin, moving) => set(kelvin, white.tint, moving)}
+    />
+    <NumberControl
+      setting={{ ...kelvinTint, default: 0 }}
+      value={Math.round(white.tint)}
+      description={kelvinTint.description}
+      idle={off}
+      change={(tint, moving) => set(white.kelvin, tint, moving)}
+    />
+  {:else}
+    <SettingControl {bench} step="colour" name="warmth" idle={off} />
+    <SettingControl {bench} step="colour" name="tint" idle={off} />
+  {/if}
+  <div class="flex gap-1.25 pt-1.5">
+    {#if white}
+      <Select
+        placeholder=""
+        class="w-34!"
+        aria-label="Light"
+        disabled={off !== null}
+        value={preset}
+        onchange={(event) => {
+          const name = event.currentTarget.value;
+          if (name === 'as shot') bench.change('colour', AS_SHOT);
+          else if (name in LIGHTS) {
+            const { kelvin, tint } = LIGHTS[name as keyof typeof LIGHTS];
+            set(kelvin, tint);
+          }
+        }}
+      >
+        {#each ['as shot', ...Object.keys(LIGHTS)] as name (name)}<option value={name}>{name}</option>{/each}
+        {#if preset === 'own'}<option value="own">own</option>{/if}
+      </Select>
+    {/if}
+    <Button color="light" disabled={off !== null || asShot} onclick={() => bench.change('colour', AS_SHOT)}
+      >As shot</Button
+    >
+    <Button color="light" disabled={off !== null} onclick={() => void automatic()}>By itself</Button>
+  </div>
+</section>
+<section class="column" aria-label="Neutral">
+  <div class="mb-1.5 flex gap-1.25">
+    <Button
+      color="light"
+      disabled={off !== null}
+      aria-pressed={bench.view.colourTool === 'neutral'}
+      title="Press on what should be a grey without colour (N)"
+      onclick={() => (bench.view.colourTool = bench.view.colourTool === 'neutral' ? 'none' : 'neutral')}
+      >Pick</Button
+    >
+    <Button
+      color="light"
+      disabled={off !== null || colour.neutrals.length === 0}
+      aria-pressed={bench.view.colourTool === 'another'}
+      title="Press on another place that should be grey: the mean of all is made neutral"
+      onclick={() => (bench.view.colourTool = bench.view.colourTool === 'another' ? 'none' : 'another')}
+      >Pick another</Button
+    >
+  </div>
+  <p class="text-sm leading-[1.35]" role="status">
+    {bench.view.colourTool === 'none'
+      ? bench.view.colourSaid
+      : 'Press on a wall, a paper or a stone that should be grey.'}
+  </p>
+  {#if away !== null}
+    <p class="pt-1 text-sm" data-testid="neutral-reading">
+      Neutral: <b>{away.toFixed(1)}</b> from grey, {colour.neutrals.length}
+      {colour.neutrals.length === 1 ? 'place' : 'places'}
+    </p>
+  {/if}
+</section>
+<section class="column" aria-label="Strength of colours">
+  <SettingControl {bench} step="colour" name="saturation" idle={off} />
+  <SettingControl {bench} step="colour" name="vibrance" idle={off} />
+</section>

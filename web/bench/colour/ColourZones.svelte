@@ -1,0 +1,77 @@
+<!-- Zones: a colour laid over shadows, middle, highlights or all, along straight strips; where they meet, and how much. -->
+<script lang="ts">
+  import { Button, ButtonGroup } from 'flowbite-svelte';
+  import { type Zone, colourSchema } from '$core/grade/step.ts';
+  import type { Bench } from '../bench-state.svelte.ts';
+  import NumberControl from '../NumberControl.svelte';
+  import SettingControl from '../SettingControl.svelte';
+  import { HUE_STRIP, hueColour } from './hue-colours.ts';
+
+  interface Props {
+    bench: Bench;
+    off: string | null;
+  }
+  let { bench, off }: Props = $props();
+  const ZONES = ['zoneShadows', 'zoneMiddle', 'zoneHighlights', 'zoneAll'] as const;
+  let which = $state<(typeof ZONES)[number]>('zoneShadows');
+  const zone = $derived(bench.recipe.colour[which]);
+  const label = $derived(colourSchema.properties[which].label);
+  const change = (own: Partial<Zone>, moving: boolean): void =>
+    bench.change('colour', { [which]: { ...zone, ...own } }, moving);
+  const touched = ({ chroma, light, saturation }: Zone): boolean =>
+    chroma !== 0 || light !== 0 || saturation !== 0;
+  const noColour = $derived(zone.chroma === 0 ? 'No colour is laid on: set Colour first.' : null);
+  const noneSet = $derived(
+    ZONES.some((name) => bench.recipe.colour[name].chroma !== 0)
+      ? null
+      : 'No zone has a colour yet: set Colour first.'
+  );
+  const CONTROLS = [
+    { name: 'chroma', label: 'Colour', minimum: 0 },
+    { name: 'light', label: 'Lightness', minimum: -100 },
+    { name: 'saturation', label: 'Saturation', minimum: -100 }
+  ] as const;
+</script>
+
+<section class="column flex flex-[0_0_420px] flex-col" aria-label="Zone">
+  <ButtonGroup class="pb-1.5">
+    {#each ZONES as name (name)}
+      {@const { hue, chroma } = bench.recipe.colour[name]}
+      <Button
+        color="light"
+        class="h-6.5 gap-1.5"
+        aria-pressed={which === name}
+        onclick={() => (which = name)}
+      >
+        <span
+          class="inline-block h-2.5 w-4 border border-line"
+          style:background={chroma === 0 ? 'var(--panel)' : hueColour(hue)}
+        ></span>
+        {colourSchema.properties[name].label}{touched(bench.recipe.colour[name]) ? ' ·' : ''}
+      </Button>
+    {/each}
+  </ButtonGroup>
+  <NumberControl
+    setting={{ label: 'Hue', minimum: 0, maximum: 360, step: 1, default: 0, unit: '°' }}
+    label={`Hue of ${label}`}
+    value={zone.hue}
+    idle={off ?? noColour}
+    change={(hue, moving) => change({ hue }, moving)}
+  />
+  <div class="mr-24 mb-0.5 ml-19.5 h-1.5" style:background={HUE_STRIP}></div>
+  {#each CONTROLS as { name, label: words, minimum } (name)}
+    <NumberControl
+      setting={{ label: words, minimum, maximum: 100, step: 1, default: 0 }}
+      label={`${words} of ${label}`}
+      value={zone[name]}
+      idle={off}
+      change={(value, moving) => change({ [name]: value }, moving)}
+    />
+  {/each}
+</section>
+<section class="column" aria-label="Where zones meet">
+  <SettingControl {bench} step="colour" name="zonesAmount" idle={off ?? noneSet} />
+  <SettingControl {bench} step="colour" name="zonesMeet" idle={off} />
+  <SettingControl {bench} step="colour" name="zonesBlend" idle={off} />
+  <p class="quiet pt-1.5 text-xs">Meet moves where shadows, middle and highlights part; Blend how softly.</p>
+</section>

@@ -1,0 +1,46 @@
+/** White balance of the bench's frame: in kelvin where its camera is known, else about as shot. */
+import { type White, whiteFor, whiteOfNeutral } from '$core/camera/camera-white.ts';
+import { balanceFor } from '$core/grade/white-balance.ts';
+import type { ColourSettings } from '$core/grade/step.ts';
+import type { Matrix3 } from '$core/math/matrix3.ts';
+import type { Vector3 } from '$core/math/vector3.ts';
+import type { Bench } from '../bench-state.svelte.ts';
+
+/** The white that the picture stands at now; null where only a relative balance is known. */
+export function currentWhite({ facts, recipe: { colour } }: Bench): White | null {
+  if (!facts.white) return null;
+  if (colour.kelvin !== null) return { kelvin: colour.kelvin, tint: colour.kelvinTint };
+  return whiteOfNeutral(facts.white, facts.white.neutral);
+}
+
+const rounded = (white: White): Partial<ColourSettings> => ({
+  kelvin: Math.round(Math.min(25000, Math.max(1700, white.kelvin))),
+  kelvinTint: Math.round(Math.min(150, Math.max(-150, white.tint)) * 10) / 10,
+  warmth: 0,
+  tint: 0
+});
+
+/** As shot, with nothing picked. */
+export const AS_SHOT: Partial<ColourSettings> = {
+  kelvin: null,
+  kelvinTint: 0,
+  warmth: 0,
+  tint: 0,
+  neutrals: []
+};
+
+/** Settings that make a working colour, as shot, neutral; whether they reach it. */
+export function neutralised(
+  { facts }: Bench,
+  colour: Vector3
+): { settings: Partial<ColourSettings>; reached: boolean } {
+  if (facts.white) {
+    const white = whiteFor(facts.white, facts.toWorking as Matrix3, colour);
+    return { settings: rounded(white), reached: Math.abs(white.tint) <= 150 };
+  }
+  const { warmth, tint, reached } = balanceFor(colour);
+  const tenth = (value: number): number => Math.round(value * 10) / 10;
+  return { settings: { warmth: tenth(warmth), tint: tenth(tint) }, reached };
+}
+
+export const ofWhite = rounded;

@@ -1,0 +1,72 @@
+/** Colour on the picture: picking what is to be neutral, and dragging a hue where it is pointed at. */
+import { linearMatrix } from '$core/grade/balance-stage.ts';
+import { toOklab } from '$core/grade/suggest-cast.ts';
+import type { Point } from '$core/math/frame-geometry.ts';
+import { IDENTITY, type Matrix3, apply } from '$core/math/matrix3.ts';
+import type { Bench } from '../bench-state.svelte.ts';
+import { noTool } from '../sheet/no-tool.ts';
+import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+import type { SheetTool } from '../sheet/sheet-tool.ts';
+import { changedNode, heldNode } from './hue-nodes.ts';
+import { pickNeutral } from './neutral-places.ts';
+
+/** Percent of a change for each pixel of the screen that a drag goes up. */
+const PER_PIXEL = 0.5;
+/** Chroma below which there is no hue to tell. */
+const GREY = 0.012;
+
+export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
+  const { view } = bench;
+  let drag: { from: Point; at: number; value: number } | null = null;
+
+  /** Hue of the colour at a place as it comes to the hues, in degrees; null where it is grey. */
+  async function hueAt(field: Point): Promise<number | null> {
+    const colour = await sheet.preview?.ask<'colour'>({ kind: 'colour', at: field });
+    if (!colour) return null;
+    const matrix = linearMatrix(bench.recipe.colour, bench.facts as { toWorking: Matrix3 }) ?? IDENTITY;
+    const [, a, b] = toOklab(apply(matrix, colour));
+    return Math.hypot(a, b) < GREY ? null : ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
+  }
+
+  async function beginHue(place: Point, field: Point): Promise<void> {
+    const hue = await hueAt(field);
+    view.colourSaid = hue === null ? 'What lies there is grey: it has no hue.' : '';
+    if (hue === null) return;
+    const nodes = heldNode(bench.recipe.colour.hues, hue);
+    view.hueNode = nodes.held;
+    bench.change('colour', { hues: nodes.hues, enabled: true }, true);
+    const node = bench.recipe.colour.hues.find(({ at }) => at === nodes.held)!;
+    drag = { from: place, at: nodes.held, value: node[view.hueCurve] };
+  }
+
+  return {
+    ...noTool(),
+    get cursor() {
+      return view.colourTool === 'none' ? '' : view.colourTool === 'hue' ? 'ns-resize' : 'crosshair';
+    },
+    down({ place }) {
+      const field = view.colourTool === 'none' ? null : sheet.toField(place);
+      if (!field) return false;
+      if (view.colourTool === 'hue') void beginHue(place, field);
+      else void pickNeutral(bench, sheet, field, view.colourTool === 'another');
+      return true;
+    },
+    move(place) {
+      if (!drag) return;
+      const value = drag.value + (drag.from[1] - place[1]) * PER_PIXEL;
+      bench.change(
+        'colour',
+        { hues: changedNode(bench.recipe.colour.hues, drag.at, { [view.hueCurve]: value }) },
+        true
+      );
+    },
+    up() {
+      if (drag) bench.change('colour', {}, false);
+      drag = null;
+    },
+    drop() {
+      drag = null;
+      view.colourTool = 'none';
+    }
+  };
+}

@@ -1,0 +1,64 @@
+/** Places that are picked as grey: their mean is made neutral, and how far each is from it is told. */
+import { linearMatrix } from '$core/grade/balance-stage.ts';
+import { toOklab } from '$core/grade/suggest-cast.ts';
+import { type Point } from '$core/math/frame-geometry.ts';
+import { IDENTITY, type Matrix3, apply } from '$core/math/matrix3.ts';
+import type { Vector3 } from '$core/math/vector3.ts';
+import { MOST_NEUTRALS } from '$core/grade/step.ts';
+import type { Bench } from '../bench-state.svelte.ts';
+import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+import { neutralised } from './balance.ts';
+
+/** Light beyond these tells no colour: it is clipped, or drowned in noise. */
+const LIGHTEST = 0.97;
+const DARKEST = 0.003;
+
+const colourAt = async (sheet: SheetState, at: Point): Promise<Vector3 | null> =>
+  (await sheet.preview?.ask<'colour'>({ kind: 'colour', at })) ?? null;
+
+/** Why a colour cannot be made neutral, or nothing. */
+function refusal(colour: Vector3): string {
+  if (Math.max(...colour) > LIGHTEST)
+    return 'It is too light there: a colour is clipped. Pick a darker place that should be grey.';
+  if (Math.min(...colour) < DARKEST)
+    return 'It is too dark there to tell a colour. Pick a lighter place that should be grey.';
+  return '';
+}
+
+/** Makes the mean of the places neutral; the newest is left out again where it tells no colour. */
+export async function pickNeutral(
+  bench: Bench,
+  sheet: SheetState,
+  at: Point,
+  another: boolean
+): Promise<void> {
+  const picked = await colourAt(sheet, at);
+  bench.view.colourTool = 'none';
+  if (!picked) return;
+  bench.view.colourSaid = refusal(picked);
+  if (bench.view.colourSaid) return;
+  const before = another ? bench.recipe.colour.neutrals : [];
+  const neutrals = [...before, at].slice(-MOST_NEUTRALS);
+  const colours = await Promise.all(neutrals.map((place) => colourAt(sheet, place)));
+  const mean = [0, 0, 0] as Vector3;
+  // Each counts alike, however light it is.
+  for (const colour of colours)
+    if (colour) for (let c = 0; c < 3; c++) mean[c] += colour[c] / (colour[0] + colour[1] + colour[2]);
+  const { settings, reached } = neutralised(bench, mean);
+  bench.change('colour', { ...settings, neutrals, enabled: true });
+  bench.view.colourSaid = reached
+    ? ''
+    : 'That place is too colourful to be a grey: it is as near to it as the sliders reach.';
+}
+
+/** How far the picked places are from grey now: the root mean square of their chroma, in CIELAB-like units of a hundred. */
+export async function measureNeutral(bench: Bench, sheet: SheetState): Promise<number | null> {
+  const { colour } = bench.recipe;
+  const matrix = linearMatrix(colour, bench.facts as { toWorking: Matrix3 }) ?? IDENTITY;
+  const colours = await Promise.all(colour.neutrals.map((place) => colourAt(sheet, place as Point)));
+  const seen = colours.flatMap((each) => (each ? [toOklab(apply(matrix, each))] : []));
+  if (seen.length === 0) return null;
+  // A grey of the same lightness as shown: OKLab's chroma grows with lightness like that of CIELAB, about 260 times it.
+  const squares = seen.map(([light, a, b]) => ((a * a + b * b) / Math.max(0.01, light) ** 2) * 0.6 ** 2);
+  return 260 * Math.sqrt(squares.reduce((sum, value) => sum + value, 0) / squares.length);
+}
