@@ -17,6 +17,8 @@ export interface BenchActions {
 
 export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchActions): Command[] {
   const { view } = bench;
+  /** The clipping that was marked before it was marked for a moment. */
+  let before: typeof view.clipping = 'off';
   const picture = 'Picture';
   return [
     ...EVERY_STEP.map(({ name, schema }, i): Command => ({
@@ -126,8 +128,11 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       label: 'Mark what is clipped, for a moment',
       group: picture,
       keys: ['Shift+s'],
-      run: () => (view.clipping = 'any'),
-      release: () => (view.clipping = 'off')
+      run() {
+        before = view.clipping;
+        view.clipping = 'any';
+      },
+      release: () => (view.clipping = before)
     },
     { id: 'index', label: 'Show or hide the index', group: picture, keys: ['x'], run: actions.index },
     ...CHOICES.map((choice): Command => ({

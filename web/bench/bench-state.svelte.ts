@@ -83,6 +83,10 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** The edge that the level tool was last drawn along. */
     edge: null as string | null,
     moving: false,
+    /** The setting that moves. */
+    movingName: '',
+    /** A key asks to see only what clips while an end is dragged. */
+    onlyClipping: false,
     litMark: null as string | null,
     lensPage: 'profile' as LensPage,
     lensTool: 'none' as LensTool,
@@ -133,8 +137,10 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     go(moves ? next : settled(next));
   }
 
-  const change = <S extends StepName>(step: S, settings: Partial<Recipe[S]>, moves = false): void =>
+  function change<S extends StepName>(step: S, settings: Partial<Recipe[S]>, moves = false): void {
+    view.movingName = moves ? (Object.keys(settings)[0] ?? '') : '';
     changeSteps({ [step]: settings }, moves);
+  }
 
   return {
     frame,

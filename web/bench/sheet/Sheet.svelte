@@ -10,6 +10,7 @@
   import type { Bench } from '../bench-state.svelte.ts';
   import CropShape from '../crop/CropShape.svelte';
   import { PARTS } from '../every-step.ts';
+  import { ENDS, onlyClipping } from './only-clipping.ts';
   import { clippingMarks } from './clipping-marks.ts';
   import GridLines from './GridLines.svelte';
   import Magnifier from './Magnifier.svelte';
@@ -67,6 +68,16 @@
     put(picture, aside);
     return aside;
   }
+  /** The end whose clipping alone is shown, while a key is held and a setting that moves it is dragged. */
+  const end = $derived(
+    bench.view.onlyClipping && bench.view.moving ? (ENDS[bench.view.movingName] ?? null) : null
+  );
+  $effect(() => {
+    if (lastPicture) put(seen(lastPicture, end), canvas);
+  });
+  function seen(picture: Drawn, of: typeof end): Drawn {
+    return of ? { ...picture, pixels: onlyClipping(picture.pixels, of, bench.view.clipping) } : picture;
+  }
   function put({ pixels, width, height }: Drawn, target: HTMLCanvasElement): void {
     if (target.width !== width) target.width = width;
     if (target.height !== height) target.height = height;
@@ -78,7 +89,7 @@
     else if (target === 'magnifier') {
       if (magnifier) put(picture, magnifier);
     } else {
-      put(picture, canvas);
+      put(seen(picture, end), canvas);
       shownView = picture.view;
       lastPicture = picture;
       sheet.shows(picture);

@@ -65,6 +65,9 @@
       title="Exposure, recovery, highlights, shadows, contrast and ends, from what the picture holds"
       onclick={() => suggest()}>All by itself</Button
     >
-    <p class="quiet pt-1.5 text-xs" role="status">{bench.view.toneSaid || '◇ sets one control by itself.'}</p>
+    <p class="quiet pt-1.5 text-xs" role="status">
+      {bench.view.toneSaid ||
+        '◇ sets one control by itself. With Alt held while an end is dragged, only what clips is seen.'}
+    </p>
   {/if}
 </section>
