@@ -2,6 +2,7 @@
  * What a working step is: its settings with their one definition, what of it comes by itself, and what it gives to other
  * frames. The list of steps (`core/recipe/steps.ts`) serves recipes, course, carrying over, reports and docs.
  */
+import equal from 'fast-deep-equal';
 import type { FromSchema } from 'json-schema-to-ts';
 
 /** Keywords of ours beside those of JSON Schema. */
@@ -82,9 +83,6 @@ export function touchedSettings(
 ): string[] {
   const values = settings as Readonly<Record<string, unknown>>;
   return Object.entries(properties)
-    .filter(
-      ([name, setting]) =>
-        !except.includes(name) && JSON.stringify(values[name]) !== JSON.stringify(setting.default)
-    )
+    .filter(([name, setting]) => !except.includes(name) && !equal(values[name], setting.default))
     .map(([name]) => name);
 }

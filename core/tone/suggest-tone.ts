@@ -82,7 +82,9 @@ function brightest({ colours: [r, g, b], stops }: FrameLight): Float32Array {
 /** `current`: what is set, of which the bands and levels stay. */
 export function suggestTone(light: FrameLight, current: ToneSettings): Suggestion {
   const at = quantiles(light.stops);
-  const exposure = clamp(Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98)), -4, 4);
+  const wanted = Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98));
+  // A light picture is meant to be one: it is darkened only as far as its lightest parts are above white.
+  const exposure = clamp(wanted < 0 ? Math.max(wanted, Math.min(0, -at(0.98))) : wanted, -4, 4);
   const rounded = Math.abs(exposure) < 0.1 ? 0 : Math.round(exposure * 20) / 20;
   const recovery = clamp(Math.round(50 * (quantiles(brightest(light))(0.999) + rounded)), 0, 100);
   const highlights = -clamp(Math.round(45 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);

@@ -35,8 +35,8 @@
   {#each pages as { page, label } (page)}
     <Button
       color="alternative"
-      class="ghost h-auto rounded-none border-0 border-l-3 border-l-transparent px-2.5 {pages.length > 6
-        ? 'py-0'
+      class="ghost h-auto rounded-none border-0 border-l-3 border-l-transparent px-2.5 {pages.length > 5
+        ? 'py-0.25'
         : pages.length > 4
           ? 'py-0.75'
           : 'py-1.5'} aria-selected:border-l-accent! aria-selected:bg-panel! aria-selected:font-semibold"

@@ -3,6 +3,8 @@ import { differenceCiede2000 } from 'culori';
 import type { Browser, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { touchedSettings } from '../../core/settings/step.ts';
+import { toneSchema } from '../../core/tone/step.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
@@ -14,7 +16,10 @@ let app: Running;
 let browser: Browser;
 let page: Page;
 let bench: BenchPage;
+let jobId = '';
 let frameId = '';
+/** What the frame was, delivered before anything was done to it. */
+let finished: Buffer;
 const recipe = async (): Promise<Recipe> =>
   ((await (await fetch(`${app.address}/api/frames/${frameId}`)).json()) as { frame: { recipe: Recipe } })
     .frame.recipe;
@@ -24,8 +29,10 @@ beforeAll(async () => {
   browser = await openBrowser();
   page = await browser.newPage();
   bench = benchPage(page);
-  const { ids } = await jobWithFrames(page, app.address, 'Tone', ['SML_0101.dng']);
-  frameId = ids['SML_0101.dng'];
+  const made = await jobWithFrames(page, app.address, 'Tone', ['SML_0101.dng']);
+  jobId = made.jobId;
+  frameId = made.ids['SML_0101.dng'];
+  finished = (await exportPicture(app.address, frameId, { format: 'png', sharpening: 'none' })).bytes;
   await bench.open(`${app.address}/frames/${frameId}`);
 });
 afterAll(async () => {
@@ -60,79 +67,226 @@ async function meanAt(x: number, y: number): Promise<number[]> {
   return sum;
 }
 
-describe('tone', () => {
-  it('is exposed by typing, bent by a drag on the curve, and steps back and forth', async () => {
+const turnTo = (name: string): Promise<void> => page.locator(`[data-page=${name}]`).click();
+/** Place on the screen of a share of the crop. */
+async function placeOf(x: number, y: number): Promise<[number, number]> {
+  const sheet = (await (await page.$('[aria-label=Picture]'))!.boundingBox())!;
+  const crop = await bench.crop();
+  return [sheet.x + crop.left + crop.width * x, sheet.y + crop.top + crop.height * y];
+}
+async function drag(
+  from: [number, number],
+  by: [number, number],
+  before?: () => Promise<void>
+): Promise<void> {
+  await page.mouse.move(...from);
+  await page.mouse.down();
+  if (before) await before();
+  await page.mouse.move(from[0] + by[0], from[1] + by[1], { steps: 6 });
+}
+const chroma = ([r, g, b]: number[]): number => Math.max(r, g, b) - Math.min(r, g, b);
+/** The road before the building, and the sky above it. */
+const ROAD = [0.5, 0.93] as const;
+const SKY = [0.55, 0.12] as const;
+/** A dark pane of the first window. */
+const PANE = [0.182, 0.42] as const;
+
+/** All that a practitioner does to light and colours, by hand, on the frame that is open. */
+async function work(rendered: boolean): Promise<void> {
+  await page.keyboard.press('4');
+  await bench.settled();
+  const road = (await meanAt(...ROAD))[0];
+  await type('Exposure', '0.3');
+  await type('Recovery', '70');
+  await bench.settled();
+  expect((await meanAt(...ROAD))[0]).toBeGreaterThan(road + 4);
+  const [dark, sky] = [await meanAt(...PANE), await meanAt(...SKY)];
+  await type('Shadows', '80');
+  await bench.settled();
+  // A dark pane opens; the sky does not move.
+  expect((await meanAt(...PANE))[0]).toBeGreaterThan(dark[0] + 3);
+  expect((await meanAt(...SKY))[2]).toBeCloseTo(sky[2], -0.5);
+
+  // Black by the view of what clips, with a key held while its slider is dragged.
+  const slider = (await (await page.$('::-p-aria(Black slider)'))!.boundingBox())!;
+  await drag([slider.x + slider.width / 2, slider.y + slider.height / 2], [-40, 0], () =>
+    page.keyboard.down('Alt')
+  );
+  await page.waitForFunction(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('[data-testid=picture]')!;
+    const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+    for (let i = 0; i < data.length; i += 4)
+      if (data[i + 3] > 0 && data[i] !== 0 && data[i] !== 255) return false;
+    return true;
+  });
+  await page.keyboard.up('Alt');
+  await page.mouse.up();
+  await bench.settled();
+  expect(new Set((await shown()).pixels).size).toBeGreaterThan(50);
+
+  // The curve, dragged on the picture where the road lies.
+  await turnTo('curve');
+  await bench.press('On the picture');
+  const before = (await meanAt(...ROAD))[0];
+  await drag(await placeOf(...ROAD), [0, 30]);
+  await page.mouse.up();
+  await bench.settled();
+  expect((await meanAt(...ROAD))[0]).toBeLessThan(before - 5);
+  await bench.press('On the picture');
+
+  // A band, the same way.
+  await turnTo('bands');
+  await page.waitForSelector('[data-testid=bands] [role=slider]');
+  await bench.press('On the picture');
+  await page.mouse.move(...(await placeOf(...SKY)));
+  await page.waitForFunction(() => document.body.textContent!.includes('EV is pointed at.'));
+  const light = (await meanAt(...SKY))[0];
+  await drag(await placeOf(...SKY), [0, 36]);
+  await page.mouse.up();
+  await bench.settled();
+  expect((await meanAt(...SKY))[0]).toBeLessThan(light - 6);
+  await bench.press('On the picture');
+
+  await page.keyboard.press('5');
+  await turnTo('balance');
+  if (rendered) await type('Warmth', '40');
+  else await type('Temperature', '9000');
+  await bench.settled();
+  expect(chroma(await meanAt(...ROAD))).toBeGreaterThan(10);
+  await bench.press('Pick');
+  await page.mouse.click(...(await placeOf(0.3, 0.94)));
+  await page.waitForSelector('[data-testid=neutral-reading]');
+  await bench.press('Pick another');
+  await page.mouse.click(...(await placeOf(...ROAD)));
+  await page.waitForFunction(() =>
+    /2\s+places/.test(document.querySelector('[data-testid=neutral-reading]')?.textContent ?? '')
+  );
+  await bench.settled();
+  expect(chroma(await meanAt(...ROAD))).toBeLessThan(6);
+  expect(
+    Number(/([\d.]+) from grey/.exec(await bench.text('[data-testid=neutral-reading]'))![1])
+  ).toBeLessThan(2);
+
+  // The sky's colour, dragged on the picture: what is not blue stays.
+  await turnTo('hues');
+  await bench.press('On the picture');
+  const [blue, brick] = [await meanAt(...SKY), await meanAt(0.33, 0.57)];
+  await drag(await placeOf(...SKY), [0, -60], () =>
+    page.waitForSelector('[data-testid=hues] [role=slider]').then(() => {})
+  );
+  await page.mouse.up();
+  await bench.settled();
+  expect(chroma(await meanAt(...SKY))).toBeGreaterThan(chroma(blue) + 4);
+  (await meanAt(0.33, 0.57)).forEach((value, c) => expect(Math.abs(value - brick[c])).toBeLessThan(1.5));
+
+  // Black and white, and back.
+  await turnTo('mono');
+  const check = '::-p-aria(Black and white[role="checkbox"])';
+  await page.locator(check).click();
+  await bench.settled();
+  expect(chroma(await meanAt(...SKY))).toBeLessThan(1);
+  await page.locator(check).click();
+  await bench.settled();
+  expect(chroma(await meanAt(...SKY))).toBeGreaterThan(chroma(blue));
+  await bench.saved();
+}
+
+/** The export at the size of the sheet, against the sheet. */
+async function expectTheSame(): Promise<void> {
+  const picture = await shown();
+  const edge = Math.max(picture.w, picture.h);
+  const { bytes } = await exportPicture(app.address, frameId, {
+    format: 'png',
+    sizeKind: 'long',
+    width: edge,
+    sharpening: 'none'
+  });
+  const small = await sharp(bytes).resize(picture.w, picture.h, { fit: 'fill' }).raw().toBuffer();
+  const difference = differenceCiede2000();
+  const colour = (of: ArrayLike<number>, at: number) => ({
+    mode: 'rgb' as const,
+    r: of[at] / 255,
+    g: of[at + 1] / 255,
+    b: of[at + 2] / 255
+  });
+  let [sum, count] = [0, 0];
+  for (let i = 0; i < picture.w * picture.h; i += 7, count++)
+    sum += difference(colour(picture.pixels, i * 4), colour(small, i * 3));
+  expect(sum / count).toBeLessThan(0.5);
+}
+
+describe('a raw file', () => {
+  it('is bent by a drag on the curve, and steps back and forth', async () => {
     await page.keyboard.press('4');
     await bench.settled();
-    const [before] = await meanAt(0.5, 0.93);
-    await type('Exposure', '0.5');
-    await type('Recovery', '80');
-    await bench.settled();
-    const [lighter] = await meanAt(0.5, 0.93);
-    expect(lighter).toBeGreaterThan(before + 8);
+    await turnTo('curve');
+    const [before] = await meanAt(...ROAD);
     const box = (await (await page.$('[data-testid=curve]'))!.boundingBox())!;
-    await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.5);
-    await page.mouse.down();
-    await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.7, { steps: 5 });
+    await drag([box.x + box.width * 0.5, box.y + box.height * 0.5], [0, box.height * 0.2]);
     await page.mouse.up();
     await bench.settled();
     await bench.saved();
     const { tone } = await recipe();
-    expect([tone.exposure, tone.recovery]).toEqual([0.5, 80]);
     expect(tone.curve).toHaveLength(3);
     expect(tone.curve[1].x).toBeCloseTo(0.5, 1);
     expect(tone.curve[1].y).toBeCloseTo(0.29, 1);
-    expect((await meanAt(0.5, 0.93))[0]).toBeLessThan(lighter - 15);
+    expect((await meanAt(...ROAD))[0]).toBeLessThan(before - 15);
     // The whole drag is one step back.
     await bench.press('Undo');
     await bench.settled();
-    expect((await meanAt(0.5, 0.93))[0]).toBeCloseTo(lighter, 0);
-    await bench.press('Redo');
-    await bench.saved();
-    expect(await bench.text('[data-testid=state-tone]')).toBe('by hand');
+    expect((await meanAt(...ROAD))[0]).toBeCloseTo(before, 0);
+    await turnTo('light');
   });
 
-  it('has its colours balanced by a pick, which leaves the picked place without colour', async () => {
+  it('names the light that it was taken in, and is set by itself', async () => {
+    await page.keyboard.press('5');
+    const kelvin = await page.$eval('::-p-aria(Temperature[role="textbox"])', (e) =>
+      Number((e as HTMLInputElement).value)
+    );
+    // The demo camera's light is D65.
+    expect(Math.abs(kelvin - 6504)).toBeLessThan(150);
+    await page.keyboard.press('4');
+    await bench.press('All by itself');
+    await page.waitForFunction(() => document.body.textContent!.includes('Set by itself:'));
+    await bench.settled();
+    await bench.saved();
+    const { tone } = await recipe();
+    expect(touchedSettings(toneSchema, tone).length).toBeGreaterThan(1);
+    await bench.press('Undo');
+    await bench.settled();
+    await bench.saved();
+    expect(touchedSettings(toneSchema, (await recipe()).tone)).toEqual([]);
+  });
+
+  it('is worked through, kept over a reload, and delivered as it is seen', async () => {
+    await work(false);
+    const kept = await recipe();
+    await bench.open(`${app.address}/frames/${frameId}`);
     await page.keyboard.press('5');
     await bench.settled();
-    await type('Warmth', '40');
-    await bench.settled();
-    const warm = await meanAt(0.5, 0.93);
-    expect(warm[0] - warm[2]).toBeGreaterThan(10);
-    await bench.press('Pick');
-    const sheet = (await (await page.$('[aria-label=Picture]'))!.boundingBox())!;
-    const crop = await bench.crop();
-    await page.mouse.click(sheet.x + crop.left + crop.width * 0.5, sheet.y + crop.top + crop.height * 0.93);
-    await page.waitForFunction(() => document.body.textContent!.includes('What you picked is neutral now.'));
-    await bench.settled();
-    const [r, g, b] = await meanAt(0.5, 0.93);
-    expect(Math.max(r, g, b) - Math.min(r, g, b)).toBeLessThan(5);
-    await bench.saved();
+    expect(await recipe()).toEqual(kept);
+    expect(await bench.text('[data-testid=state-tone]')).toBe('by hand');
+    expect(await bench.text('[data-testid=state-colour]')).toBe('by hand');
+    await expectTheSame();
   });
+});
 
-  it('is exported as the bench shows it, within half a ΔE', async () => {
+describe('a finished picture', () => {
+  it('is worked through the same way, and delivered as it is seen', async () => {
+    const added = await fetch(`${app.address}/api/jobs/${jobId}/frames?name=finished.png`, {
+      method: 'POST',
+      body: new Uint8Array(finished),
+      headers: { 'content-type': 'application/octet-stream' }
+    });
+    frameId = ((await added.json()) as { id: string }).id;
+    for (let state = ''; state !== 'ready';) {
+      await new Promise((done) => setTimeout(done, 300));
+      const answer = await fetch(`${app.address}/api/frames/${frameId}`);
+      state = ((await answer.json()) as { frame: { state: string } }).frame.state;
+      expect(state).not.toBe('failed');
+    }
     await bench.open(`${app.address}/frames/${frameId}`);
-    await page.keyboard.press('4');
-    await bench.settled();
-    const picture = await shown();
-    const edge = Math.max(picture.w, picture.h);
-    const { bytes } = await exportPicture(app.address, frameId, {
-      format: 'png',
-      sizeKind: 'long',
-      width: edge,
-      sharpening: 'none'
-    });
-    const small = await sharp(bytes).resize(picture.w, picture.h, { fit: 'fill' }).raw().toBuffer();
-    const difference = differenceCiede2000();
-    const colour = (of: ArrayLike<number>, at: number) => ({
-      mode: 'rgb' as const,
-      r: of[at] / 255,
-      g: of[at + 1] / 255,
-      b: of[at + 2] / 255
-    });
-    let [sum, count] = [0, 0];
-    for (let i = 0; i < picture.w * picture.h; i += 7, count++)
-      sum += difference(colour(picture.pixels, i * 4), colour(small, i * 3));
-    expect(sum / count).toBeLessThan(0.5);
+    await work(true);
+    await expectTheSame();
   });
 });

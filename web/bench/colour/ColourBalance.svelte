@@ -7,7 +7,7 @@
   import NumberControl from '../NumberControl.svelte';
   import SettingControl from '../SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-  import { AS_SHOT, currentWhite, neutralised, ofWhite } from './balance.ts';
+  import { AS_SHOT, currentWhite, neutralised, ofWhite, whiteAsShot } from './balance.ts';
   import { measureNeutral } from './neutral-places.ts';
 
   interface Props {
@@ -17,6 +17,7 @@
   }
   let { bench, sheet, off }: Props = $props();
   const colour = $derived(bench.recipe.colour);
+  const shot = $derived(whiteAsShot(bench));
   const white = $derived(currentWhite(bench));
   const asShot = $derived(
     colour.kelvin === null && colour.warmth === 0 && colour.tint === 0 && colour.neutrals.length === 0
@@ -48,17 +49,17 @@
 </script>
 
 <section class="column" aria-label="White balance">
-  {#if white}
+  {#if white && shot}
     <NumberControl
-      setting={{ ...kelvinSetting, step: 10, default: white.kelvin }}
-      value={white.kelvin}
+      setting={{ ...kelvinSetting, step: 10, default: Math.round(shot.kelvin) }}
+      value={Math.round(white.kelvin)}
       range={[2000, 12000]}
       description={kelvinSetting.description}
       idle={off}
       change={(kelvin, moving) => set(kelvin, white.tint, moving)}
     />
     <NumberControl
-      setting={{ ...kelvinTint, default: 0 }}
+      setting={{ ...kelvinTint, default: Math.round(shot.tint) }}
       value={Math.round(white.tint)}
       description={kelvinTint.description}
       idle={off}

@@ -1,5 +1,6 @@
 <!-- Mono: what grey is made of, the trade's filters as starts, and toning by zones. -->
 <script lang="ts">
+  import equal from 'fast-deep-equal';
   import { Select } from 'flowbite-svelte';
   import { FILTERS } from '$core/grade/filters.ts';
   import { TONINGS } from '$core/grade/toning.ts';
@@ -23,9 +24,7 @@
   );
   const toning = $derived(
     Object.entries(TONINGS).find(([, zones]) =>
-      Object.entries(zones).every(
-        ([name, zone]) => JSON.stringify(colour[name as keyof typeof zones]) === JSON.stringify(zone)
-      )
+      Object.entries(zones).every(([name, zone]) => equal(colour[name as keyof typeof zones], zone))
     )?.[0] ?? 'own'
   );
   const sum = $derived(colour.monoRed + colour.monoGreen + colour.monoBlue);

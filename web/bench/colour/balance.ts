@@ -6,11 +6,15 @@ import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 
+/** The white that the camera was set to. */
+export const whiteAsShot = ({ facts }: Bench): White | null =>
+  facts.white ? whiteOfNeutral(facts.white, facts.white.neutral) : null;
+
 /** The white that the picture stands at now; null where only a relative balance is known. */
-export function currentWhite({ facts, recipe: { colour } }: Bench): White | null {
-  if (!facts.white) return null;
-  if (colour.kelvin !== null) return { kelvin: colour.kelvin, tint: colour.kelvinTint };
-  return whiteOfNeutral(facts.white, facts.white.neutral);
+export function currentWhite(bench: Bench): White | null {
+  const { kelvin, kelvinTint } = bench.recipe.colour;
+  if (bench.facts.white && kelvin !== null) return { kelvin, tint: kelvinTint };
+  return whiteAsShot(bench);
 }
 
 const rounded = (white: White): Partial<ColourSettings> => ({
