@@ -15,7 +15,7 @@ const ALLOWED: Record<string, string[]> = {
   bench: ['core', 'server', 'scenes', 'tools'],
   tools: ['core', 'server', 'scenes']
 };
-const CORE_PACKAGES = new Set(['ml-matrix', 'flatqueue', 'json-schema-to-ts']);
+const CORE_PACKAGES = new Set(['ml-matrix', 'flatqueue', 'json-schema-to-ts', 'fast-deep-equal']);
 
 /**
  * The folders of core from the ground up: each may import those before it. What a step needs stands in its folder; what
@@ -40,6 +40,7 @@ export const CORE_ORDER = [
   'lines',
   'crop',
   'grade',
+  'looks',
   'tone',
   'areas',
   'mend',

@@ -184,6 +184,23 @@ export const colourSchema = {
     greenSaturation: about('Green, saturation', 'How strong green is.'),
     blueHue: about('Blue, hue', 'Above zero towards magenta.'),
     blueSaturation: about('Blue, saturation', 'How strong blue is.'),
+    look: {
+      type: ['string', 'null'],
+      default: null,
+      maxLength: 60,
+      label: 'Look',
+      description: 'A table of colours that is laid over the picture last; null lays none.'
+    },
+    lookAmount: {
+      type: 'number',
+      default: 100,
+      minimum: 0,
+      maximum: 100,
+      step: 1,
+      unit: '%',
+      label: 'Amount',
+      description: 'How much of the look is laid on.'
+    },
     mono: {
       type: 'boolean',
       default: false,

@@ -177,6 +177,8 @@ export interface KernelFunctions {
     steps: number,
     most: number
   ): void;
+  throughCube(r: Address, g: Address, b: Address, count: number, table: Address, numbers: Address): void;
+  throughCurves(r: Address, g: Address, b: Address, count: number, table: Address, numbers: Address): void;
   gradeColours(
     r: Address,
     g: Address,

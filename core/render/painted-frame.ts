@@ -7,6 +7,7 @@ import { packRgb } from '../output/pack-pixels.ts';
 import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
 import { foldHighlight } from '../tile/highlights.ts';
 import type { View } from '../tile/mesh.ts';
+import type { TileLook } from '../tile/tile.ts';
 import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
 import { type RenderInputs, renderInputs } from './render-inputs.ts';
 import { type TileCache, renderTile } from './render-tile.ts';
@@ -80,11 +81,12 @@ export function rendered(
   source: PlacedPlanes,
   { stages }: RenderInputs,
   view = wholeView(),
-  cache?: TileCache
+  cache?: TileCache,
+  look: TileLook | null = null
 ): Uint16Array {
   const out = new Uint16Array(view.width * view.height * 3);
   const light = needsLight(stages) ? measureLight(source, FROM_SRGB) : null;
-  renderTile({ source, stages, view, light, label: 'test' }, packRgb(out, view.width), cache);
+  renderTile({ source, stages, view, light, look, label: 'test' }, packRgb(out, view.width), cache);
   if (light) giveLightBack(light);
   return out;
 }

@@ -3,7 +3,14 @@ import { type Arena, inArena } from '../kernels/arena.ts';
 import type { Pack } from '../output/pack-pixels.ts';
 import type { FrameLight } from '../tile/frame-light.ts';
 import type { View } from '../tile/mesh.ts';
-import { type Rows, type Tile, type TileSource, copyTile, giveTileBack } from '../tile/tile.ts';
+import {
+  type Rows,
+  type Tile,
+  type TileLook,
+  type TileSource,
+  copyTile,
+  giveTileBack
+} from '../tile/tile.ts';
 import { geometryStage } from './geometry-stage.ts';
 import { AREA_STAGES, PIXEL_STAGES, type StageInputs } from './stages.ts';
 
@@ -14,6 +21,8 @@ export interface TileRequest extends Omit<TileSource, 'draft'> {
   label?: string;
   /** The broad light of the frame, where `needsLight` says so of the stages. */
   light?: FrameLight | null;
+  /** The look that `lookOf` names of the stages. */
+  look?: TileLook | null;
 }
 
 /** Tiles as they left the stages that look about them, the newest of each: a change of light alone starts from there. */
@@ -149,7 +158,7 @@ export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache):
   const { tile, margin } = areaTile(request, cache);
   try {
     inArena((arena) => {
-      const lit = { ...tile, light: request.light ?? null };
+      const lit = { ...tile, light: request.light ?? null, look: request.look ?? null };
       const passes = PIXEL_STAGES.flatMap((stage) => {
         const data: unknown = request.stages[stage.name];
         return data === null ? [] : [stage.begin(lit, data, arena)];

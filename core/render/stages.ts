@@ -12,6 +12,7 @@ import { fringeStage } from '../lens/fringe-stage.ts';
 import { encodeStage } from '../output/encode-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
 import { relightStage } from '../tone/relight-stage.ts';
+import { lookStage } from '../looks/look-stage.ts';
 import { toneStage } from '../tone/stage.ts';
 import type { AreaStage, PixelStage } from '../tile/tile.ts';
 import { geometryStage } from './geometry-stage.ts';
@@ -36,6 +37,7 @@ const STAGES = [
   balanceStage,
   toneStage,
   gradeStage,
+  lookStage,
   encodeStage
 ] as const;
 
@@ -49,6 +51,9 @@ export type StageInputs = {
 
 /** Whether the broad light of the frame has to be known. */
 export const needsLight = ({ relight }: StageInputs): boolean => relight !== null;
+
+/** The look that is laid over the picture, by what it is known by. */
+export const lookOf = ({ look }: StageInputs): string | null => look && look.look;
 
 export function prepareStages(given: StageGiven): StageInputs {
   return Object.fromEntries(STAGES.map((stage) => [stage.name, stage.prepare(given)])) as StageInputs;

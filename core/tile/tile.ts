@@ -77,6 +77,23 @@ export interface AreaStage<Name extends string, Given, Data> extends StageBase<N
 /** A tile, and the broad light of its whole frame where a stage was said to need it. */
 export interface LitTile extends Tile {
   light: FrameLight | null;
+  /** The look that is laid over it, where a stage was said to need one. */
+  look: TileLook | null;
+}
+
+/** A table of colours that is laid over tiles. */
+export interface TileLook {
+  /** Channel by channel, or all three together. */
+  kind: '1D' | '3D';
+  /** Nodes of each side. */
+  size: number;
+  /** Values of the first and the last node, of red, green and blue. */
+  from: readonly [number, number, number];
+  to: readonly [number, number, number];
+  /** What its colours are: as encoded for sRGB displays, or linear light of its primaries. */
+  space: 'srgb' | 'linear';
+  /** Red, green and blue of each node; of a cube red changes fastest. */
+  values: Float32Array;
 }
 
 /** Changes pixels one by one: makes a function for rows of a tile, which may use memory of the arena. */

@@ -10,6 +10,7 @@ import { UserError } from '../decode/user-error.ts';
 import { keptEdges } from '../frames/frame-edges.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { type Job, jobById } from '../jobs/jobs.ts';
+import { lookById } from '../looks/looks.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { removeHalfWritten, writeWhole } from '../originals/write-whole.ts';
@@ -192,7 +193,8 @@ export async function deliverFrame(context: Context, { key, tries, signal }: Wor
             ...originalOf(context.data, frame),
             measured: kept,
             recipe,
-            choose: (facts) => choiceFor(context, facts, recipe.lens?.profile)
+            choose: (facts) => choiceFor(context, facts, recipe.lens?.profile),
+            findLook: (id) => lookById(context, id)
           },
           context.pool,
           { signal, onProgress }

@@ -11,6 +11,8 @@ import { writeWhole } from '../originals/write-whole.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { giveBack } from '../../core/kernels/heap.ts';
 import { givePlanesBack } from '../../core/tile/planes.ts';
+import { lookById } from '../looks/looks.ts';
+import { giveLookBack, takeLook } from '../render/recipe-look.ts';
 import { halvesOf } from '../render/linear-source.ts';
 import { renderPixels } from '../render/render-frame.ts';
 import type { FrameRow } from './frame-row.ts';
@@ -38,14 +40,16 @@ async function smallPicture(
   const recipe = completeRecipe(partial);
   const inputs = renderInputs(recipe, facts, await choiceFor(context, facts, recipe.lens.profile));
   const size = limitedSize(inputs.plan.output, edge);
+  const look = await takeLook(recipe, (id) => lookById(context, id));
   const proxy = await readProxy(context, frame);
   const source = halvesOf(proxy, context.pool);
   const pixels = await renderPixels(
-    { source, inputs, toWorking: facts.toWorking, size, depth: 8 },
+    { source, inputs, toWorking: facts.toWorking, look, size, depth: 8 },
     context.pool
   );
   source.close();
   givePlanesBack(proxy);
+  giveLookBack(look);
   const jpeg = await sharp(pixels, { raw: { ...size, channels: 3 } })
     .jpeg({ quality: 84 })
     .toBuffer();

@@ -15,6 +15,9 @@ import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
 import { solveMissingAngles } from '../recipes/solve-missing-angles.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
+import type { Look } from '../../core/looks/look.ts';
+import { shippedLook } from '../looks/looks.ts';
+import { type FindLook, giveLookBack, takeLook } from './recipe-look.ts';
 import { giveBack } from '../../core/kernels/heap.ts';
 import { givePlanesBack } from '../../core/tile/planes.ts';
 import { type Halves, type WorkOptions, developInPool, edgesInPool, halvesOf } from './linear-source.ts';
@@ -31,6 +34,8 @@ export interface OpenRequest extends Original {
   recipe: PartialRecipe;
   /** Profiles that the frame can have, once its facts are known. */
   choose: (facts: FrameFacts) => LensChoice | Promise<LensChoice>;
+  /** Looks that it can have (default: our own). */
+  findLook?: FindLook;
 }
 
 /** A frame developed once, for any number of pictures; to be closed when they are made. */
@@ -41,6 +46,7 @@ export interface OpenedFrame {
   choice: LensChoice;
   source: Halves;
   recipe: Recipe;
+  look: Look | null;
   /** Edges of the developed picture, measured while it is rendered where they are not known. */
   edges: Promise<LateralEdge[]>;
   originalSha256: string;
@@ -88,7 +94,7 @@ const RENDERED = 0.85;
 
 /** Unpacks and develops a frame, and settles its recipe. */
 export async function openFrame(
-  { measured, recipe: partial, choose, ...original }: OpenRequest,
+  { measured, recipe: partial, choose, findLook = shippedLook, ...original }: OpenRequest,
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<OpenedFrame> {
@@ -115,12 +121,14 @@ export async function openFrame(
   const edges = measured ? Promise.resolve(measured.edges) : edgesInPool(planes, pool, { signal });
   // Whoever waits for them hears of a failure; until then nobody may.
   edges.catch(() => {});
+  const look = await takeLook(recipe, findLook);
   const source = halvesOf(planes, pool);
   const close = (): void => {
     source.close();
     givePlanesBack(planes);
+    giveLookBack(look);
   };
-  return { name: original.name, facts, choice, source, recipe, edges, originalSha256, close };
+  return { name: original.name, facts, choice, source, recipe, look, edges, originalSha256, close };
 }
 
 /** One picture of an opened frame, with its report. */
@@ -144,7 +152,7 @@ export async function renderPicture(
   const size = request.sizeFor(plan.output);
   const deep = encoding.format === 'tiff' || encoding.format === 'png';
   const rendered = await renderPixels(
-    { source, inputs, toWorking: facts.toWorking, size, depth: deep ? request.depth : 8 },
+    { source, inputs, toWorking: facts.toWorking, look: opened.look, size, depth: deep ? request.depth : 8 },
     pool,
     {
       signal,

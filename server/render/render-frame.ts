@@ -1,5 +1,6 @@
 /** A developed source and a recipe to encoded pixels at an output size, in bands over the pool. */
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
+import type { Look } from '../../core/looks/look.ts';
 import type { Matrix3 } from '../../core/math/matrix3.ts';
 import { needsLight } from '../../core/render/stages.ts';
 import { cropView } from '../../core/render/plan.ts';
@@ -16,13 +17,15 @@ export interface RenderRequest {
   inputs: Pick<RenderInputs, 'plan' | 'stages'>;
   /** Of the file. */
   toWorking: Matrix3;
+  /** The look that the stages name, in memory that threads share. */
+  look?: Look | null;
   size: FrameSize;
   depth: 8 | 16;
 }
 
 /** Interleaved RGB of 8 or 16 bits; its memory is the caller's to give back. */
 export async function renderPixels(
-  { source: halves, inputs: { plan, stages }, toWorking, size, depth }: RenderRequest,
+  { source: halves, inputs: { plan, stages }, toWorking, look = null, size, depth }: RenderRequest,
   pool: Pool,
   { signal, onProgress }: WorkOptions = {}
 ): Promise<Uint8Array | Uint16Array> {
@@ -37,7 +40,7 @@ export async function renderPixels(
     BAND,
     signal,
     (from, to) => {
-      const task: RenderTask = { source, light, stages, view, from, to, out };
+      const task: RenderTask = { source, light, look, stages, view, from, to, out };
       return pool.run(task, { name: 'render', signal });
     },
     onProgress

@@ -15,6 +15,7 @@ import { buildMesh } from '../../core/geometry/build-mesh.ts';
 import type { View } from '../../core/tile/mesh.ts';
 import { giveBack, takeUint8 } from '../../core/kernels/heap.ts';
 import { type PlacedPlanes, type Planes, givePlanesBack, takePlanes } from '../../core/tile/planes.ts';
+import type { Look } from '../../core/looks/look.ts';
 import { measureLight } from '../../core/light/measure-light.ts';
 import type { Matrix3 } from '../../core/math/matrix3.ts';
 import type { FrameLight } from '../../core/tile/frame-light.ts';
@@ -41,6 +42,7 @@ useMemory(workerData as WebAssembly.Memory);
 export interface RenderTask {
   source: PlacedPlanes;
   light: FrameLight | null;
+  look: Look | null;
   stages: StageInputs;
   view: View;
   from: number;
@@ -73,9 +75,9 @@ const bandOf = (view: View, from: number, to: number): View => ({
   height: to - from
 });
 
-export function render({ source, light, stages, view, from, to, out }: RenderTask): void {
+export function render({ source, light, look, stages, view, from, to, out }: RenderTask): void {
   const target = out.subarray(view.width * from * 3, view.width * to * 3);
-  renderTile({ source, light, stages, view: bandOf(view, from, to) }, packRgb(target, view.width));
+  renderTile({ source, light, look, stages, view: bandOf(view, from, to) }, packRgb(target, view.width));
 }
 
 export function sharpenRows(task: {

@@ -10,6 +10,8 @@
   }
   let { label: name, pages, current, turnTo }: Props = $props();
   let list: HTMLElement;
+  /** The more pages, the closer: all are to be seen. */
+  const PADDING: Record<number, string> = { 5: 'py-0.75', 6: 'py-0.25', 7: 'py-0 leading-[1.3]' };
 
   function keydown(event: KeyboardEvent): void {
     const at = pages.findIndex(({ page }) => page === current);
@@ -35,11 +37,9 @@
   {#each pages as { page, label } (page)}
     <Button
       color="alternative"
-      class="ghost h-auto rounded-none border-0 border-l-3 border-l-transparent px-2.5 {pages.length > 5
-        ? 'py-0.25'
-        : pages.length > 4
-          ? 'py-0.75'
-          : 'py-1.5'} aria-selected:border-l-accent! aria-selected:bg-panel! aria-selected:font-semibold"
+      class="ghost h-auto rounded-none border-0 border-l-3 border-l-transparent px-2.5 {PADDING[
+        Math.min(7, pages.length)
+      ] ?? 'py-1.5'} aria-selected:border-l-accent! aria-selected:bg-panel! aria-selected:font-semibold"
       role="tab"
       data-page={page}
       tabindex={current === page ? 0 : -1}

@@ -25,7 +25,7 @@ export type LensPage = 'profile' | 'bow' | 'colour' | 'falloff';
 /** What a press on the picture does in the Lens step. */
 export type LensTool = 'none' | 'curve' | 'pick one' | 'pick two';
 
-export type ColourPage = 'balance' | 'hues' | 'zones' | 'cast' | 'primaries' | 'mono';
+export type ColourPage = 'balance' | 'hues' | 'zones' | 'cast' | 'primaries' | 'mono' | 'looks';
 
 export type TonePage = 'light' | 'local' | 'bands' | 'levels' | 'curve';
 

@@ -1,4 +1,4 @@
-/** Bodies of requests as JSON, up to a size: what is larger is told to be so before it fills the memory. */
+/** Bodies of requests as text or JSON, up to a size: what is larger is told to be so before it fills the memory. */
 import { UserError } from '$server/decode/user-error.ts';
 
 /** Most bytes, by what is sent. */
@@ -8,13 +8,14 @@ const MOST = {
   /** A watermark's picture comes along. */
   deliverable: 8e6,
   deliverables: 32e6,
-  profiles: 128e6
+  profiles: 128e6,
+  look: 33e6
 };
 
 /** The rest of the body is not read to its end: the connection ends with the answer. */
 export class TooLarge extends UserError {}
 
-export async function readJson(request: Request, what: keyof typeof MOST = 'request'): Promise<unknown> {
+export async function readText(request: Request, what: keyof typeof MOST = 'request'): Promise<string> {
   const most = MOST[what];
   const tooLarge = (): TooLarge =>
     new TooLarge(`This ${what} is too large: at most ${most / 1e6} MB are taken.`);
@@ -30,5 +31,8 @@ export async function readJson(request: Request, what: keyof typeof MOST = 'requ
     else parts.push(part);
   }
   if (bytes > most || claimed > most) throw tooLarge();
-  return JSON.parse(Buffer.concat(parts).toString('utf8')) as unknown;
+  return Buffer.concat(parts).toString('utf8');
 }
+
+export const readJson = async (request: Request, what?: keyof typeof MOST): Promise<unknown> =>
+  JSON.parse(await readText(request, what)) as unknown;

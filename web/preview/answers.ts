@@ -49,7 +49,7 @@ function baseAt({ width, height, bases, stops }: FrameLight, field: Point, size:
 export function answerAbout(
   planes: PlacedPlanes,
   { size, toWorking }: OpenFrame,
-  question: AskRequest,
+  question: Exclude<AskRequest, { kind: 'bake' }>,
   lightOf: () => FrameLight
 ): Answers[keyof Answers] {
   if (question.kind === 'base') return baseAt(lightOf(), question.at, size);

@@ -3,6 +3,8 @@ import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import type { ColourSettings } from '$core/grade/step.ts';
 import type { ToneSettings } from '$core/tone/step.ts';
 import type { Suggestion } from '$core/tone/suggest-tone.ts';
+import type { Rendering } from '$core/camera/frame-facts.ts';
+import type { Look } from '$core/looks/look.ts';
 import type { LensModel } from '$core/lens/lens-model.ts';
 import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
@@ -10,6 +12,7 @@ import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { StageInputs } from '$core/render/stages.ts';
 import type { FrameLight } from '$core/tile/frame-light.ts';
 import type { View } from '$core/tile/mesh.ts';
+import type { TileLook } from '$core/tile/tile.ts';
 import type { PlacedPlanes } from '$core/tile/planes.ts';
 
 /** What is open on the bench. */
@@ -62,6 +65,8 @@ export type AskRequest =
   /** `matrix`: the balance that stands between the frame's colours and their hues. */
   | { kind: 'hues'; number: number; matrix: Matrix3 }
   | { kind: 'cast'; number: number; matrix: Matrix3 }
+  /** The recipe's tone and colour as a look. */
+  | { kind: 'bake'; number: number; stages: StageInputs; rendering: Rendering; name: string }
   | { kind: 'suggest'; number: number; tone: ToneSettings };
 
 export interface Answers {
@@ -81,6 +86,7 @@ export interface Answers {
   hues: number[];
   /** The cast of each zone. */
   cast: ColourSettings['castFound'];
+  bake: Look;
   /** What tone and white balance by themselves would be, and the bands that the picture holds. */
   suggest: { tone: Suggestion; light: Vector3; darkest: number; lightest: number };
 }
@@ -97,6 +103,9 @@ export type WorkerTask =
   /** To measure the broad light of the frame, for pictures that need it; it is kept until another frame is opened. */
   | { kind: 'light'; opening: number }
   | { kind: 'light elsewhere'; light: FrameLight }
+  /** To fetch a look, for pictures that have it; it is kept until another is needed. */
+  | { kind: 'look'; look: string }
+  | { kind: 'look elsewhere'; id: string; look: TileLook }
   | TileTask
   | AskRequest;
 
@@ -117,6 +126,8 @@ export type WorkerAnswer =
   /** Planes come along only where memory is shared. */
   | { kind: 'opened'; opening: number; levels: PlacedPlanes[]; milliseconds: number }
   | { kind: 'light'; opening: number; light: FrameLight | null }
+  /** `found`: false where it could not be had. */
+  | { kind: 'look'; id: string; found: boolean; look: TileLook | null }
   | { kind: 'failed'; opening: number; message: string; again: boolean }
   /** `held`: the part of the sensor that there are full-size pixels of now; null when they could not be had. */
   | {

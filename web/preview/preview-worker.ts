@@ -2,7 +2,10 @@
  * Renders what the bench shows, with the same code that makes exports. One of the workers opens frames, fetches pixels and
  * answers questions; all draw tiles, from memory that they share. Where pages may share none, there is one worker.
  */
-import { addressOf, giveBack, takeUint32, takeUint8 } from '$core/kernels/heap.ts';
+import { bakeLook } from '$core/render/bake-look.ts';
+import { readStoredLook } from '$core/looks/stored-look.ts';
+import type { TileLook } from '$core/tile/tile.ts';
+import { addressOf, giveBack, takeFloat32, takeUint32, takeUint8 } from '$core/kernels/heap.ts';
 import { KernelsUnavailable, kernels, useMemory } from '$core/kernels/kernels.ts';
 import { giveLightBack, measureLight } from '$core/light/measure-light.ts';
 import type { FrameLight } from '$core/tile/frame-light.ts';
@@ -26,6 +29,10 @@ const own: PlacedPlanes[] = [];
 /** The broad light of the frame, and whether this worker measured it. */
 let light: FrameLight | null = null;
 let ownLight: FrameLight | null = null;
+/** The look that was fetched last. */
+let look: { id: string; look: TileLook } | null = null;
+/** Values of looks that this worker fetched: those of the last but one are no longer drawn from. */
+const lookValues: Float32Array[] = [];
 let shared = false;
 /** Tiles as they were before their pixel stages. */
 const caches = new Map<number, TileCache>();
@@ -75,6 +82,17 @@ async function open(opening: number, opened: OpenFrame): Promise<void> {
 function lightOf({ toWorking }: OpenFrame): FrameLight {
   light ??= ownLight = measureLight(levels[0], toWorking);
   return light;
+}
+
+async function fetchLook(id: string): Promise<void> {
+  const response = await fetch(`/api/looks/${id}`).catch(() => null);
+  if (!response?.ok) return say({ kind: 'look', id, found: false, look: null });
+  const found = readStoredLook(new Uint8Array(await response.arrayBuffer()));
+  const values = takeFloat32(found.values.length);
+  values.set(found.values);
+  if (lookValues.push(values) > 2) giveBack(lookValues.shift()!);
+  look = { id, look: { ...found, values } };
+  say({ kind: 'look', id, found: true, look: shared ? look.look : null });
 }
 
 async function fetchFull(task: Extract<WorkerTask, { kind: 'full' }>): Promise<void> {
@@ -127,7 +145,7 @@ function drawTile({
   try {
     const pack = packRgba8(new Uint8ClampedArray(rgba.buffer, rgba.byteOffset, rgba.length), view.width);
     renderTile(
-      { source, stages, view, draft, meshError, label, light },
+      { source, stages, view, draft, meshError, label, light, look: look?.look ?? null },
       pack,
       keep ? cacheOf(index) : undefined
     );
@@ -150,7 +168,10 @@ function countsOf(rgba: Uint8Array): Uint32Array {
 function answer(question: AskRequest): void {
   const opened = frame;
   if (!opened) return;
-  const found = answerAbout(levels[0], opened, question, () => lightOf(opened));
+  const found =
+    question.kind === 'bake'
+      ? bakeLook(question.stages, question.rendering, question.name, look?.look)
+      : answerAbout(levels[0], opened, question, () => lightOf(opened));
   say({ kind: 'answer', number: question.number, answer: found });
 }
 
@@ -190,6 +211,12 @@ self.onmessage = ({ data }: MessageEvent<WorkerTask>): void => {
       break;
     case 'light elsewhere':
       light = data.light;
+      break;
+    case 'look':
+      void fetchLook(data.look);
+      break;
+    case 'look elsewhere':
+      look = { id: data.id, look: data.look };
       break;
     case 'tile':
       drawTile(data);

@@ -8,7 +8,7 @@ import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { buildMesh } from '$core/geometry/build-mesh.ts';
 import { levelFor } from '$core/render/levels.ts';
 import { areaKey } from '$core/render/render-tile.ts';
-import { type StageInputs, needsLight } from '$core/render/stages.ts';
+import { type StageInputs, lookOf, needsLight } from '$core/render/stages.ts';
 import { halfSize } from '$core/tile/halve.ts';
 import type { View } from '$core/tile/mesh.ts';
 import { draftView, followed } from './draft-view.ts';
@@ -154,6 +154,10 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
   let ready = false;
   /** Whether the broad light of the frame is known to the workers. */
   let lit: 'no' | 'asked' | 'yes' = 'no';
+  /** The look that the workers have, and the one that was asked for; one that cannot be had is asked for once. */
+  let look: string | null = null;
+  let lookAsked: string | null = null;
+  let lookMissing: string | null = null;
   let closed = false;
   let neighbours: string[] = [];
   const levels = countLevels(frame.proxy);
@@ -241,13 +245,24 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
   const keyOf = ({ view, stages }: Pick<Wanted, 'view' | 'stages'>): string =>
     JSON.stringify(view) + areaKey(stages);
 
-  function start(wanted: Wanted): void {
-    const { target, stages, view } = wanted;
+  function start(asked: Wanted): void {
+    const { target, view } = asked;
+    // One that cannot be had is left out, and said to be missing.
+    const left = lookMissing !== null && lookOf(asked.stages) === lookMissing;
+    const stages = left ? { ...asked.stages, look: null } : asked.stages;
+    const wanted = { ...asked, stages };
     last[target] = wanted;
     if (needsLight(stages) && lit !== 'yes') {
       next[target] = wanted;
       if (lit === 'no') workers.tell(0, { kind: 'light', opening });
       lit = 'asked';
+      return;
+    }
+    const named = lookOf(stages);
+    if (named !== null && named !== look) {
+      next[target] = wanted;
+      if (lookAsked !== named) workers.tell(0, { kind: 'look', look: named });
+      lookAsked = named;
       return;
     }
     const key = keyOf(wanted);
@@ -372,6 +387,19 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
       for (let other = 1; answer.light && other < workers.count; other++)
         workers.tell(other, { kind: 'light elsewhere', light: answer.light });
       startNext();
+    } else if (answer.kind === 'look') {
+      if (!answer.found) {
+        lookMissing = answer.id;
+        listeners.missing(
+          'The look of this frame could not be had. Choose another on the page Looks of Colour.'
+        );
+        return startNext();
+      }
+      listeners.missing('');
+      look = answer.id;
+      for (let other = 1; answer.look && other < workers.count; other++)
+        workers.tell(other, { kind: 'look elsewhere', id: answer.id, look: answer.look });
+      startNext();
     } else if (answer.kind === 'failed') {
       listeners.failed(answer.message);
       if (answer.again) setTimeout(() => !closed && !ready && openFrame(), 2000);
@@ -389,6 +417,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
   function openFrame(): void {
     opening = ++openings;
     lit = 'no';
+    look = lookAsked = lookMissing = null;
     workers.tell(0, { kind: 'open', opening, ...frame });
   }
 

@@ -5,6 +5,7 @@
 export * from './heap';
 export { boxMean, guidedLines, multiplyPlanes } from './box';
 export { fillFromCodes, storeCodes } from './codes';
+export { throughCube, throughCurves } from './cube';
 export { describeMosaic, developRows, splitRows } from './develop';
 export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from './fringe';
 export { gradeColours } from './grade';

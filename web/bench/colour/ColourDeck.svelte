@@ -6,6 +6,7 @@
   import ColourBalance from './ColourBalance.svelte';
   import ColourCast from './ColourCast.svelte';
   import ColourHues from './ColourHues.svelte';
+  import ColourLooks from './ColourLooks.svelte';
   import ColourMono from './ColourMono.svelte';
   import ColourPrimaries from './ColourPrimaries.svelte';
   import ColourZones from './ColourZones.svelte';
@@ -17,7 +18,8 @@
     { page: 'zones', label: 'Zones' },
     { page: 'cast', label: 'Cast' },
     { page: 'primaries', label: 'Primaries' },
-    { page: 'mono', label: 'Mono' }
+    { page: 'mono', label: 'Mono' },
+    { page: 'looks', label: 'Looks' }
   ];
   const off = $derived(bench.recipe.colour.enabled ? null : 'The Colour step is switched off.');
 </script>
@@ -42,6 +44,8 @@
   <ColourCast {bench} {sheet} {off} />
 {:else if bench.view.colourPage === 'primaries'}
   <ColourPrimaries {bench} {off} />
-{:else}
+{:else if bench.view.colourPage === 'mono'}
   <ColourMono {bench} {off} />
+{:else}
+  <ColourLooks {bench} {sheet} {off} />
 {/if}

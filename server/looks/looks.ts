@@ -1,0 +1,94 @@
+/** Looks that recipes can name: our own, and those that were imported. */
+import { createHash } from 'node:crypto';
+import { CubeError, parseCube } from '../../core/looks/cube-file.ts';
+import type { Look, LookSpace } from '../../core/looks/look.ts';
+import { SHIPPED_LOOKS } from '../../core/looks/shipped-looks.ts';
+import { readStoredLook, storeLook } from '../../core/looks/stored-look.ts';
+import type { Context } from '../context.ts';
+import { UserError } from '../decode/user-error.ts';
+
+export interface LookCard {
+  id: string;
+  name: string;
+  kind: Look['kind'];
+  size: number;
+  space: LookSpace;
+  /** One of our own. */
+  shipped: boolean;
+}
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+const shippedCards = (): LookCard[] =>
+  Object.entries(SHIPPED_LOOKS).map(([id, make]) => {
+    const { name, kind, size, space } = make();
+    return { id, name, kind, size, space, shipped: true };
+  });
+
+export async function listLooks({ db }: Context): Promise<LookCard[]> {
+  const { rows } = await db.query<Omit<LookCard, 'shipped'>>(
+    'select id, name, kind, size, space from looks order by name, created_at'
+  );
+  return [...shippedCards(), ...rows.map((row) => ({ ...row, shipped: false }))];
+}
+
+/** A look of our own, of those that need no database. */
+export const shippedLook = (id: string): Look | null => (id in SHIPPED_LOOKS ? SHIPPED_LOOKS[id]() : null);
+
+/** The bytes of a look, or null where there is none. */
+export async function storedLook({ db }: Context, id: string): Promise<Uint8Array | null> {
+  const own = shippedLook(id);
+  if (own) return storeLook(own);
+  if (!UUID.test(id)) return null;
+  const { rows } = await db.query<{ stored: Buffer }>('select stored from looks where id = $1', [id]);
+  return rows[0]?.stored ?? null;
+}
+
+export async function lookById(context: Context, id: string): Promise<Look | null> {
+  const bytes = await storedLook(context, id);
+  return bytes && readStoredLook(bytes);
+}
+
+/** Takes a .cube file; one that is there already is not taken twice. */
+export async function importLook(
+  context: Context,
+  file: { text: string; name: string; space: LookSpace }
+): Promise<LookCard> {
+  let look: Look;
+  try {
+    look = parseCube(file.text, file.name, file.space);
+  } catch (error) {
+    throw error instanceof CubeError ? new UserError(error.message) : error;
+  }
+  const stored = Buffer.from(storeLook(look));
+  const sha256 = createHash('sha256').update(stored).digest('hex');
+  const { name, kind, size, space } = look;
+  const { rows } = await context.db.query<{ id: string }>(
+    `insert into looks (name, kind, size, space, sha256, stored) values ($1, $2, $3, $4, $5, $6)
+     on conflict (sha256) do update set name = looks.name returning id`,
+    [name, kind, size, space, sha256, stored]
+  );
+  return { id: rows[0].id, name, kind, size, space, shipped: false };
+}
+
+/** Renames an imported look. */
+export async function renameLook({ db }: Context, id: string, name: string): Promise<boolean> {
+  if (!UUID.test(id)) return false;
+  const { rowCount } = await db.query('update looks set name = $2 where id = $1', [id, name]);
+  return rowCount === 1;
+}
+
+/** Removes an imported look that no frame has; else says which do. */
+export async function removeLook({ db }: Context, id: string): Promise<boolean> {
+  if (!UUID.test(id)) return false;
+  const { rows } = await db.query<{ name: string }>(
+    `select name from frames where recipe->'colour'->>'look' = $1 order by name`,
+    [id]
+  );
+  if (rows.length > 0)
+    throw new UserError(
+      `${rows.length} ${rows.length === 1 ? 'frame has' : 'frames have'} this look (${rows[0].name}). Take it off there first.`
+    );
+  const { rowCount } = await db.query('delete from looks where id = $1', [id]);
+  return rowCount === 1;
+}

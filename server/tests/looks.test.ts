@@ -1,0 +1,10 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { NO_CHOICE } from '../../core/camera/frame-optics.ts';
+import { writeCube } from '../../core/looks/cube-file.ts';
+import { SHIPPED_LOOKS } from '../../core/looks/shipped-looks.ts';
+import { exportFrame } from '../render/export-frame.ts';
+import { importLook, listLooks, lookById, removeLook, renameLook } from '../looks/looks.ts';
+import { type TestApp, testApp } from './test-app.ts';

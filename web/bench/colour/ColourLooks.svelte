@@ -1,0 +1,139 @@
+<!-- Looks: tables of colours laid over the picture last, our own and imported ones, with an amount; the recipe's own written out. -->
+<script lang="ts">
+  import { Button, Fileupload, Select } from 'flowbite-svelte';
+  import { onMount } from 'svelte';
+  import { LOOK_SPACES, type LookSpace } from '$core/looks/look.ts';
+  import { writeCube } from '$core/looks/cube-file.ts';
+  import type { LookCard } from '$server/looks/looks.ts';
+  import { call } from '$lib/call.ts';
+  import type { Bench } from '../bench-state.svelte.ts';
+  import SettingControl from '../SettingControl.svelte';
+  import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+
+  interface Props {
+    bench: Bench;
+    sheet: SheetState;
+    off: string | null;
+  }
+  let { bench, sheet, off }: Props = $props();
+  const colour = $derived(bench.recipe.colour);
+  let looks = $state.raw<LookCard[]>([]);
+  let said = $state('');
+  let space = $state<LookSpace>('srgb');
+  const SPACES: Record<LookSpace, string> = { srgb: 'for sRGB', linear: 'for linear light' };
+  const current = $derived(looks.find(({ id }) => id === colour.look) ?? null);
+  const list = async (): Promise<void> => {
+    looks = await call<LookCard[]>('/api/looks');
+  };
+  onMount(() => void list());
+
+  /** Does what may fail in words. */
+  async function tried(work: () => Promise<string>): Promise<void> {
+    try {
+      said = await work();
+    } catch (reason) {
+      said = (reason as Error).message;
+    }
+  }
+  const take = (file: File): Promise<void> =>
+    tried(async () => {
+      const answer = await fetch(`/api/looks?name=${encodeURIComponent(file.name)}&space=${space}`, {
+        method: 'POST',
+        body: file,
+        headers: { 'content-type': 'text/plain' }
+      });
+      const taken = (await answer.json()) as LookCard & { error?: string };
+      if (!answer.ok) throw new Error(taken.error ?? 'The look could not be taken. Try it again.');
+      await list();
+      bench.change('colour', { look: taken.id, enabled: true });
+      return `“${taken.name}” is taken: ${taken.size} nodes, ${SPACES[taken.space]}.`;
+    });
+  const remove = (look: LookCard): Promise<void> =>
+    tried(async () => {
+      bench.change('colour', { look: null });
+      await bench.saver.flush();
+      await call(`/api/looks/${look.id}`, { method: 'DELETE' });
+      await list();
+      return `“${look.name}” is removed.`;
+    });
+  const write = (): Promise<void> =>
+    tried(async () => {
+      const name = bench.frame.name.replace(/\.[^.]+$/, '');
+      const stages = $state.snapshot(bench.inputs.stages) as typeof bench.inputs.stages;
+      const look = await sheet.preview?.ask<'bake'>({
+        kind: 'bake',
+        stages,
+        rendering: bench.facts.rendering,
+        name
+      });
+      if (!look) return 'The picture is not open yet.';
+      const url = URL.createObjectURL(new Blob([writeCube(look)], { type: 'text/plain' }));
+      const link = document.createElement('a');
+      link.href = url;
+      link.download = `${name}.cube`;
+      link.click();
+      URL.revokeObjectURL(url);
+      return 'Written: tone and colour as a table, without what looks about it.';
+    });
+</script>
+
+<section class="column flex flex-[0_0_520px] flex-col" aria-label="Looks">
+  <div class="flex min-h-0 flex-1 flex-wrap content-start gap-1.25 overflow-y-auto" data-testid="looks">
+    <Button
+      color="light"
+      class="h-6.5"
+      disabled={off !== null}
+      aria-pressed={colour.look === null}
+      onclick={() => bench.change('colour', { look: null })}>none</Button
+    >
+    {#each looks as look (look.id)}
+      <Button
+        color="light"
+        class="h-6.5 max-w-60"
+        disabled={off !== null}
+        aria-pressed={colour.look === look.id}
+        title={`${look.kind}, ${look.size} nodes, ${SPACES[look.space]}`}
+        onclick={() => bench.change('colour', { look: look.id })}
+        ><span class="truncate">{look.name}</span></Button
+      >
+    {/each}
+  </div>
+  <SettingControl
+    {bench}
+    step="colour"
+    name="lookAmount"
+    spoken="Amount of the look"
+    idle={off ?? (colour.look === null ? 'No look is laid on: choose one first.' : null)}
+  />
+</section>
+<section class="column" aria-label="Looks in and out">
+  <div class="flex items-center gap-1.25 pb-1.5">
+    <Fileupload
+      class="h-7 w-52! text-xs"
+      accept=".cube"
+      aria-label="Take a .cube file"
+      disabled={off !== null}
+      onchange={(event) => {
+        const [file] = (event.currentTarget as HTMLInputElement).files ?? [];
+        if (file) void take(file);
+      }}
+    />
+    <Select placeholder="" class="w-36!" aria-label="What its colours are" bind:value={space}>
+      {#each LOOK_SPACES as name (name)}<option value={name}>{SPACES[name]}</option>{/each}
+    </Select>
+  </div>
+  <div class="flex gap-1.25">
+    <Button
+      color="light"
+      title="Tone and colour of this recipe as a .cube file"
+      disabled={off !== null}
+      onclick={() => void write()}>Write out</Button
+    >
+    {#if current && !current.shipped}
+      <Button color="light" onclick={() => void remove(current)}>Remove “{current.name}”</Button>
+    {/if}
+  </div>
+  <p class="quiet pt-1.5 text-xs" role="status">
+    {said || 'A .cube file, 1D or 3D, of up to 65 nodes a side. Most are for sRGB.'}
+  </p>
+</section>
