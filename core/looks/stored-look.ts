@@ -13,7 +13,8 @@ export function storeLook({ values, ...header }: Look): Uint8Array<ArrayBuffer> 
 }
 
 export function readStoredLook(bytes: Uint8Array): Look {
-  const own = bytes.slice();
+  // A copy: the bytes may lie anywhere in a larger buffer.
+  const own = new Uint8Array(bytes);
   const length = new DataView(own.buffer).getUint32(0, true);
   const header = JSON.parse(new TextDecoder().decode(own.subarray(4, 4 + length))) as Omit<Look, 'values'>;
   return { ...header, values: new Float32Array(own.buffer, 4 + length) };
