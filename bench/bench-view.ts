@@ -2,6 +2,7 @@
  * npm run bench:view: what a photographer waits for on the bench, in a real browser at 1280 x 800 on 24 and 45 MP raw files:
  * from moving a control to the new picture, 1:1, and the next frame.
  */
+import { ALL_TONE } from './all-tone.ts';
 import type { Page } from 'puppeteer-core';
 import { openBrowser } from '../tools/open-browser.ts';
 import { SIZES, type SizeName, pause, rawFile, say, startOwnApp } from './running-app.ts';
@@ -106,6 +107,26 @@ try {
     told('a Lens control, at rest', await moved(page, 'Distortion', 15, false), 200);
     await turnTo('1', 'Falloff');
     told('a light control (falloff), in motion', await moved(page, 'Corners', 60, true), 25);
+    // Every tone and colour control in use, and then one of them moved.
+    const given = (await (await fetch(`${app.address}/api/frames/${first.id}`)).json()) as {
+      frame: { version: number; recipe: object };
+    };
+    await fetch(`${app.address}/api/frames/${first.id}/recipe`, {
+      method: 'PUT',
+      body: JSON.stringify({
+        version: given.frame.version,
+        recipe: { ...given.frame.recipe, ...ALL_TONE }
+      }),
+      headers: { 'content-type': 'application/json' }
+    });
+    await page.reload();
+    await drawn(page, 0);
+    await pause(3000);
+    await turnTo('4', 'Light');
+    told('exposure, all of tone and colour in use', await moved(page, 'Exposure', 60, true), 50);
+    told('highlights, the same', await moved(page, 'Highlights', 60, true), 50);
+    await turnTo('5', 'Balance');
+    told('saturation, the same', await moved(page, 'Saturation', 60, true), 50);
     const sheet = (await page.$('canvas[data-testid=picture]'))!;
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     const box = (await sheet.boundingBox())!;

@@ -3,6 +3,10 @@
  * bench the time from moving a control to the new picture. Figures of one run on one machine: compare runs made
  * side by side.
  */
+import { ALL_TONE } from './all-tone.ts';
+import { lightColour } from '../core/grade/light-colour.ts';
+import { giveLightBack, measureLight } from '../core/light/measure-light.ts';
+import { suggestTone } from '../core/tone/suggest-tone.ts';
 import { type Point, sensorToField } from '../core/math/frame-geometry.ts';
 import { findSegments } from '../core/lines/find-segments.ts';
 import type { Mark } from '../core/lines/mark.ts';
@@ -212,22 +216,32 @@ function native(): { whole: number; remap: number } | null {
   return ran.status === 0 ? (JSON.parse(ran.stdout) as { whole: number; remap: number }) : null;
 }
 
+say('\nTone by itself, from a proxy');
+started = performance.now();
+const frameLight = measureLight(levels[0], facts.toWorking);
+line('the broad light of a frame', seconds(started));
+started = performance.now();
+suggestTone(frameLight, completeRecipe({}).tone);
+lightColour(frameLight);
+line('tone and white balance suggested', seconds(started));
+giveLightBack(frameLight);
+
 say('\nThe whole export, all cores');
 const pool = createPool();
 let peak = 0;
 const watch = setInterval(() => (peak = Math.max(peak, process.memoryUsage().rss)), 50);
 const before = process.memoryUsage().rss;
-const exportOnce = async (lateral: number): Promise<void> => {
+const exportOnce = async (lateral: number, own: PartialRecipe = {}): Promise<void> => {
   const { path, name } = { path: file, name: 'bench-24mp.dng' };
   const encoding = { format: 'jpeg' as const, quality: 92, ppi: 300, keepPosition: false };
-  const wanted = { ...recipe, lens: { ...recipe.lens, lateral } };
+  const wanted = { ...recipe, lens: { ...recipe.lens, lateral }, ...own };
   await exportFrame(
     { path, name, recipe: wanted, choose: () => choice, encoding, depth: 8, longEdge: null },
     pool
   );
 };
 // Side by side, twice each: the machine's mood must not decide.
-const times = { alike: [] as number[], each: [] as number[] };
+const times = { alike: [] as number[], each: [] as number[], toned: [] as number[] };
 const natives: { whole: number; remap: number }[] = [];
 for (let i = 0; i < 3; i++) {
   started = performance.now();
@@ -236,6 +250,9 @@ for (let i = 0; i < 3; i++) {
   started = performance.now();
   await exportOnce(100);
   times.each.push(seconds(started));
+  started = performance.now();
+  await exportOnce(100, ALL_TONE);
+  times.toned.push(seconds(started));
   const ran = native();
   if (ran) natives.push(ran);
 }
@@ -275,6 +292,9 @@ if (natives.length > 0) {
     `${'geometry, colours alike, against a float remap'.padEnd(44)}${(geometry / remap).toFixed(2).padStart(7)} x (wanted 1.5)`
   );
 }
+say(
+  `${'all of tone and colour, against none'.padEnd(44)}${(Math.min(...times.toned) / each).toFixed(2).padStart(7)} x (wanted 1.25)`
+);
 say(`${'cost of lateral colour'.padEnd(44)}${(each / alike).toFixed(2).padStart(7)} x`);
 clearInterval(watch);
 say(

@@ -1,4 +1,7 @@
 /** Tone and colour through the real interface, on the bench and in what is exported. */
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { differenceCiede2000 } from 'culori';
 import type { Browser, Page } from 'puppeteer-core';
 import sharp from 'sharp';
@@ -23,6 +26,11 @@ let finished: Buffer;
 const recipe = async (): Promise<Recipe> =>
   ((await (await fetch(`${app.address}/api/frames/${frameId}`)).json()) as { frame: { recipe: Recipe } })
     .frame.recipe;
+
+/** A look in which red and blue change places. */
+const cube = join(mkdtempSync(join(tmpdir(), 'line-true-look-')), 'swapped.cube');
+const places = [0, 1].flatMap((b) => [0, 1].flatMap((g) => [0, 1].map((r) => `${b} ${g} ${r}`)));
+writeFileSync(cube, `TITLE "Swapped"\nLUT_3D_SIZE 2\n${places.join('\n')}\n`);
 
 beforeAll(async () => {
   app = await startApp(newDataFolder());
@@ -188,6 +196,20 @@ async function work(rendered: boolean): Promise<void> {
   await page.locator(check).click();
   await bench.settled();
   expect(chroma(await meanAt(...SKY))).toBeGreaterThan(chroma(blue));
+
+  // A look from a file, laid on by half.
+  await turnTo('looks');
+  const [seen] = [await meanAt(...SKY)];
+  const [chooser] = await Promise.all([page.waitForFileChooser(), page.click('input[type=file]')]);
+  await chooser.accept([cube]);
+  await page.waitForFunction(() => document.body.textContent!.includes('“Swapped” is taken'));
+  await bench.settled();
+  const swapped = await meanAt(...SKY);
+  expect(Math.abs(swapped[0] - seen[2])).toBeLessThan(4);
+  expect(Math.abs(swapped[2] - seen[0])).toBeLessThan(4);
+  await type('Amount of the look', '50');
+  await bench.settled();
+  expect(Math.abs((await meanAt(...SKY))[0] - (seen[0] + seen[2]) / 2)).toBeLessThan(4);
   await bench.saved();
 }
 

@@ -40,7 +40,7 @@
       const answer = await fetch(`/api/looks?name=${encodeURIComponent(file.name)}&space=${space}`, {
         method: 'POST',
         body: file,
-        headers: { 'content-type': 'text/plain' }
+        headers: { 'content-type': 'application/octet-stream' }
       });
       const taken = (await answer.json()) as LookCard & { error?: string };
       if (!answer.ok) throw new Error(taken.error ?? 'The look could not be taken. Try it again.');

@@ -1,6 +1,7 @@
 <!-- Levels: what becomes black, middle and white, dragged under the histogram or typed. -->
 <script lang="ts">
   import { Button, Select } from 'flowbite-svelte';
+  import { untrack } from 'svelte';
   import { LEVELS, type Levels, type LevelsName, toneSchema } from '$core/tone/step.ts';
   import { isLevel } from '$core/tone/levels.ts';
   import type { Bench } from '../bench-state.svelte.ts';
@@ -24,7 +25,8 @@
   let before = $state.raw<Partial<Record<LevelsName, number[]>>>({});
   $effect(() => {
     const found = curve(which);
-    if (found && isLevel(levels) && !bench.view.moving) before = { ...before, [which]: found };
+    if (found && isLevel(levels) && !bench.view.moving)
+      untrack(() => (before = { ...before, [which]: found }));
   });
   const counts = $derived(before[which] ?? curve(which));
   const path = $derived.by(() => {
@@ -67,8 +69,8 @@
   const NUMBERS = [
     { name: 'black', label: 'Black', default: 0 },
     { name: 'white', label: 'White', default: 1 },
-    { name: 'outBlack', label: 'Shown black', default: 0 },
-    { name: 'outWhite', label: 'Shown white', default: 1 }
+    { name: 'outBlack', label: 'To black', default: 0 },
+    { name: 'outWhite', label: 'To white', default: 1 }
   ] as const;
 </script>
 
