@@ -17,17 +17,26 @@ export function lightColour({
   colours
 }: Pick<FrameLight, 'width' | 'height' | 'colours'>): Vector3 {
   const sums = [0, 0, 0];
-  const usable = (i: number): boolean => colours.every((plane) => plane[i] < LIGHTEST && plane[i] > DARKEST);
+  const [r, g, b] = colours;
+  const usable = (i: number): boolean =>
+    r[i] > DARKEST &&
+    g[i] > DARKEST &&
+    b[i] > DARKEST &&
+    r[i] < LIGHTEST &&
+    g[i] < LIGHTEST &&
+    b[i] < LIGHTEST;
   for (let y = 1; y < height; y++)
     for (let x = 1; x < width; x++) {
       const i = y * width + x;
       if (!usable(i) || !usable(i - 1) || !usable(i - width)) continue;
       for (let c = 0; c < 3; c++) {
         const plane = colours[c];
-        sums[c] += Math.hypot(plane[i] - plane[i - 1], plane[i] - plane[i - width]) ** NORM;
+        const [across, down] = [plane[i] - plane[i - 1], plane[i] - plane[i - width]];
+        // The sixth power of the edge's strength.
+        sums[c] += (across * across + down * down) ** (NORM / 2);
       }
     }
   if (sums.some((sum) => sum <= 0)) return [1, 1, 1];
-  const [r, g, b] = sums.map((sum) => sum ** (1 / NORM));
-  return [r / g, 1, b / g];
+  const [red, green, blue] = sums.map((sum) => sum ** (1 / NORM));
+  return [red / green, 1, blue / green];
 }

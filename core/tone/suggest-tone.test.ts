@@ -1,0 +1,103 @@
+import { describe, expect, it } from 'vitest';
+import { lightColour } from '../grade/light-colour.ts';
+import { giveLightBack, measureLight } from '../light/measure-light.ts';
+import { FROM_SRGB, type Rgb, paint } from '../render/painted-frame.ts';
+import { apply } from '../math/matrix3.ts';
+import { defaultsOf } from '../settings/step.ts';
+import { RESPONSES, baseCurve } from './base-curve.ts';
+import { type ToneSettings, toneSchema } from './step.ts';
+import { type Suggestion, heldBands, quantiles, suggestTone } from './suggest-tone.ts';
+import { tonedLight } from './toned-light.ts';
+
+const NEUTRAL = defaultsOf(toneSchema) as ToneSettings;
+
+/** A scene of flat tiles from dark to light, in the middle of which most of it lies; `gain` is how it was exposed. */
+const tiles =
+  (gain: number, spread = 1) =>
+  (x: number, y: number): Rgb => {
+    const n = (Math.floor(x / 20) * 7 + Math.floor(y / 20) * 13) % 29;
+    const stops = ((n - 14) / 14) ** 3 * 4 * spread;
+    const light = 0.15 * 2 ** stops * gain;
+    return [light, light, light];
+  };
+function suggested(lightAt: (x: number, y: number) => Rgb): Suggestion {
+  const light = measureLight(paint(lightAt), FROM_SRGB);
+  const found = suggestTone(light, NEUTRAL);
+  giveLightBack(light);
+  return found;
+}
+
+describe('tone by itself', () => {
+  it('makes up for how a frame was exposed', () => {
+    const right = suggested(tiles(1)).exposure;
+    expect(Math.abs(right)).toBeLessThan(0.5);
+    expect(suggested(tiles(0.25)).exposure).toBeCloseTo(right + 2, 0);
+    // A light picture is darkened only as far as its lightest parts are above white.
+    expect(suggested(tiles(0.8, 0.2)).exposure).toBeGreaterThan(-0.1);
+    expect(suggested(tiles(4)).exposure).toBeLessThan(-0.5);
+  });
+
+  it('brings back what is above white, opens what is dark, and leaves a well-lit frame alone', () => {
+    const bright = suggested((x, y) => (x < 90 ? [3, 3, 3] : tiles(1)(x, y)));
+    expect(bright.recovery).toBeGreaterThan(40);
+    expect(bright.highlights).toBeLessThan(-30);
+    const dark = suggested((x, y) => (x < 300 ? [0.001, 0.001, 0.001] : tiles(1)(x, y)));
+    expect(dark.shadows).toBeGreaterThan(40);
+    const plain = suggested(tiles(1, 0.6));
+    expect(plain.recovery).toBe(0);
+    expect(plain.shadows).toBe(0);
+    expect(plain.haze).toBe(0);
+  });
+
+  it('puts the ends where they are shown as white and black', () => {
+    const dull = (x: number, y: number): Rgb => {
+      const light = 0.08 + 0.12 * (((Math.floor(x / 20) * 7 + Math.floor(y / 20) * 13) % 29) / 28);
+      return [light, light, light];
+    };
+    const own = suggested(dull);
+    const shown = (light: number): number =>
+      baseCurve(tonedLight({ ...NEUTRAL, ...own }, RESPONSES.plain)(light), RESPONSES.plain);
+    expect(own.contrast).toBeGreaterThan(20);
+    expect(own.white).toBeGreaterThan(10);
+    expect(shown(0.2)).toBeGreaterThan(baseCurve(0.2, RESPONSES.plain));
+    expect(own.rangeWhite).toBeLessThan(3);
+  });
+
+  it('tells which bands a picture holds', () => {
+    const light = measureLight(
+      paint((x) => (x < 300 ? [0.3, 0.3, 0.3] : [0.011, 0.011, 0.011])),
+      FROM_SRGB
+    );
+    expect(heldBands(light)).toEqual({ darkest: -7, lightest: -2 });
+    giveLightBack(light);
+    const at = quantiles([4, 1, 3, 2, 5]);
+    expect(at(0.5)).toBeCloseTo(3, 1);
+    expect(at(1)).toBeCloseTo(5, 1);
+  });
+});
+
+describe('the light’s colour by itself', () => {
+  it('is that of the edges, whatever colours lie between', () => {
+    const tint: Rgb = [1.25, 1, 0.8];
+    const light = measureLight(
+      paint((x, y) => {
+        const [grey] = tiles(1, 0.6)(x, y);
+        // A large even wall of a strong colour has no edges to speak of.
+        const [r, g, b] = x > 320 ? [0.4, 0.16, 0.1] : [grey, grey, grey];
+        return [r * tint[0], g * tint[1], b * tint[2]];
+      }),
+      FROM_SRGB
+    );
+    const wanted = apply(FROM_SRGB, [...tint]);
+    const found = lightColour(light);
+    expect(found[0]).toBeCloseTo(wanted[0] / wanted[1], 1);
+    expect(found[2]).toBeCloseTo(wanted[2] / wanted[1], 1);
+    giveLightBack(light);
+    const none = measureLight(
+      paint(() => [0.3, 0.3, 0.3]),
+      FROM_SRGB
+    );
+    expect(lightColour(none)).toEqual([1, 1, 1]);
+    giveLightBack(none);
+  });
+});
