@@ -160,7 +160,8 @@ export interface KernelFunctions {
     gridWidth: number,
     gridHeight: number,
     numbers: Address,
-    table: Address
+    table: Address,
+    work: Address
   ): void;
   countColours(rgba: Address, pixels: number, counts: Address): void;
   packRgb8(r: Address, g: Address, b: Address, valid: Address, count: number, out: Address): void;

@@ -236,9 +236,9 @@ describe('a picture', () => {
     } as never);
     const unit = Math.hypot(1500, 1000);
     const darkened = paint((x, y) => {
-      const r2 = ((x - 1500) ** 2 + (y - 1000) ** 2) / unit ** 2;
-      const [r, g, b] = scene(x, y);
-      return [r * (1 - 0.6 * r2), g * (1 - 0.6 * r2), b * (1 - 0.6 * r2)];
+      const share = 1 - (0.6 * ((x - 1500) ** 2 + (y - 1000) ** 2)) / unit ** 2;
+      const i = Math.floor(y) * LARGE.width + Math.floor(x);
+      return [full.r[i] * share, full.g[i] * share, full.b[i] * share];
     }, LARGE);
     const whole = wholeView(LARGE);
     const [left, top] = [-whole.left - 420 * whole.pixel, -whole.top - 320 * whole.pixel];

@@ -84,6 +84,7 @@ export const relightStage: PixelStage<'relight', Given, RelightData> = {
     const [x, y, gained] = nodesOf(tile, light, falloff, arena);
     const table = arena.addressOf(stops);
     const [bases, air] = [addressOf(light.bases), haze === 0 ? 0 : addressOf(light.haze)];
+    const work = addressOf(arena.float32(2 * (tile.width + 8)));
     const { relightRow } = kernels();
     return (rows) => {
       for (let row = 0; row < rows.height; row++) {
@@ -105,7 +106,8 @@ export const relightStage: PixelStage<'relight', Given, RelightData> = {
           light.width,
           light.height,
           numbers,
-          table
+          table,
+          work
         );
       }
     };

@@ -35,7 +35,9 @@ export function eventStream({ notices }: Context, { concerns, read }: EventSourc
         else waiting = [notice];
         timer ??= setTimeout(() => void tell(), EVERY);
       });
+      let closed = false;
       close = () => {
+        closed = true;
         clearInterval(alive);
         clearTimeout(timer);
         deaf();
@@ -48,9 +50,9 @@ export function eventStream({ notices }: Context, { concerns, read }: EventSourc
         try {
           send(`data: ${JSON.stringify(await read(about))}\n\n`);
         } catch {
-          // The page asks anew, and then for everything.
+          // The page asks anew, and then for everything; one that left meanwhile has closed the stream itself.
+          if (!closed) controller.close();
           close();
-          controller.close();
           return;
         }
         telling = false;

@@ -2,6 +2,7 @@
  * Broad light: planes reduced to a grid, lines fitted about each of its points (the guided filter of `box.ts`), and what a
  * pixel makes of them at its place on the frame.
  */
+import { entry } from './vectors';
 
 const LN2: f32 = 0.6931471805599453;
 const ROOT2: f32 = 1.4142135623730951;
@@ -29,17 +30,40 @@ function log2Of(x: f32): f32 {
   return <f32>exponent + ((ONE + ONE) / LN2) * t * (ONE + t2 * (THIRD + t2 * FIFTH));
 }
 
-/** Two to a power between -126 and 126, to 3e-6. */
-function exp2Of(x: f32): f32 {
-  const whole = Mathf.floor(x + HALF);
-  const y = (x - whole) * LN2;
-  const rest =
-    ONE +
-    y *
-      (ONE +
-        y *
-          (HALF + y * (HALF * THIRD + y * (HALF * THIRD * QUARTER + y * (HALF * THIRD * QUARTER * FIFTH)))));
-  return rest * reinterpret<f32>((<i32>whole + 127) << 23);
+/** The same of four. */
+function log2OfFour(x: v128): v128 {
+  const one = f32x4.splat(1);
+  let exponent = i32x4.sub(i32x4.shr_s(x, 23), i32x4.splat(127));
+  let m = v128.or(v128.and(x, i32x4.splat(0x007f_ffff)), i32x4.splat(0x3f80_0000));
+  const high = f32x4.gt(m, f32x4.splat(ROOT2));
+  m = v128.bitselect(f32x4.mul(m, f32x4.splat(HALF)), m, high);
+  // A comparison that holds is -1.
+  exponent = i32x4.sub(exponent, high);
+  const t = f32x4.div(f32x4.sub(m, one), f32x4.add(m, one));
+  const t2 = f32x4.mul(t, t);
+  const series = f32x4.add(
+    one,
+    f32x4.mul(t2, f32x4.add(f32x4.splat(THIRD), f32x4.mul(t2, f32x4.splat(FIFTH))))
+  );
+  return f32x4.add(
+    f32x4.convert_i32x4_s(exponent),
+    f32x4.mul(f32x4.mul(f32x4.splat((ONE + ONE) / LN2), t), series)
+  );
+}
+
+/** Two to the powers of four, each between -126 and 126, to 3e-6. */
+function exp2OfFour(x: v128): v128 {
+  const one = f32x4.splat(1);
+  const whole = f32x4.nearest(x);
+  const y = f32x4.mul(f32x4.sub(x, whole), f32x4.splat(LN2));
+  let rest = f32x4.splat(HALF * THIRD * QUARTER * FIFTH);
+  rest = f32x4.add(f32x4.mul(rest, y), f32x4.splat(HALF * THIRD * QUARTER));
+  rest = f32x4.add(f32x4.mul(rest, y), f32x4.splat(HALF * THIRD));
+  rest = f32x4.add(f32x4.mul(rest, y), f32x4.splat(HALF));
+  rest = f32x4.add(f32x4.mul(rest, y), one);
+  rest = f32x4.add(f32x4.mul(rest, y), one);
+  const power = i32x4.shl(i32x4.add(i32x4.trunc_sat_f32x4_s(whole), i32x4.splat(127)), 23);
+  return f32x4.mul(rest, power);
 }
 
 /**
@@ -141,7 +165,7 @@ function between(nodes: usize, i: i32, columns: i32, fy: f32, step: i32): void {
  * from the four bases; the first stop of the table, its entries for each stop, and how many there are; then amount and
  * beginning of haze and the colour of the air. `x`, `y` and `falloff` are nodes of the mesh: places in cells of the grid,
  * and stops that were added to the light since the grid was measured. A cell of `grid` holds four slopes and four offsets,
- * one of `haze` a slope and an offset; `haze` is 0 where none is to be taken away.
+ * one of `haze` a slope and an offset; `haze` is 0 where none is to be taken away. `work` holds two rows and eight values.
  */
 export function relightRow(
   r: usize,
@@ -160,25 +184,96 @@ export function relightRow(
   gridWidth: i32,
   gridHeight: i32,
   numbers: usize,
-  table: usize
+  table: usize,
+  work: usize
+): void {
+  const stops = work,
+    veils = work + ((<usize>count + 4) << 2);
+  rowStops(r, g, b, count, numbers, stops);
+  rowChanges(
+    count,
+    x,
+    y,
+    falloff,
+    columns,
+    step,
+    row,
+    left,
+    grid,
+    haze,
+    gridWidth,
+    gridHeight,
+    numbers,
+    table,
+    stops,
+    veils
+  );
+  rowGains(r, g, b, count, numbers, stops, haze != 0 ? veils : 0);
+}
+
+/** Four values from an address, of which only `left` may be read. */
+function part(at: usize, left: i32): v128 {
+  if (left >= 4) return v128.load(at);
+  let values = f32x4.splat(load<f32>(at));
+  if (left > 1) values = f32x4.replace_lane(values, 1, load<f32>(at, 4));
+  if (left > 2) values = f32x4.replace_lane(values, 2, load<f32>(at, 8));
+  return values;
+}
+
+function storePart(at: usize, values: v128, left: i32): void {
+  if (left >= 4) return v128.store(at, values);
+  store<f32>(at, f32x4.extract_lane(values, 0));
+  if (left > 1) store<f32>(at, f32x4.extract_lane(values, 1), 4);
+  if (left > 2) store<f32>(at, f32x4.extract_lane(values, 2), 8);
+}
+
+/** Stops of luminance of a row. */
+function rowStops(r: usize, g: usize, b: usize, count: i32, numbers: usize, stops: usize): void {
+  const weightR = entry(numbers, 0),
+    weightG = entry(numbers, 1),
+    weightB = entry(numbers, 2),
+    floor = entry(numbers, 3),
+    zero = f32x4.splat(0);
+  for (let i = 0; i < count; i += 4) {
+    const at = (<usize>i) << 2;
+    const light = f32x4.add(
+      f32x4.add(f32x4.mul(weightR, part(r + at, count - i)), f32x4.mul(weightG, part(g + at, count - i))),
+      f32x4.mul(weightB, part(b + at, count - i))
+    );
+    v128.store(stops + at, log2OfFour(f32x4.add(f32x4.pmax(zero, light), floor)));
+  }
+}
+
+/** Stops of a row to those that each pixel is changed by, and the share of its light that is air. */
+function rowChanges(
+  count: i32,
+  x: usize,
+  y: usize,
+  falloff: usize,
+  columns: i32,
+  step: i32,
+  row: i32,
+  left: i32,
+  grid: usize,
+  haze: usize,
+  gridWidth: i32,
+  gridHeight: i32,
+  numbers: usize,
+  table: usize,
+  stops: usize,
+  veils: usize
 ): void {
   const position = (<f32>row + HALF) / <f32>step;
   const meshRow = <i32>position;
   const fy = position - <f32>meshRow;
   const end = left + count;
-  const weightR = load<f32>(numbers),
-    weightG = load<f32>(numbers, 4),
-    weightB = load<f32>(numbers, 8),
-    floor = load<f32>(numbers, 12);
   const details = v128.load(numbers, 16);
   const firstStop = load<f32>(numbers, 32),
     perStop = load<f32>(numbers, 36),
     lastEntry = load<f32>(numbers, 40) - 2;
   const amount = load<f32>(numbers, 44),
-    begins = load<f32>(numbers, 48),
-    airR = load<f32>(numbers, 52),
-    airG = load<f32>(numbers, 56),
-    airB = load<f32>(numbers, 60);
+    begins = load<f32>(numbers, 48);
+  const perHaze = ONE / (ONE - begins);
   const mostX = <f32>(gridWidth - 1) - <f32>1e-3,
     mostY = <f32>(gridHeight - 1) - <f32>1e-3;
   const across: usize = 32,
@@ -199,71 +294,82 @@ export function relightRow(
     let gained = value + dg * inset;
     let at = (<usize>(first - left)) << 2;
     for (let n = first; n < last; n++, at += 4, px += dx, py += dy, gained += dg) {
-      let red = load<f32>(r + at),
-        green = load<f32>(g + at),
-        blue = load<f32>(b + at);
       // Where no ray arrives the place is no number; nothing is seen there.
-      const gx: f32 = px > 0 ? min<f32>(mostX, px) : 0;
-      const gy: f32 = py > 0 ? min<f32>(mostY, py) : 0;
+      const gx: f32 = px > 0 ? (px < mostX ? px : mostX) : 0;
+      const gy: f32 = py > 0 ? (py < mostY ? py : mostY) : 0;
       const cx = <i32>gx,
         cy = <i32>gy;
-      const sx = gx - <f32>cx,
-        sy = gy - <f32>cy;
-      const w11 = sx * sy,
-        w10 = sx - w11,
-        w01 = sy - w11,
-        w00 = ONE - sx - w01;
+      const sx = f32x4.splat(gx - <f32>cx),
+        sy = f32x4.splat(gy - <f32>cy);
       const cell = <usize>(cy * gridWidth + cx);
       const p = grid + (cell << 5);
-      const v00 = f32x4.splat(w00),
-        v10 = f32x4.splat(w10),
-        v01 = f32x4.splat(w01),
-        v11 = f32x4.splat(w11);
-      const slopes = f32x4.add(
-        f32x4.add(f32x4.mul(v00, v128.load(p)), f32x4.mul(v10, v128.load(p + across))),
-        f32x4.add(f32x4.mul(v01, v128.load(p + down)), f32x4.mul(v11, v128.load(p + down + across)))
+      const slopes = lerp(
+        lerp(v128.load(p), v128.load(p + across), sx),
+        lerp(v128.load(p + down), v128.load(p + down + across), sx),
+        sy
       );
-      const offsets = f32x4.add(
-        f32x4.add(f32x4.mul(v00, v128.load(p, 16)), f32x4.mul(v10, v128.load(p + across, 16))),
-        f32x4.add(f32x4.mul(v01, v128.load(p + down, 16)), f32x4.mul(v11, v128.load(p + down + across, 16)))
+      const offsets = lerp(
+        lerp(v128.load(p, 16), v128.load(p + across, 16), sx),
+        lerp(v128.load(p + down, 16), v128.load(p + down + across, 16), sx),
+        sy
       );
-      const light = log2Of(max<f32>(0, weightR * red + weightG * green + weightB * blue) + floor) - gained;
+      const light = load<f32>(stops + at) - gained;
       const lights = f32x4.splat(light);
       const bases = f32x4.add(f32x4.mul(slopes, lights), offsets);
       // What stands out by stops is an edge rather than a detail: it is strengthened less.
       const away = f32x4.sub(lights, bases);
       const parts = f32x4.div(f32x4.mul(details, away), f32x4.add(f32x4.splat(1), f32x4.abs(away)));
-      const detail =
-        f32x4.extract_lane(parts, 0) +
-        f32x4.extract_lane(parts, 1) +
-        f32x4.extract_lane(parts, 2) +
-        f32x4.extract_lane(parts, 3);
+      const halves = f32x4.add(parts, v128.shuffle<f32>(parts, parts, 2, 3, 0, 1));
+      const detail = f32x4.extract_lane(halves, 0) + f32x4.extract_lane(halves, 1);
       const stop = (f32x4.extract_lane(bases, 0) + gained - firstStop) * perStop;
-      const bounded: f32 = stop > 0 ? min<f32>(lastEntry, stop) : 0;
+      const bounded: f32 = stop > 0 ? (stop < lastEntry ? stop : lastEntry) : 0;
       const whole = <i32>bounded;
       const entryAt = table + ((<usize>whole) << 2);
       const low = load<f32>(entryAt);
-      const gain = exp2Of(detail + low + (load<f32>(entryAt, 4) - low) * (bounded - <f32>whole));
-      if (haze != 0) {
-        const q = haze + (cell << 3);
-        const below = q + ((<usize>gridWidth) << 3);
-        const hazeSlope =
-          w00 * load<f32>(q) + w10 * load<f32>(q, 8) + w01 * load<f32>(below) + w11 * load<f32>(below, 8);
-        const hazeOffset =
-          w00 * load<f32>(q, 4) +
-          w10 * load<f32>(q, 12) +
-          w01 * load<f32>(below, 4) +
-          w11 * load<f32>(below, 12);
-        const thick = (hazeSlope * light + hazeOffset - begins) / (ONE - begins);
-        const veil = amount * min<f32>(1, max<f32>(0, thick));
-        const clear = ONE / (ONE - veil);
-        red = (red - veil * airR) * clear;
-        green = (green - veil * airG) * clear;
-        blue = (blue - veil * airB) * clear;
-      }
-      store<f32>(r + at, red * gain);
-      store<f32>(g + at, green * gain);
-      store<f32>(b + at, blue * gain);
+      store<f32>(stops + at, detail + low + (load<f32>(entryAt, 4) - low) * (bounded - <f32>whole));
+      if (haze == 0) continue;
+      const q = haze + (cell << 3);
+      const below = q + ((<usize>gridWidth) << 3);
+      // Slope and offset side by side.
+      const lines = lerp(
+        lerp(v128.load64_zero(q), v128.load64_zero(q + 8), sx),
+        lerp(v128.load64_zero(below), v128.load64_zero(below + 8), sx),
+        sy
+      );
+      const thick = (f32x4.extract_lane(lines, 0) * light + f32x4.extract_lane(lines, 1) - begins) * perHaze;
+      store<f32>(veils + at, amount * (thick > 0 ? (thick < 1 ? thick : ONE) : 0));
+    }
+  }
+}
+
+function lerp(from: v128, to: v128, share: v128): v128 {
+  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
+}
+
+/** Air taken from a row, then each pixel changed by its stops. */
+function rowGains(
+  r: usize,
+  g: usize,
+  b: usize,
+  count: i32,
+  numbers: usize,
+  stops: usize,
+  veils: usize
+): void {
+  const one = f32x4.splat(1);
+  for (let i = 0; i < count; i += 4) {
+    const at = (<usize>i) << 2;
+    let gain = exp2OfFour(v128.load(stops + at));
+    let veil = f32x4.splat(0);
+    if (veils != 0) {
+      veil = v128.load(veils + at);
+      gain = f32x4.div(gain, f32x4.sub(one, veil));
+    }
+    for (let c: usize = 0; c < 3; c++) {
+      const plane = (c == 0 ? r : c == 1 ? g : b) + at;
+      let values = part(plane, count - i);
+      if (veils != 0) values = f32x4.sub(values, f32x4.mul(veil, entry(numbers, 13 + c)));
+      storePart(plane, f32x4.mul(values, gain), count - i);
     }
   }
 }
