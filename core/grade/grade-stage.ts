@@ -7,7 +7,7 @@ import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
 import { hueTable } from './hues.ts';
 import type { ColourSettings } from './step.ts';
-import { zoneTable } from './zones.ts';
+import { takesCast, zoneTable } from './zones.ts';
 
 interface Given {
   recipe: { colour: ColourSettings };
@@ -58,9 +58,8 @@ export const gradeStage: PixelStage<'grade', Given, GradeData> = {
       ...greyWeights(settings),
       COLOURFUL
     ]);
-    const work = arena.addressOf(new Float32Array(16));
+    const [casts, grey] = [takesCast(settings), settings.mono].map((on) => (on ? 1 : 0));
     const { gradeColours } = kernels();
-    return (rows) =>
-      gradeColours(...addresses(rows), rows.r.length, numbers, hues, zones, settings.mono ? 1 : 0, work);
+    return (rows) => gradeColours(...addresses(rows), rows.r.length, numbers, hues, zones, casts, grey);
   }
 };

@@ -39,7 +39,7 @@ const zonesOf = ({
 export const zonesAnything = (settings: ColourSettings): boolean =>
   [...zonesOf(settings), settings.zoneAll].some(isZone);
 
-const takesCast = ({ cast, castFound }: ColourSettings): boolean =>
+export const takesCast = ({ cast, castFound }: ColourSettings): boolean =>
   cast !== 0 &&
   [castFound.shadows, castFound.middle, castFound.highlights].some(({ a, b }) => a !== 0 || b !== 0);
 

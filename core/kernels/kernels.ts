@@ -188,8 +188,8 @@ export interface KernelFunctions {
     numbers: Address,
     hues: Address,
     zones: Address,
-    grey: Flag,
-    work: Address
+    casts: Flag,
+    grey: Flag
   ): void;
   fadeToWhite(r: Address, g: Address, b: Address, count: number, weights: Address): void;
   mixColours(r: Address, g: Address, b: Address, count: number, matrix: Address, most: number): void;

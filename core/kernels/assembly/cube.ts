@@ -5,7 +5,7 @@
 
 function placed(value: f32, from: f32, per: f32, last: f32): f32 {
   const at = (value - from) * per;
-  return at > 0 ? min<f32>(at, last) : 0;
+  return at > 0 ? (at < last ? at : last) : 0;
 }
 
 /** By a cube in which red changes fastest, between its nodes by tetrahedra (Kasson et al., J. Electronic Imaging 4, 1995). */
@@ -82,14 +82,14 @@ export function throughCube(r: usize, g: usize, b: usize, count: i32, table: usi
     const w0: f32 = <f32>1 - first,
       w1 = first - second,
       w2 = second - third;
-    const outR = w0 * load<f32>(low) + w1 * load<f32>(one) + w2 * load<f32>(two) + third * load<f32>(high);
-    const outG =
-      w0 * load<f32>(low, 4) + w1 * load<f32>(one, 4) + w2 * load<f32>(two, 4) + third * load<f32>(high, 4);
-    const outB =
-      w0 * load<f32>(low, 8) + w1 * load<f32>(one, 8) + w2 * load<f32>(two, 8) + third * load<f32>(high, 8);
-    store<f32>(r + i, red + (outR - red) * amount);
-    store<f32>(g + i, green + (outG - green) * amount);
-    store<f32>(b + i, blue + (outB - blue) * amount);
+    // Red, green and blue together; the fourth number is the next node's, and is let go.
+    const out = f32x4.add(
+      f32x4.add(f32x4.mul(f32x4.splat(w0), v128.load(low)), f32x4.mul(f32x4.splat(w1), v128.load(one))),
+      f32x4.add(f32x4.mul(f32x4.splat(w2), v128.load(two)), f32x4.mul(f32x4.splat(third), v128.load(high)))
+    );
+    store<f32>(r + i, red + (f32x4.extract_lane(out, 0) - red) * amount);
+    store<f32>(g + i, green + (f32x4.extract_lane(out, 1) - green) * amount);
+    store<f32>(b + i, blue + (f32x4.extract_lane(out, 2) - blue) * amount);
   }
 }
 

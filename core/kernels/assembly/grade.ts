@@ -2,36 +2,63 @@
 
 import { cube, cubeRoot, entry, mixed } from './vectors';
 
-const HUE_STEPS: f32 = 720;
 const ZONE_STEPS: f32 = 256;
 const PER_RADIAN: f32 = 114.59155902616465;
-const ONE: f32 = 1;
 
-/** Angle of a direction, in half degrees from 0 to 720, to a thousandth of one (Abramowitz & Stegun 4.4.49). */
-function halfDegrees(x: f32, y: f32): f32 {
-  const ax = abs(x),
-    ay = abs(y);
-  const steep = ay > ax;
-  const z = steep ? ax / ay : ax > 0 ? ay / ax : <f32>0;
-  const z2 = z * z;
-  let angle =
-    z *
-    (<f32>0.999866 +
-      z2 * (<f32>-0.3302995 + z2 * (<f32>0.180141 + z2 * (<f32>-0.085133 + z2 * <f32>0.0208351))));
-  angle *= PER_RADIAN;
-  if (steep) angle = <f32>180 - angle;
-  if (x < 0) angle = <f32>360 - angle;
-  if (y < 0) angle = HUE_STEPS - angle;
-  return angle >= HUE_STEPS ? 0 : angle;
+/** Angles of four directions, in half degrees from 0 to 720, to a thousandth of one (Abramowitz & Stegun 4.4.49). */
+function halfDegrees(x: v128, y: v128): v128 {
+  const ax = f32x4.abs(x),
+    ay = f32x4.abs(y);
+  const steep = f32x4.gt(ay, ax);
+  const larger = f32x4.pmax(f32x4.splat(1e-20), v128.bitselect(ay, ax, steep));
+  const z = f32x4.div(v128.bitselect(ax, ay, steep), larger);
+  const z2 = f32x4.mul(z, z);
+  let series = f32x4.splat(<f32>0.0208351);
+  series = f32x4.add(f32x4.mul(series, z2), f32x4.splat(<f32>-0.085133));
+  series = f32x4.add(f32x4.mul(series, z2), f32x4.splat(<f32>0.180141));
+  series = f32x4.add(f32x4.mul(series, z2), f32x4.splat(<f32>-0.3302995));
+  series = f32x4.add(f32x4.mul(series, z2), f32x4.splat(<f32>0.999866));
+  let angle = f32x4.mul(f32x4.mul(series, z), f32x4.splat(PER_RADIAN));
+  angle = v128.bitselect(f32x4.sub(f32x4.splat(180), angle), angle, steep);
+  const zero = f32x4.splat(0);
+  angle = v128.bitselect(f32x4.sub(f32x4.splat(360), angle), angle, f32x4.lt(x, zero));
+  angle = v128.bitselect(f32x4.sub(f32x4.splat(720), angle), angle, f32x4.lt(y, zero));
+  return f32x4.pmin(angle, f32x4.splat(<f32>719.99));
 }
 
-/** Four numbers between two entries of a table. */
-function between(table: usize, at: f32, bytes: usize, first: usize): v128 {
-  const whole = <i32>at;
-  const share = f32x4.splat(at - <f32>whole);
-  const p = table + <usize>whole * bytes + first;
+/** Four numbers between two entries of a table, `bytes` long. */
+function between(p: usize, bytes: usize, share: f32): v128 {
   const low = v128.load(p);
-  return f32x4.add(low, f32x4.mul(f32x4.sub(v128.load(p + bytes), low), share));
+  return f32x4.add(low, f32x4.mul(f32x4.sub(v128.load(p + bytes), low), f32x4.splat(share)));
+}
+
+/** The first, second, third and fourth numbers of four entries of a table, between whole places. */
+let firsts: v128 = f32x4.splat(0);
+let seconds: v128 = f32x4.splat(0);
+let thirds: v128 = f32x4.splat(0);
+let fourths: v128 = f32x4.splat(0);
+
+function gather(table: usize, at: v128, bytes: usize): void {
+  const whole = i32x4.trunc_sat_f32x4_u(at);
+  const share = f32x4.sub(at, f32x4.convert_i32x4_s(whole));
+  const a = between(table + <usize>i32x4.extract_lane(whole, 0) * bytes, bytes, f32x4.extract_lane(share, 0));
+  const b = between(table + <usize>i32x4.extract_lane(whole, 1) * bytes, bytes, f32x4.extract_lane(share, 1));
+  const c = between(table + <usize>i32x4.extract_lane(whole, 2) * bytes, bytes, f32x4.extract_lane(share, 2));
+  const d = between(table + <usize>i32x4.extract_lane(whole, 3) * bytes, bytes, f32x4.extract_lane(share, 3));
+  const ab = v128.shuffle<f32>(a, b, 0, 4, 1, 5);
+  const cd = v128.shuffle<f32>(c, d, 0, 4, 1, 5);
+  firsts = v128.shuffle<f32>(ab, cd, 0, 1, 4, 5);
+  seconds = v128.shuffle<f32>(ab, cd, 2, 3, 6, 7);
+  const ab2 = v128.shuffle<f32>(a, b, 2, 6, 3, 7);
+  const cd2 = v128.shuffle<f32>(c, d, 2, 6, 3, 7);
+  thirds = v128.shuffle<f32>(ab2, cd2, 0, 1, 4, 5);
+  fourths = v128.shuffle<f32>(ab2, cd2, 2, 3, 6, 7);
+}
+
+/** Places of lightnesses in the table of zones. */
+function zonesOf(light: v128): v128 {
+  const bounded = f32x4.pmin(f32x4.splat(1), f32x4.pmax(f32x4.splat(0), light));
+  return f32x4.mul(bounded, f32x4.splat(ZONE_STEPS - <f32>0.001));
 }
 
 /**
@@ -40,7 +67,7 @@ function between(table: usize, at: f32, bytes: usize, first: usize): v128 {
  * the hue that it spares; three weights of grey; the chroma from which a hue's change of lightness is whole.
  * `hues`: 721 entries over the hues: a turn by cosine and sine with the change of chroma in it, and lightness to add; 0: none.
  * `zones`: 257 entries over lightness: a and b to add before all else, a and b to add after it, lightness to add, and a factor
- * of chroma; 0: none. `grey`: whether only grey is left of the colours. `work` holds 16 values.
+ * of chroma; 0: none. `casts`: whether there is any to be added before all else. `grey`: whether only grey is left.
  */
 export function gradeColours(
   r: usize,
@@ -50,8 +77,8 @@ export function gradeColours(
   numbers: usize,
   hues: usize,
   zones: usize,
-  grey: i32,
-  work: usize
+  casts: i32,
+  grey: i32
 ): void {
   const toRoots = numbers,
     toLab = numbers + 36,
@@ -62,7 +89,7 @@ export function gradeColours(
     perChroma = f32x4.div(f32x4.splat(1), entry(numbers, 38));
   const spareA = entry(numbers, 39),
     spareB = entry(numbers, 40);
-  const whole = load<f32>(numbers, 176);
+  const perColour = f32x4.div(f32x4.splat(1), entry(numbers, 44));
   const zero = f32x4.splat(0),
     one = f32x4.splat(1);
   const bytes = (<usize>count) << 2;
@@ -77,34 +104,18 @@ export function gradeColours(
     let a = mixed(toLab, 3, l, m, s),
       bb = mixed(toLab, 6, l, m, s);
     const before = light;
-    if (zones != 0 || hues != 0) {
-      v128.store(work, light);
-      v128.store(work, a, 16);
-      v128.store(work, bb, 32);
-      for (let k = work; k < work + 16; k += 4) {
-        let ka = load<f32>(k, 16),
-          kb = load<f32>(k, 32);
-        if (zones != 0) {
-          const cast = between(zones, zoneOf(load<f32>(k)), 32, 0);
-          ka += f32x4.extract_lane(cast, 0);
-          kb += f32x4.extract_lane(cast, 1);
-        }
-        if (hues != 0) {
-          const turn = between(hues, halfDegrees(ka, kb), 16, 0);
-          const cosine = f32x4.extract_lane(turn, 0),
-            sine = f32x4.extract_lane(turn, 1);
-          const chroma = Mathf.sqrt(ka * ka + kb * kb);
-          store<f32>(k, load<f32>(k) + f32x4.extract_lane(turn, 2) * min<f32>(ONE, chroma / whole));
-          const turned = ka * cosine - kb * sine;
-          kb = ka * sine + kb * cosine;
-          ka = turned;
-        }
-        store<f32>(k, ka, 16);
-        store<f32>(k, kb, 32);
-      }
-      light = v128.load(work);
-      a = v128.load(work, 16);
-      bb = v128.load(work, 32);
+    if (zones != 0 && casts != 0) {
+      gather(zones, zonesOf(light), 32);
+      a = f32x4.add(a, firsts);
+      bb = f32x4.add(bb, seconds);
+    }
+    if (hues != 0) {
+      gather(hues, halfDegrees(a, bb), 16);
+      const chroma = f32x4.sqrt(f32x4.add(f32x4.mul(a, a), f32x4.mul(bb, bb)));
+      light = f32x4.add(light, f32x4.mul(thirds, f32x4.pmin(one, f32x4.mul(chroma, perColour))));
+      const turned = f32x4.sub(f32x4.mul(a, firsts), f32x4.mul(bb, seconds));
+      bb = f32x4.add(f32x4.mul(a, seconds), f32x4.mul(bb, firsts));
+      a = turned;
     }
     if (grey) {
       const root = cubeRoot(f32x4.pmax(zero, mixed(numbers + 164, 0, red, green, blue)));
@@ -127,21 +138,14 @@ export function gradeColours(
       bb = f32x4.mul(bb, factor);
     }
     if (zones != 0) {
-      v128.store(work, light);
-      v128.store(work, a, 16);
-      v128.store(work, bb, 32);
-      for (let k = work; k < work + 16; k += 4) {
-        const zone = zoneOf(load<f32>(k));
-        const shift = between(zones, zone, 32, 0);
-        const rest = between(zones, zone, 32, 16);
-        const factor = f32x4.extract_lane(rest, 1);
-        store<f32>(k, load<f32>(k) + f32x4.extract_lane(rest, 0));
-        store<f32>(k, load<f32>(k, 16) * factor + f32x4.extract_lane(shift, 2), 16);
-        store<f32>(k, load<f32>(k, 32) * factor + f32x4.extract_lane(shift, 3), 32);
-      }
-      light = v128.load(work);
-      a = v128.load(work, 16);
-      bb = v128.load(work, 32);
+      const places = zonesOf(light);
+      gather(zones + 16, places, 32);
+      light = f32x4.add(light, firsts);
+      a = f32x4.mul(a, seconds);
+      bb = f32x4.mul(bb, seconds);
+      gather(zones, places, 32);
+      a = f32x4.add(a, thirds);
+      bb = f32x4.add(bb, fourths);
     }
     const l3 = cube(mixed(fromLab, 0, light, a, bb)),
       m3 = cube(mixed(fromLab, 3, light, a, bb)),
@@ -150,9 +154,4 @@ export function gradeColours(
     v128.store(g + at, mixed(fromRoots, 3, l3, m3, s3));
     v128.store(b + at, mixed(fromRoots, 6, l3, m3, s3));
   }
-}
-
-/** Place of a lightness in the table of zones. */
-function zoneOf(light: f32): f32 {
-  return light > 0 ? min<f32>(light, ONE) * (ZONE_STEPS - <f32>0.001) : 0;
 }
