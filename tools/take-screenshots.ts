@@ -99,29 +99,37 @@ await shoot('commands');
 await page.keyboard.press('Escape');
 await setRecipe(room, {
   tone: {
-    exposure: -0.6,
-    recovery: 100,
-    midtones: 35,
-    curve: [
-      { x: 0.25, y: 0.21 },
-      { x: 0.75, y: 0.8 }
+    exposure: 0.2,
+    recovery: 60,
+    highlights: -60,
+    shadows: 25,
+    middle: 15,
+    bands: [
+      { stop: -7, change: 0.6 },
+      { stop: -6, change: 0.5 },
+      { stop: -2, change: -0.3 }
     ]
   }
 });
 await openBench(page, room, '4');
+await page.locator('[data-page=bands]').click();
+await page.waitForSelector('[data-testid=bands] [role=slider]');
+await pause(800);
 await shoot('bench-tone');
-await setRecipe(fringed, {});
+await setRecipe(fringed, {
+  colour: {
+    hues: [
+      { at: 45, hue: 4, chroma: 12, light: -8 },
+      { at: 258, hue: -6, chroma: 35, light: -18 }
+    ]
+  }
+});
 await openBench(page, fringed, '5');
-await page.locator('::-p-xpath(//button[normalize-space()="Pick"])').click();
-const {
-  x: left,
-  y: top,
-  width: across,
-  height: down
-} = (await (await page.$('[aria-label=Picture]'))!.boundingBox())!;
-await page.mouse.click(left + across * 0.36, top + down * 0.12);
-await page.waitForFunction(() => document.body.textContent!.includes('neutral now'));
-await shoot('bench-balance');
+await page.locator('[data-page=hues]').click();
+await page.locator('[aria-label="Node at 258°"]').click();
+await pause(1200);
+await shoot('bench-hues');
+await setRecipe(fringed, {});
 // What follows points at shares of a sheet without the index above it.
 await page.evaluate(() => localStorage.setItem('index', 'hidden'));
 const press = async (label: string): Promise<void> =>
