@@ -7,6 +7,7 @@ import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { limitedSize } from '../../core/render/plan.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
 import type { Context } from '../context.ts';
+import { UserError } from '../decode/user-error.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { giveBack } from '../../core/kernels/heap.ts';
@@ -40,7 +41,12 @@ async function smallPicture(
   const recipe = completeRecipe(partial);
   const inputs = renderInputs(recipe, facts, await choiceFor(context, facts, recipe.lens.profile));
   const size = limitedSize(inputs.plan.output, edge);
-  const look = await takeLook(recipe, (id) => lookById(context, id));
+  const look = await takeLook(recipe, (id) => lookById(context, id)).catch((error: unknown) => {
+    if (error instanceof UserError) return null;
+    throw error;
+  });
+  // A small picture without a look that is gone says more than none.
+  if (!look) inputs.stages.look = null;
   const proxy = await readProxy(context, frame);
   const source = halvesOf(proxy, context.pool);
   const pixels = await renderPixels(
