@@ -5,6 +5,7 @@
 import type { FrameLight } from '../tile/frame-light.ts';
 import type { Vector3 } from '../math/vector3.ts';
 
+/** Minkowski norm of the edges' strengths. */
 const NORM = 6;
 /** Light beyond these tells no colour. */
 const LIGHTEST = 0.95;
@@ -32,8 +33,9 @@ export function lightColour({
       for (let c = 0; c < 3; c++) {
         const plane = colours[c];
         const [across, down] = [plane[i] - plane[i - 1], plane[i] - plane[i - width]];
+        const square = across * across + down * down;
         // The sixth power of the edge's strength.
-        sums[c] += (across * across + down * down) ** (NORM / 2);
+        sums[c] += square * square * square;
       }
     }
   if (sums.some((sum) => sum <= 0)) return [1, 1, 1];
