@@ -7,6 +7,9 @@ import type { CurvePoint } from './step.ts';
 /** Points nearer to each other than this count as one. */
 const NEAREST = 1 / 1024;
 
+/** A slope below this counts as none: divided by, it would be more than numbers hold. */
+const FLAT = 1e-9;
+
 /** The points in order, with the ends of the diagonal where none is given, and none upon another. */
 export function curvePoints(points: readonly CurvePoint[]): CurvePoint[] {
   const sorted = [...points].sort((a, b) => a.x - b.x);
@@ -29,7 +32,7 @@ export function pointCurve(points: readonly CurvePoint[]): (x: number) => number
     return before * after <= 0 ? 0 : (before + after) / 2;
   });
   for (const [i, secant] of secants.entries()) {
-    if (secant === 0) {
+    if (Math.abs(secant) < FLAT) {
       slopes[i] = slopes[i + 1] = 0;
       continue;
     }

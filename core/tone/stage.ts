@@ -15,7 +15,7 @@ import { RESPONSES, type Response, baseCurve } from './base-curve.ts';
 import { isLevel, levelsCurve } from './levels.ts';
 import { pointCurve } from './point-curve.ts';
 import { type Levels, type ToneSettings, tonesAnything } from './step.ts';
-import { toneGain } from './toned-light.ts';
+import { BENDING, type Bending, toneGain } from './toned-light.ts';
 
 interface Given {
   facts: { rendering: Rendering };
@@ -59,32 +59,54 @@ function colourTable(response: Response | null, { levels, curves }: Bends): Floa
   });
 }
 
-function makeTables({ rendering, settings }: ToneData): Tables {
-  const response = RESPONSES[rendering];
-  if (!settings) {
-    const curve = colourTable(response, { levels: [], curves: [] });
-    return { gains: null, colours: [curve, curve, curve] };
-  }
-  const { levels, curveAll } = settings;
-  const gain = toneGain(settings, response);
-  const shared = colourTable(response, { levels: [levels], curves: [curveAll] });
-  return {
-    gains: tabulate((share) => gain(share * MOST_LIGHT)),
-    colours: (['Red', 'Green', 'Blue'] as const).map((name) => {
-      const [ownLevels, own] = [settings[`levels${name}`], settings[`curve${name}`]];
-      if (own.length === 0 && isLevel(ownLevels)) return shared;
-      return colourTable(response, { levels: [levels, ownLevels], curves: [curveAll, own] });
-    })
+/** Makes something of plain data, and keeps what it made last: for the other tiles of a picture, and while other settings move. */
+function keepingLast<D, T>(make: (data: D) => T): (data: D) => T {
+  let last: { key: string; made: T } | null = null;
+  return (data) => {
+    const key = JSON.stringify(data);
+    if (last?.key !== key) last = { key, made: make(data) };
+    return last.made;
   };
 }
 
-/** The tables that were made last, for the other tiles of the picture. */
-let made: { key: string; tables: Tables } | null = null;
+const gainsOf = keepingLast(
+  ({ rendering, settings }: { rendering: ToneData['rendering']; settings: Bending }) => {
+    const gain = toneGain(settings, RESPONSES[rendering]);
+    return tabulate((share) => gain(share * MOST_LIGHT));
+  }
+);
 
-function tablesOf(data: ToneData): Tables {
-  const key = JSON.stringify(data);
-  if (made?.key !== key) made = { key, tables: makeTables(data) };
-  return made.tables;
+const coloursOf = keepingLast(
+  ({ rendering, all, own }: { rendering: ToneData['rendering']; all: Bends; own: readonly Bends[] }) => {
+    const response = RESPONSES[rendering];
+    const shared = colourTable(response, all);
+    return own.map(({ levels, curves }) =>
+      levels.every(isLevel) && curves.every((points) => points.length === 0)
+        ? shared
+        : colourTable(response, { levels: [...all.levels, ...levels], curves: [...all.curves, ...curves] })
+    );
+  }
+);
+
+const NOTHING: Bends = { levels: [], curves: [] };
+
+function tablesOf({ rendering, settings }: ToneData): Tables {
+  if (!settings)
+    return { gains: null, colours: coloursOf({ rendering, all: NOTHING, own: [NOTHING, NOTHING, NOTHING] }) };
+  const { levels, curveAll, levelsRed, levelsGreen, levelsBlue, curveRed, curveGreen, curveBlue } = settings;
+  const bending = Object.fromEntries(BENDING.map((name) => [name, settings[name]])) as unknown as Bending;
+  return {
+    gains: gainsOf({ rendering, settings: bending }),
+    colours: coloursOf({
+      rendering,
+      all: { levels: [levels], curves: [curveAll] },
+      own: [
+        { levels: [levelsRed], curves: [curveRed] },
+        { levels: [levelsGreen], curves: [curveGreen] },
+        { levels: [levelsBlue], curves: [curveBlue] }
+      ]
+    })
+  };
 }
 
 export const toneStage: PixelStage<'tone', Given, ToneData> = {

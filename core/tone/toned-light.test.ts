@@ -115,6 +115,16 @@ describe('a curve through points', () => {
     expect(pointCurve([{ x: 0, y: 0.1 }])(0)).toBe(0.1);
   });
 
+  it('takes points that lie all but level', () => {
+    const curve = pointCurve([
+      { x: 0, y: 0.5 },
+      { x: 0.3, y: 5e-324 },
+      { x: 0.6, y: 0 },
+      { x: 1, y: 0.9 }
+    ]);
+    for (let x = 0; x <= 1; x += 0.05) expect(Number.isFinite(curve(x))).toBe(true);
+  });
+
   it('does not swing beyond its points', () => {
     fc.assert(
       fc.property(points, (given) => {

@@ -8,6 +8,22 @@ import { pointCurve } from './point-curve.ts';
 import { MIDDLE_GREY, rangeCurve } from './range-curve.ts';
 import type { ToneSettings } from './step.ts';
 
+/** The settings that bend a luminance: all that do not look about, and no colour by itself. */
+export const BENDING = [
+  'rendering',
+  'exposure',
+  'recovery',
+  'rangeWhite',
+  'rangeBlack',
+  'rangeMiddle',
+  'contrast',
+  'midtones',
+  'white',
+  'black',
+  'curve'
+] as const satisfies readonly (keyof ToneSettings)[];
+export type Bending = Pick<ToneSettings, (typeof BENDING)[number]>;
+
 /** Where recovery begins to bend the light, and how far above white it reaches at most, in stops. */
 const KNEE = 0.5;
 const HEADROOM = 2;
@@ -28,7 +44,7 @@ export function recovered(light: number, stops: number): number {
 }
 
 /** Stops above the middle grey after contrast, midtones, white and black. */
-export function bentStops(stops: number, { contrast, midtones, white, black }: ToneSettings): number {
+export function bentStops(stops: number, { contrast, midtones, white, black }: Bending): number {
   const steep = contrast >= 0 ? (0.8 * contrast) / 100 : (0.6 * contrast) / 100;
   // Steepest about the middle, and back where it was at the ends.
   let bent = stops + steep * stops * Math.exp(-((stops / 3) ** 2));
@@ -40,7 +56,7 @@ export function bentStops(stops: number, { contrast, midtones, white, black }: T
 }
 
 /** The luminance that the settings make of one. */
-export function tonedLight(settings: ToneSettings, response: Response | null): (light: number) => number {
+export function tonedLight(settings: Bending, response: Response | null): (light: number) => number {
   const curve = pointCurve(settings.curve);
   const ranged = settings.rendering === 'range' ? rangeCurve(settings) : null;
   const shown = (light: number): number => {
@@ -58,7 +74,7 @@ export function tonedLight(settings: ToneSettings, response: Response | null): (
 }
 
 /** By how much the settings enlarge a luminance: colours are multiplied by it, so that their hue stays. */
-export function toneGain(settings: ToneSettings, response: Response | null): (light: number) => number {
+export function toneGain(settings: Bending, response: Response | null): (light: number) => number {
   const toned = tonedLight(settings, response);
   return (light) => {
     const from = Math.max(LEAST, light);
