@@ -111,9 +111,7 @@ async function work(rendered: boolean): Promise<void> {
   const [dark, sky] = [await meanAt(...PANE), await meanAt(...SKY)];
   await type('Shadows', '80');
   // A dark pane opens, once the broad light of the frame is measured; the sky does not move.
-  await expect
-    .poll(async () => (await meanAt(...PANE))[0], { timeout: 20000 })
-    .toBeGreaterThan(dark[0] + 3);
+  await expect.poll(async () => (await meanAt(...PANE))[0], { timeout: 20000 }).toBeGreaterThan(dark[0] + 3);
   await bench.settled();
   expect((await meanAt(...SKY))[2]).toBeCloseTo(sky[2], -0.5);
 
