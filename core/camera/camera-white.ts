@@ -3,6 +3,7 @@
  * white of light is to the sensor, and back. Temperatures are correlated ones, tints distances from the Planckian locus in
  * CIE 1960 (u, v).
  */
+import { uvOfXyz, xyzOfUv } from '../colour/uniform-chromaticity.ts';
 import { type Matrix3, apply, invert3, multiply } from '../math/matrix3.ts';
 import type { Vector3 } from '../math/vector3.ts';
 
@@ -43,28 +44,17 @@ function across(kelvin: number): [u: number, v: number] {
   return [-dv / length, du / length];
 }
 
-function xyzOf(u: number, v: number): Vector3 {
-  const sum = 2 * u - 8 * v + 4;
-  const [x, y] = [(3 * u) / sum, (2 * v) / sum];
-  return [x / y, 1, (1 - x - y) / y];
-}
-
-function uvOf([X, Y, Z]: Vector3): [u: number, v: number] {
-  const sum = X + 15 * Y + 3 * Z;
-  return [(4 * X) / sum, (6 * Y) / sum];
-}
-
 /** XYZ of a white, Y = 1. */
 export function xyzOfWhite({ kelvin, tint }: White): Vector3 {
   const [u, v] = planckian(kelvin);
   const [du, dv] = across(kelvin);
   const away = (tint / 100) * FULL_TINT;
-  return xyzOf(u + du * away, v + dv * away);
+  return xyzOfUv([u + du * away, v + dv * away]);
 }
 
 /** Temperature and tint of XYZ, within the range. */
 export function whiteOfXyz(xyz: Vector3): White {
-  const [u, v] = uvOf(xyz);
+  const [u, v] = uvOfXyz(xyz);
   const distance = (mired: number): number => {
     const [pu, pv] = planckian(1e6 / mired);
     return Math.hypot(pu - u, pv - v);

@@ -1,5 +1,6 @@
 /** Oklab (Ottosson 2020) of linear Rec.2020: L, a, b from cube roots of cone-like responses. */
-import { type Matrix3, multiply } from '../math/matrix3.ts';
+import { type Matrix3, apply, multiply } from '../math/matrix3.ts';
+import type { Vector3 } from '../math/vector3.ts';
 import { REC2020_TO_SRGB } from './primaries.ts';
 
 const SRGB_TO_LMS: Matrix3 = [
@@ -19,3 +20,13 @@ export const ROOTS_TO_LAB: Matrix3 = [
 export const LAB_TO_ROOTS: Matrix3 = [
   1, 0.3963377774, 0.2158037573, 1, -0.1055613458, -0.0638541728, 1, -0.0894841775, -1.291485548
 ];
+
+/** Lightness, a and b of a colour of the working space. */
+export const toOklab = (colour: Vector3): Vector3 =>
+  apply(ROOTS_TO_LAB, apply(REC2020_TO_LMS, colour).map(Math.cbrt) as Vector3);
+
+/** Hue of a colour of the working space, in degrees from 0 to 360, and its chroma. */
+export function hueAndChroma(colour: Vector3): { hue: number; chroma: number } {
+  const [, a, b] = toOklab(colour);
+  return { hue: ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360, chroma: Math.hypot(a, b) };
+}

@@ -4,7 +4,8 @@ import { srgbEncode } from '../colour/srgb-transfer.ts';
 import { SRGB_TO_REC2020, REC2020_TO_SRGB } from '../colour/primaries.ts';
 import { IDENTITY, apply } from '../math/matrix3.ts';
 import { type Planes, allocatePlanes } from '../tile/planes.ts';
-import { fringeHue, removeFringe } from './remove-fringe.ts';
+import { hueAndChroma } from '../colour/oklab.ts';
+import { removeFringe } from './remove-fringe.ts';
 
 const WIDTH = 220;
 const HEIGHT = 120;
@@ -67,8 +68,8 @@ function energy(planes: Planes, clean: Planes): number {
   for (let y = 10; y < HEIGHT - 10; y++) {
     for (let x = 120; x < 131; x++) {
       const at = y * WIDTH + x;
-      const { chroma, hue } = fringeHue([planes.r[at], planes.g[at], planes.b[at]], IDENTITY);
-      const was = fringeHue([clean.r[at], clean.g[at], clean.b[at]], IDENTITY);
+      const { chroma, hue } = hueAndChroma([planes.r[at], planes.g[at], planes.b[at]]);
+      const was = hueAndChroma([clean.r[at], clean.g[at], clean.b[at]]);
       const [a, b] = [chroma * Math.cos((hue * Math.PI) / 180), chroma * Math.sin((hue * Math.PI) / 180)];
       const [ca, cb] = [
         was.chroma * Math.cos((was.hue * Math.PI) / 180),

@@ -46,18 +46,6 @@ export function fringeMargin(width: number): number {
 
 const radiusOf = (width: number): number => Math.max(1, Math.ceil(width / 2));
 
-/** Hue in degrees of a linear value of the planes: for picking a fringe's colour. */
-export function fringeHue(
-  [r, g, b]: readonly [number, number, number],
-  toWorking: Matrix3
-): { hue: number; chroma: number } {
-  const m = multiply(REC2020_TO_LMS, toWorking);
-  const roots = [0, 3, 6].map((i) => Math.cbrt(m[i] * r + m[i + 1] * g + m[i + 2] * b));
-  const a = ROOTS_TO_LAB[3] * roots[0] + ROOTS_TO_LAB[4] * roots[1] + ROOTS_TO_LAB[5] * roots[2];
-  const bb = ROOTS_TO_LAB[6] * roots[0] + ROOTS_TO_LAB[7] * roots[1] + ROOTS_TO_LAB[8] * roots[2];
-  return { hue: ((Math.atan2(bb, a) * 180) / Math.PI + 360) % 360, chroma: Math.hypot(a, bb) };
-}
-
 const radians = (degrees: number): number => (degrees * Math.PI) / 180;
 
 /** Removes fringes from planes in place. */

@@ -1,6 +1,6 @@
+import { hueAndChroma } from '../colour/oklab.ts';
 import { type Matrix3, apply } from '../math/matrix3.ts';
 import type { FrameLight } from '../tile/frame-light.ts';
-import { toOklab } from './suggest-cast.ts';
 
 /** Parts of the turn that hues are counted in. */
 const PARTS = 72;
@@ -10,9 +10,8 @@ export function countHues({ colours }: Pick<FrameLight, 'colours'>, matrix: Matr
   const counts = new Array<number>(PARTS).fill(0);
   // A quarter of the cells tells as much.
   for (let i = 0; i < colours[0].length; i += 4) {
-    const [, a, b] = toOklab(apply(matrix, [colours[0][i], colours[1][i], colours[2][i]]));
-    const turn = (Math.atan2(b, a) / (2 * Math.PI) + 1) % 1;
-    counts[Math.floor(turn * PARTS) % PARTS] += Math.hypot(a, b);
+    const { hue, chroma } = hueAndChroma(apply(matrix, [colours[0][i], colours[1][i], colours[2][i]]));
+    counts[Math.floor((hue * PARTS) / 360)] += chroma;
   }
   const most = Math.max(...counts, 1e-9);
   return counts.map((count) => count / most);

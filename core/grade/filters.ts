@@ -7,5 +7,3 @@ export const FILTERS = {
   green: [10, 85, 5],
   blue: [5, 20, 75]
 } as const satisfies Record<string, readonly [number, number, number]>;
-
-export type Filter = keyof typeof FILTERS;

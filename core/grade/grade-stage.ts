@@ -3,11 +3,12 @@ import { LAB_TO_ROOTS, REC2020_TO_LMS, ROOTS_TO_LAB } from '../colour/oklab.ts';
 import { REC2020_TO_SRGB } from '../colour/primaries.ts';
 import { kernels } from '../kernels/kernels.ts';
 import { invert3 } from '../math/matrix3.ts';
+import { keepingLast } from '../settings/keeping-last.ts';
 import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
 import { hueTable } from './hues.ts';
 import type { ColourSettings } from './step.ts';
-import { takesCast, zoneTable } from './zones.ts';
+import { changesZones, takesCast, zoneTable } from './zones.ts';
 
 interface Given {
   recipe: { colour: ColourSettings };
@@ -26,6 +27,9 @@ const SPARED_HUE = 55;
 const ANGLE = (SPARED_HUE * Math.PI) / 180;
 const MATRICES = [...REC2020_TO_LMS, ...ROOTS_TO_LAB, ...LAB_TO_ROOTS, ...invert3(REC2020_TO_LMS)];
 
+const huesOf = keepingLast(hueTable);
+const zonesOf = keepingLast(zoneTable);
+
 /** Weights of grey, in percent of sRGB's light, as weights of the working space's. */
 function greyWeights({ monoRed, monoGreen, monoBlue }: ColourSettings): number[] {
   const shares = [monoRed, monoGreen, monoBlue].map((percent) => percent / 100);
@@ -38,16 +42,15 @@ const grades = (colour: ColourSettings): boolean =>
     colour.vibrance !== 0 ||
     colour.mono ||
     colour.hues.some(({ hue, chroma, light }) => hue !== 0 || chroma !== 0 || light !== 0) ||
-    zoneTable(colour) !== null);
+    changesZones(colour));
 
 export const gradeStage: PixelStage<'grade', Given, GradeData> = {
   name: 'grade',
   kind: 'pixel',
   prepare: ({ recipe: { colour } }) => (grades(colour) ? { settings: colour } : null),
   begin(_, { settings }, arena) {
-    const zoned = zoneTable(settings);
-    const hues = settings.hues.length === 0 ? 0 : arena.addressOf(hueTable(settings.hues));
-    const zones = zoned ? arena.addressOf(zoned) : 0;
+    const hues = settings.hues.length === 0 ? 0 : arena.addressOf(huesOf(settings.hues));
+    const zones = changesZones(settings) ? arena.addressOf(zonesOf(settings)) : 0;
     const numbers = arena.addressOf([
       ...MATRICES,
       1 + settings.saturation / 100,

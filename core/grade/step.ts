@@ -1,10 +1,22 @@
 /** The Colour step. */
 import { KELVIN_RANGE } from '../camera/camera-white.ts';
 import { point } from '../settings/point-schema.ts';
+import { FILTERS } from './filters.ts';
 import type { Settings, Step } from '../settings/step.ts';
 
 const about = (label: string, description: string, most = 100) =>
   ({ type: 'number', default: 0, minimum: -most, maximum: most, step: 1, label, description }) as const;
+const percent = (label: string, usual: number, description: string) =>
+  ({
+    type: 'number',
+    default: usual,
+    minimum: 0,
+    maximum: 100,
+    step: 1,
+    unit: '%',
+    label,
+    description
+  }) as const;
 const weight = (label: string, usual: number) =>
   ({
     type: 'number',
@@ -138,27 +150,9 @@ export const colourSchema = {
     zoneMiddle: zone('Middle'),
     zoneHighlights: zone('Highlights'),
     zoneAll: zone('All'),
-    zonesAmount: {
-      type: 'number',
-      default: 100,
-      minimum: 0,
-      maximum: 100,
-      step: 1,
-      unit: '%',
-      label: 'Amount',
-      description: 'How much of the colours of all zones is laid on.'
-    },
+    zonesAmount: percent('Amount', 100, 'How much of the colours of all zones is laid on.'),
     zonesMeet: about('Meet', 'Where the zones meet: above zero more counts as highlights.'),
-    zonesBlend: {
-      type: 'number',
-      default: 50,
-      minimum: 0,
-      maximum: 100,
-      step: 1,
-      unit: '%',
-      label: 'Blend',
-      description: 'How far the zones reach into each other.'
-    },
+    zonesBlend: percent('Blend', 50, 'How far the zones reach into each other.'),
     cast: {
       type: 'number',
       default: 0,
@@ -191,25 +185,16 @@ export const colourSchema = {
       label: 'Look',
       description: 'A table of colours that is laid over the picture last; null lays none.'
     },
-    lookAmount: {
-      type: 'number',
-      default: 100,
-      minimum: 0,
-      maximum: 100,
-      step: 1,
-      unit: '%',
-      label: 'Amount',
-      description: 'How much of the look is laid on.'
-    },
+    lookAmount: percent('Amount', 100, 'How much of the look is laid on.'),
     mono: {
       type: 'boolean',
       default: false,
       label: 'Black and white',
       description: 'Only grey is left; hues still lighten and darken it, and zones tone it.'
     },
-    monoRed: weight('Red', 21),
-    monoGreen: weight('Green', 72),
-    monoBlue: weight('Blue', 7)
+    monoRed: weight('Red', FILTERS.none[0]),
+    monoGreen: weight('Green', FILTERS.none[1]),
+    monoBlue: weight('Blue', FILTERS.none[2])
   }
 } as const;
 

@@ -1,7 +1,6 @@
 /** The cast of each zone: what nearly grey places of the picture have of colour, as a rule. */
-import { REC2020_TO_LMS, ROOTS_TO_LAB } from '../colour/oklab.ts';
+import { toOklab } from '../colour/oklab.ts';
 import { type Matrix3, apply } from '../math/matrix3.ts';
-import type { Vector3 } from '../math/vector3.ts';
 import type { FrameLight } from '../tile/frame-light.ts';
 import type { ColourSettings } from './step.ts';
 import { zoneWeights } from './zones.ts';
@@ -12,9 +11,6 @@ const LIGHTEST = 0.98;
 const DARKEST = 0.12;
 /** Weight of places without which a zone has no cast that could be told. */
 const LEAST = 50;
-
-export const toOklab = (colour: Vector3): Vector3 =>
-  apply(ROOTS_TO_LAB, apply(REC2020_TO_LMS, colour).map(Math.cbrt) as Vector3);
 
 /** `toned`: what stands between the frame's colours and those that the cast is taken from. */
 export function suggestCast(

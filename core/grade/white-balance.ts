@@ -3,6 +3,7 @@
  * the picture is adapted so that this white becomes the display's.
  */
 import { REC2020_TO_XYZ } from '../colour/primaries.ts';
+import { toUv, uvOfXyz, xyzOfUv } from '../colour/uniform-chromaticity.ts';
 import { type Matrix3, apply, invert3, multiply } from '../math/matrix3.ts';
 import type { Vector3 } from '../math/vector3.ts';
 
@@ -31,18 +32,6 @@ export function daylight(kelvin: number): [number, number] {
   return [x, -3 * x ** 2 + 2.87 * x - 0.275];
 }
 
-/** CIE 1960 (u, v) of (x, y), and back. */
-const toUv = ([x, y]: readonly [number, number]): [number, number] => {
-  const sum = -2 * x + 12 * y + 3;
-  return [(4 * x) / sum, (6 * y) / sum];
-};
-const fromUv = ([u, v]: readonly [number, number]): [number, number] => {
-  const sum = 2 * u - 8 * v + 4;
-  return [(3 * u) / sum, (2 * v) / sum];
-};
-
-const uvOfXyz = ([X, Y, Z]: Vector3): [number, number] => toUv([X / (X + Y + Z), Y / (X + Y + Z)]);
-
 /** White of the working space, which is what was balanced as shot. */
 const WHITE = apply(REC2020_TO_XYZ, [1, 1, 1]);
 const WHITE_UV = uvOfXyz(WHITE);
@@ -57,8 +46,7 @@ function placeOf(warmth: number): [number, number] {
 /** The white that a balance names, as XYZ with Y = 1. */
 function whiteOf({ warmth, tint }: Balance): Vector3 {
   const [u, v] = placeOf(warmth);
-  const [x, y] = fromUv([u, v + (tint / 100) * FULL_TINT]);
-  return [x / y, 1, (1 - x - y) / y];
+  return xyzOfUv([u, v + (tint / 100) * FULL_TINT]);
 }
 
 const FROM_XYZ = invert3(REC2020_TO_XYZ);

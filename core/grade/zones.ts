@@ -1,4 +1,5 @@
 /** Shadows, middle and highlights by lightness (of OKLab), and what is added to the colours of each: zones, and casts taken away. */
+import { smoothstep } from '../math/smoothstep.ts';
 import type { ColourSettings, Zone } from './step.ts';
 
 /** Entries of the table over lightness, with one more to interpolate to. */
@@ -8,11 +9,6 @@ const FULL_CHROMA = 0.12;
 const FULL_LIGHT = 0.2;
 /** Lightness below which colour is added only in part: black stays black. */
 const DARK = 0.12;
-
-const smoothstep = (from: number, to: number, x: number): number => {
-  const t = Math.min(1, Math.max(0, (x - from) / (to - from)));
-  return t * t * (3 - 2 * t);
-};
 
 export type Weights = readonly [shadows: number, middle: number, highlights: number];
 
@@ -36,16 +32,18 @@ const zonesOf = ({
   zoneHighlights
 }: ColourSettings): readonly [Zone, Zone, Zone] => [zoneShadows, zoneMiddle, zoneHighlights];
 
-export const zonesAnything = (settings: ColourSettings): boolean =>
+const usesZones = (settings: ColourSettings): boolean =>
   [...zonesOf(settings), settings.zoneAll].some(isZone);
 
 export const takesCast = ({ cast, castFound }: ColourSettings): boolean =>
   cast !== 0 &&
   [castFound.shadows, castFound.middle, castFound.highlights].some(({ a, b }) => a !== 0 || b !== 0);
 
-/** Null where nothing is changed; else for each lightness: a and b before all else, a and b after it, lightness, a factor. */
-export function zoneTable(settings: ColourSettings): Float32Array | null {
-  if (!zonesAnything(settings) && !takesCast(settings)) return null;
+/** Whether the table of zones changes anything. */
+export const changesZones = (settings: ColourSettings): boolean => usesZones(settings) || takesCast(settings);
+
+/** For each lightness: a and b before all else, a and b after it, lightness, a factor. */
+export function zoneTable(settings: ColourSettings): Float32Array {
   const zones = zonesOf(settings);
   const casts = [settings.castFound.shadows, settings.castFound.middle, settings.castFound.highlights];
   const table = new Float32Array((ZONE_STEPS + 1) * 8);

@@ -133,15 +133,7 @@ export interface KernelFunctions {
     outHeight: number,
     work: Address
   ): void;
-  logLight(
-    r: Address,
-    g: Address,
-    b: Address,
-    count: number,
-    weights: Address,
-    floor: number,
-    out: Address
-  ): void;
+  logLight(r: Address, g: Address, b: Address, count: number, weights: Address, out: Address): void;
   interleave(plane: Address, count: number, out: Address, stride: number, place: number): void;
   relightRow(
     r: Address,

@@ -13,7 +13,7 @@ interface Given {
 }
 
 /** Gains of the three colours at every node of the mesh; they are smooth, and bilinear in between like the map itself. */
-function gainNodes({ mesh, size }: Tile, falloff: Falloff, arena: Arena): Float32Array[] {
+export function gainNodes({ mesh, size }: Tile, falloff: Falloff, arena: Arena): Float32Array[] {
   const unit = halfDiagonal(size);
   const [halfWidth, halfHeight] = [size.width / 2 / unit, size.height / 2 / unit];
   const gains = [0, 1, 2].map(() => arena.float32(mesh.x.length).fill(1));

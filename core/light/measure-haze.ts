@@ -6,6 +6,7 @@ import { inArena } from '../kernels/arena.ts';
 import { addressOf } from '../kernels/heap.ts';
 import { kernels } from '../kernels/kernels.ts';
 import type { FrameSize } from '../math/frame-geometry.ts';
+import { quantiles } from '../math/quantiles.ts';
 import type { Vector3 } from '../math/vector3.ts';
 import { fitLines } from './fit-lines.ts';
 
@@ -16,16 +17,6 @@ const LINES = { radius: 18, epsilon: 0.02 };
 const AIR_SHARE = 0.002;
 /** Light of air is at least this, so that a black picture has one. */
 const LEAST_AIR = 1e-3;
-
-/** A value of 0..1 that about a share of the others lies above. */
-function quantile(values: Float32Array, share: number): number {
-  const bins = new Uint32Array(4097);
-  for (const value of values) bins[Math.floor(value * 4096)]++;
-  let left = values.length * share;
-  let bin = 4096;
-  while (bin > 0 && (left -= bins[bin]) > 0) bin--;
-  return bin / 4096;
-}
 
 /**
  * Writes slope and offset of the share of haze, 0..1, by stops of luminance for each cell; answers the colour of the air.
@@ -49,7 +40,7 @@ export function measureHaze(
       k.extremes(addressOf(darkest), width, height, DARK_REACH, 0, across, addressOf(darkest));
     };
     darken([1, 1, 1]);
-    const least = quantile(darkest, AIR_SHARE);
+    const least = quantiles(darkest)(1 - AIR_SHARE);
     const air: Vector3 = [0, 0, 0];
     let count = 0;
     for (let i = 0; i < size; i++) {

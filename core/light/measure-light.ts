@@ -29,7 +29,7 @@ interface BaseKind {
 }
 
 /** What tones go by; then what fine, middle and broad local contrast are told from. */
-export const BASES: readonly [BaseKind, BaseKind, BaseKind, BaseKind] = [
+const BASES: readonly [BaseKind, BaseKind, BaseKind, BaseKind] = [
   { radius: 15, epsilon: 0.03, thin: 3 },
   { radius: 2, epsilon: 0.08, thin: 0 },
   { radius: 8, epsilon: 0.08, thin: 0 },
@@ -90,7 +90,7 @@ export function measureLight(source: PlacedPlanes, toWorking: Matrix3, into = ta
       );
     const [r, g, b] = colours.map(addressOf);
     k.mixColours(r, g, b, size, arena.addressOf(toWorking), Infinity);
-    k.logLight(r, g, b, size, arena.addressOf(LUMINANCE_REC2020), FLOOR, addressOf(stops));
+    k.logLight(r, g, b, size, arena.addressOf([...LUMINANCE_REC2020, FLOOR]), addressOf(stops));
     BASES.forEach(({ radius, epsilon, thin }, place) => {
       const guide = addressOf(stops);
       const lines = inArena((own) => {

@@ -1,12 +1,10 @@
-import type { Levels } from './step.ts';
+import equal from 'fast-deep-equal';
+import { type Levels, toneSchema } from './step.ts';
 
 /** Black and white are at least this far apart. */
 const NARROWEST = 1 / 1024;
 
-const NEUTRAL: Levels = { black: 0, middle: 1, white: 1, outBlack: 0, outWhite: 1 };
-
-export const isLevel = (levels: Levels): boolean =>
-  (Object.keys(NEUTRAL) as (keyof Levels)[]).every((name) => levels[name] === NEUTRAL[name]);
+export const isLevel = (levels: Levels): boolean => equal(levels, toneSchema.properties.levels.default);
 
 /** Levels as a function of what is shown, 0..1 to 0..1: ends cut and the middle bent by a power, then brought between the out ends. */
 export function levelsCurve(levels: Levels): (shown: number) => number {

@@ -6,11 +6,11 @@ import { LUMINANCE_REC2020 } from '../colour/primaries.ts';
 import type { Arena } from '../kernels/arena.ts';
 import { addressOf } from '../kernels/heap.ts';
 import { kernels } from '../kernels/kernels.ts';
-import { type Falloff, falloffGains } from '../lens/falloff.ts';
+import { gainNodes } from '../lens/falloff-stage.ts';
+import type { Falloff } from '../lens/falloff.ts';
 import { FLOOR } from '../light/measure-light.ts';
-import { halfDiagonal } from '../math/frame-geometry.ts';
+import { keepingLast } from '../settings/keeping-last.ts';
 import type { FrameLight } from '../tile/frame-light.ts';
-import { fieldNodes } from '../tile/mesh.ts';
 import { addresses } from '../tile/planes.ts';
 import type { LitTile, PixelStage } from '../tile/tile.ts';
 import { FIRST_STOP, PER_STOP, relightTable } from './relight.ts';
@@ -27,6 +27,8 @@ export interface RelightData {
   falloff: Falloff | null;
 }
 
+/** Gains below this are of no picture. */
+const LEAST_GAIN = 1e-3;
 /** How much of its distance from a base local contrast adds at 100: fine, middle, broad. */
 const MOST_DETAIL = { fine: 0.8, middle: 0.6, broad: 0.5 };
 /** The largest share of haze that is taken away: some air is left in every distance. */
@@ -34,27 +36,22 @@ const MOST_HAZE = 0.9;
 /** The share of haze at which its removal begins when only the farthest is meant. */
 const FARTHEST = 0.7;
 
+const stopsOf = keepingLast(relightTable);
+
 /** The mesh's nodes in cells of the grid, and the stops that the falloff's correction added at each. */
-function nodesOf(
-  { mesh, size }: LitTile,
-  light: FrameLight,
-  falloff: Falloff | null,
-  arena: Arena
-): number[] {
-  const nodes = (): Float32Array => arena.float32(mesh.x.length);
-  const [x, y, gained] = [nodes(), nodes(), nodes()];
-  const unit = halfDiagonal(size);
-  const field = falloff && fieldNodes(mesh, size);
-  const gains = new Float64Array(3);
-  for (let i = 0; i < x.length; i++) {
-    x[i] = (mesh.x[i] * light.width) / size.width - 0.5;
-    y[i] = (mesh.y[i] * light.height) / size.height - 0.5;
-    gained[i] = 0;
-    if (!falloff || !field || Number.isNaN(x[i])) continue;
-    falloffGains(falloff, field.x[i], field.y[i], size.width / 2 / unit, size.height / 2 / unit, gains);
-    gained[i] = Math.log2(Math.max(1e-3, gains[1]));
-  }
-  return [x, y, gained].map(addressOf);
+function nodesOf(tile: LitTile, light: FrameLight, falloff: Falloff | null, arena: Arena): number[] {
+  const { mesh, size } = tile;
+  const nodes = (of: (i: number) => number): number => {
+    const values = arena.float32(mesh.x.length);
+    for (let i = 0; i < values.length; i++) values[i] = of(i);
+    return addressOf(values);
+  };
+  const green = falloff && gainNodes(tile, falloff, arena)[1];
+  return [
+    nodes((i) => (mesh.x[i] * light.width) / size.width - 0.5),
+    nodes((i) => (mesh.y[i] * light.height) / size.height - 0.5),
+    nodes((i) => (green ? Math.log2(Math.max(LEAST_GAIN, green[i])) : 0))
+  ];
 }
 
 export const relightStage: PixelStage<'relight', Given, RelightData> = {
@@ -66,7 +63,7 @@ export const relightStage: PixelStage<'relight', Given, RelightData> = {
     const { light, mesh } = tile;
     if (!light) throw new Error('Tone looks about: the frame’s broad light is to be measured first.');
     const { fine, middle, broad, haze, hazeDepth } = settings;
-    const stops = relightTable(settings);
+    const stops = stopsOf(settings);
     const numbers = arena.addressOf([
       ...LUMINANCE_REC2020,
       FLOOR,

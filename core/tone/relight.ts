@@ -1,7 +1,7 @@
 /** Stops that tone adds to a place by its base, the broad luminance about it: highlights, shadows and bands. */
+import { smoothstep } from '../math/smoothstep.ts';
 import { MIDDLE_GREY } from './range-curve.ts';
 import type { ToneSettings } from './step.ts';
-import { smoothstep } from './toned-light.ts';
 
 /** Stops about white from the darkest to the lightest base that is told apart, and entries of a table for each. */
 export const FIRST_STOP = -13;

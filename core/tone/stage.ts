@@ -9,6 +9,7 @@ import { LUMINANCE_REC2020, LUMINANCE_SRGB, REC2020_TO_SRGB } from '../colour/pr
 import { srgbDecode, srgbEncode } from '../colour/srgb-transfer.ts';
 import { kernels } from '../kernels/kernels.ts';
 import { invert3 } from '../math/matrix3.ts';
+import { keepingLast } from '../settings/keeping-last.ts';
 import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
 import { RESPONSES, type Response, baseCurve } from './base-curve.ts';
@@ -57,16 +58,6 @@ function colourTable(response: Response | null, { levels, curves }: Bends): Floa
       ? shown
       : srgbDecode(bends.reduce((value, bend) => bend(value), srgbEncode(shown)));
   });
-}
-
-/** Makes something of plain data, and keeps what it made last: for the other tiles of a picture, and while other settings move. */
-function keepingLast<D, T>(make: (data: D) => T): (data: D) => T {
-  let last: { key: string; made: T } | null = null;
-  return (data) => {
-    const key = JSON.stringify(data);
-    if (last?.key !== key) last = { key, made: make(data) };
-    return last.made;
-  };
 }
 
 const gainsOf = keepingLast(

@@ -87,16 +87,7 @@ export const toneSchema = {
       unit: 'EV',
       label: 'Exposure'
     },
-    recovery: {
-      type: 'number',
-      default: 0,
-      minimum: 0,
-      maximum: 100,
-      step: 1,
-      unit: '%',
-      label: 'Recovery',
-      description: 'Brings light above white back, at 100 % two stops of it.'
-    },
+    recovery: part('Recovery', 'Brings light above white back, at 100 % two stops of it.'),
     rangeWhite: {
       type: 'number',
       default: 4,

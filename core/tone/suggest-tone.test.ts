@@ -2,11 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { lightColour } from '../grade/light-colour.ts';
 import { giveLightBack, measureLight } from '../light/measure-light.ts';
 import { FROM_SRGB, type Rgb, paint } from '../render/painted-frame.ts';
+import { quantiles } from '../math/quantiles.ts';
 import { apply } from '../math/matrix3.ts';
 import { defaultsOf } from '../settings/step.ts';
 import { RESPONSES, baseCurve } from './base-curve.ts';
 import { type ToneSettings, toneSchema } from './step.ts';
-import { type Suggestion, heldBands, quantiles, suggestTone } from './suggest-tone.ts';
+import { type Suggestion, heldBands, suggestTone } from './suggest-tone.ts';
 import { tonedLight } from './toned-light.ts';
 
 const NEUTRAL = defaultsOf(toneSchema) as ToneSettings;

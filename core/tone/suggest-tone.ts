@@ -1,11 +1,13 @@
 /** What tone by itself would be: each control from the frame's own light, as a practitioner goes about it. */
+import { quantiles } from '../math/quantiles.ts';
 import type { FrameLight } from '../tile/frame-light.ts';
 import { RESPONSES, baseCurve } from './base-curve.ts';
 import { MIDDLE_GREY } from './range-curve.ts';
 import type { ToneSettings } from './step.ts';
 import { tonedLight } from './toned-light.ts';
 
-export const SUGGESTED = [
+/** What is set together when all of tone is to be set by itself. */
+export const TOGETHER = [
   'exposure',
   'recovery',
   'highlights',
@@ -13,12 +15,12 @@ export const SUGGESTED = [
   'contrast',
   'white',
   'black',
-  'middle',
-  'haze',
-  'rangeWhite',
-  'rangeBlack',
-  'rangeMiddle'
+  'middle'
 ] as const;
+/** The range that a picture holds, for the rendering of that name. */
+export const RANGE = ['rangeWhite', 'rangeMiddle', 'rangeBlack'] as const;
+/** All that can be suggested. */
+export const SUGGESTED = [...TOGETHER, ...RANGE, 'haze'] as const;
 export type Suggestion = Pick<ToneSettings, (typeof SUGGESTED)[number]>;
 
 const GREY = Math.log2(MIDDLE_GREY);
@@ -34,25 +36,6 @@ const SHOWN_BLACK = 0.004;
 const FLAT = 3.5;
 
 const clamp = (value: number, least: number, most: number): number => Math.min(most, Math.max(least, value));
-
-/** Values at shares of a plane, by counting: to a 2,000th of its range. */
-export function quantiles(values: ArrayLike<number>): (share: number) => number {
-  const BINS = 2000;
-  let [least, most] = [Infinity, -Infinity];
-  for (let i = 0; i < values.length; i++) {
-    least = Math.min(least, values[i]);
-    most = Math.max(most, values[i]);
-  }
-  const perBin = Math.max(1e-9, most - least) / BINS;
-  const bins = new Uint32Array(BINS + 1);
-  for (let i = 0; i < values.length; i++) bins[Math.floor((values[i] - least) / perBin)]++;
-  return (share) => {
-    let left = share * values.length;
-    let bin = 0;
-    while (bin < BINS && (left -= bins[bin]) > 0) bin++;
-    return least + bin * perBin;
-  };
-}
 
 /** The whole number between two at which something that rises reaches zero, or the nearer end. */
 function reached(from: number, to: number, of: (value: number) => number): number {

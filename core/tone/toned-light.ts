@@ -2,6 +2,7 @@
  * What the Tone step makes of a luminance, scene-linear in and out: all of its controls but those that look about. In
  * stops about the middle grey, so that each acts alike at every exposure; all of them are monotone over their whole range.
  */
+import { smoothstep } from '../math/smoothstep.ts';
 import { srgbDecode, srgbEncode } from '../colour/srgb-transfer.ts';
 import { type Response, baseCurve, inverseBaseCurve } from './base-curve.ts';
 import { pointCurve } from './point-curve.ts';
@@ -28,11 +29,6 @@ export type Bending = Pick<ToneSettings, (typeof BENDING)[number]>;
 const KNEE = 0.5;
 const HEADROOM = 2;
 const LEAST = 2 ** -16;
-
-export const smoothstep = (from: number, to: number, x: number): number => {
-  const t = Math.min(1, Math.max(0, (x - from) / (to - from)));
-  return t * t * (3 - 2 * t);
-};
 
 /** Light above the knee bent so that `2 ** (stops)` comes out as 1; its slope begins as 1. */
 export function recovered(light: number, stops: number): number {

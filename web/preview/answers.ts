@@ -9,7 +9,7 @@ import { findCurves } from '$core/edges/find-curves.ts';
 import { tracePolyline } from '$core/edges/trace-polyline.ts';
 import { findSegments } from '$core/lines/find-segments.ts';
 import { trueUpItself } from '$core/lines/true-up-itself.ts';
-import { fringeHue } from '$core/fringe/remove-fringe.ts';
+import { hueAndChroma } from '$core/colour/oklab.ts';
 import { type Matrix3, apply } from '$core/math/matrix3.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import type { PlacedPlanes } from '$core/tile/planes.ts';
@@ -82,7 +82,7 @@ export function answerAbout(
   for (let y = Math.max(0, cy - PICK_REACH); y <= Math.min(planes.height - 1, cy + PICK_REACH); y++) {
     for (let x = Math.max(0, cx - PICK_REACH); x <= Math.min(planes.width - 1, cx + PICK_REACH); x++) {
       const at = y * planes.width + x;
-      const found = fringeHue([planes.r[at], planes.g[at], planes.b[at]], toWorking);
+      const found = hueAndChroma(apply(toWorking, [planes.r[at], planes.g[at], planes.b[at]]));
       if (found.chroma > best.chroma) best = found;
     }
   }

@@ -1,5 +1,7 @@
 /** Means over squares, and the guided filter made of them (He, Sun & Tang 2013). */
 
+import { storePart } from './vectors';
+
 /**
  * Mean within squares of 2 radius + 1 pixels, cut off at the border; `out` may be the plane itself. `across` is worked in: a
  * plane, then a row in double precision.
@@ -45,13 +47,7 @@ export function boxMean(plane: usize, width: i32, height: i32, radius: i32, acro
       const low = f32x4.demote_f64x2_zero(f64x2.mul(v128.load(sums + ((<usize>x) << 3)), share));
       const high = f32x4.demote_f64x2_zero(f64x2.mul(v128.load(sums + ((<usize>x) << 3), 16), share));
       const mean = v128.shuffle<f32>(low, high, 0, 1, 4, 5);
-      const here = to + ((<usize>x) << 2);
-      if (x + 4 <= width) v128.store(here, mean);
-      else {
-        store<f32>(here, f32x4.extract_lane(mean, 0));
-        if (width - x > 1) store<f32>(here, f32x4.extract_lane(mean, 1), 4);
-        if (width - x > 2) store<f32>(here, f32x4.extract_lane(mean, 2), 8);
-      }
+      storePart(to + ((<usize>x) << 2), mean, width - x);
     }
   }
 }

@@ -4,7 +4,7 @@
  * `size` values each: lightness, a, b, share taken, change of lightness, and three more to work in.
  */
 
-import { cube, cubeRoot, entry, mixed } from './vectors';
+import { cube, cubeRoot, entry, mixed, storePart } from './vectors';
 
 /** Oklab of linear colours: `toLms` from the planes' own to cone responses, `toLab` from their roots. */
 export function toOklab(
@@ -79,16 +79,9 @@ export function extremes(
         at += (<usize>width) << 2;
         found = greatest ? f32x4.pmax(found, v128.load(at)) : f32x4.pmin(found, v128.load(at));
       }
-      if (x + 4 <= width) v128.store(to + ((<usize>x) << 2), found);
-      else storePart(to + ((<usize>x) << 2), found, width - x);
+      storePart(to + ((<usize>x) << 2), found, width - x);
     }
   }
-}
-
-function storePart(at: usize, values: v128, count: i32): void {
-  store<f32>(at, f32x4.extract_lane(values, 0));
-  if (count > 1) store<f32>(at, f32x4.extract_lane(values, 1), 4);
-  if (count > 2) store<f32>(at, f32x4.extract_lane(values, 2), 8);
 }
 
 function smooth(value: f32, low: f32, high: f32): f32 {

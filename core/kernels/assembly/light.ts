@@ -2,7 +2,7 @@
  * Broad light: planes reduced to a grid, lines fitted about each of its points (the guided filter of `box.ts`), and what a
  * pixel makes of them at its place on the frame.
  */
-import { entry } from './vectors';
+import { entry, loadPart, storePart } from './vectors';
 
 const LN2: f32 = 0.6931471805599453;
 const ROOT2: f32 = 1.4142135623730951;
@@ -16,21 +16,7 @@ function unfolded(value: f32): f32 {
   return value <= 1 ? value : Mathf.exp(value - 1);
 }
 
-/** Logarithm to base 2 of a positive number, to 2e-6: exponent and the series of artanh about 1. */
-function log2Of(x: f32): f32 {
-  const bits = reinterpret<i32>(x);
-  let exponent = (bits >> 23) - 127;
-  let m = reinterpret<f32>((bits & 0x007f_ffff) | 0x3f80_0000);
-  if (m > ROOT2) {
-    m *= HALF;
-    exponent++;
-  }
-  const t = (m - ONE) / (m + ONE);
-  const t2 = t * t;
-  return <f32>exponent + ((ONE + ONE) / LN2) * t * (ONE + t2 * (THIRD + t2 * FIFTH));
-}
-
-/** The same of four. */
+/** Logarithms to base 2 of four positive numbers, to 2e-6: exponents and the series of artanh about 1. */
 function log2OfFour(x: v128): v128 {
   const one = f32x4.splat(1);
   let exponent = i32x4.sub(i32x4.shr_s(x, 23), i32x4.splat(127));
@@ -123,22 +109,21 @@ export function averageOnto(
   }
 }
 
-/** Stops of luminance: log2 of the weighted sum of colours, with a floor that keeps black finite. */
-export function logLight(
-  r: usize,
-  g: usize,
-  b: usize,
-  count: i32,
-  weights: usize,
-  floor: f32,
-  out: usize
-): void {
-  const red = load<f32>(weights),
-    green = load<f32>(weights, 4),
-    blue = load<f32>(weights, 8);
-  for (let i: usize = 0, bytes = (<usize>count) << 2; i < bytes; i += 4) {
-    const light = red * load<f32>(r + i) + green * load<f32>(g + i) + blue * load<f32>(b + i);
-    store<f32>(out + i, log2Of(max<f32>(0, light) + floor));
+/** Stops of luminance: logarithms of the weighted sum of colours, with a floor that keeps black finite; both stand at `weights`. */
+export function logLight(r: usize, g: usize, b: usize, count: i32, weights: usize, out: usize): void {
+  const weightR = entry(weights, 0),
+    weightG = entry(weights, 1),
+    weightB = entry(weights, 2),
+    floor = entry(weights, 3),
+    zero = f32x4.splat(0);
+  for (let i = 0; i < count; i += 4) {
+    const at = (<usize>i) << 2;
+    const left = count - i;
+    const light = f32x4.add(
+      f32x4.add(f32x4.mul(weightR, loadPart(r + at, left)), f32x4.mul(weightG, loadPart(g + at, left))),
+      f32x4.mul(weightB, loadPart(b + at, left))
+    );
+    storePart(out + at, log2OfFour(f32x4.add(f32x4.pmax(zero, light), floor)), left);
   }
 }
 
@@ -189,80 +174,7 @@ export function relightRow(
 ): void {
   const stops = work,
     veils = work + ((<usize>count + 4) << 2);
-  rowStops(r, g, b, count, numbers, stops);
-  rowChanges(
-    count,
-    x,
-    y,
-    falloff,
-    columns,
-    step,
-    row,
-    left,
-    grid,
-    haze,
-    gridWidth,
-    gridHeight,
-    numbers,
-    table,
-    stops,
-    veils
-  );
-  rowGains(r, g, b, count, numbers, stops, haze != 0 ? veils : 0);
-}
-
-/** Four values from an address, of which only `left` may be read. */
-function part(at: usize, left: i32): v128 {
-  if (left >= 4) return v128.load(at);
-  let values = f32x4.splat(load<f32>(at));
-  if (left > 1) values = f32x4.replace_lane(values, 1, load<f32>(at, 4));
-  if (left > 2) values = f32x4.replace_lane(values, 2, load<f32>(at, 8));
-  return values;
-}
-
-function storePart(at: usize, values: v128, left: i32): void {
-  if (left >= 4) return v128.store(at, values);
-  store<f32>(at, f32x4.extract_lane(values, 0));
-  if (left > 1) store<f32>(at, f32x4.extract_lane(values, 1), 4);
-  if (left > 2) store<f32>(at, f32x4.extract_lane(values, 2), 8);
-}
-
-/** Stops of luminance of a row. */
-function rowStops(r: usize, g: usize, b: usize, count: i32, numbers: usize, stops: usize): void {
-  const weightR = entry(numbers, 0),
-    weightG = entry(numbers, 1),
-    weightB = entry(numbers, 2),
-    floor = entry(numbers, 3),
-    zero = f32x4.splat(0);
-  for (let i = 0; i < count; i += 4) {
-    const at = (<usize>i) << 2;
-    const light = f32x4.add(
-      f32x4.add(f32x4.mul(weightR, part(r + at, count - i)), f32x4.mul(weightG, part(g + at, count - i))),
-      f32x4.mul(weightB, part(b + at, count - i))
-    );
-    v128.store(stops + at, log2OfFour(f32x4.add(f32x4.pmax(zero, light), floor)));
-  }
-}
-
-/** Stops of a row to those that each pixel is changed by, and the share of its light that is air. */
-function rowChanges(
-  count: i32,
-  x: usize,
-  y: usize,
-  falloff: usize,
-  columns: i32,
-  step: i32,
-  row: i32,
-  left: i32,
-  grid: usize,
-  haze: usize,
-  gridWidth: i32,
-  gridHeight: i32,
-  numbers: usize,
-  table: usize,
-  stops: usize,
-  veils: usize
-): void {
+  logLight(r, g, b, count, numbers, stops);
   const position = (<f32>row + HALF) / <f32>step;
   const meshRow = <i32>position;
   const fy = position - <f32>meshRow;
@@ -340,6 +252,7 @@ function rowChanges(
       store<f32>(veils + at, amount * (thick > 0 ? (thick < 1 ? thick : ONE) : 0));
     }
   }
+  rowGains(r, g, b, count, numbers, stops, haze != 0 ? veils : 0);
 }
 
 function lerp(from: v128, to: v128, share: v128): v128 {
@@ -367,7 +280,7 @@ function rowGains(
     }
     for (let c: usize = 0; c < 3; c++) {
       const plane = (c == 0 ? r : c == 1 ? g : b) + at;
-      let values = part(plane, count - i);
+      let values = loadPart(plane, count - i);
       if (veils != 0) values = f32x4.sub(values, f32x4.mul(veil, entry(numbers, 13 + c)));
       storePart(plane, f32x4.mul(values, gain), count - i);
     }

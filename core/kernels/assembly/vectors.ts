@@ -34,3 +34,20 @@ export function mixed(matrix: usize, i: usize, r: v128, g: v128, b: v128): v128 
 export function cube(x: v128): v128 {
   return f32x4.mul(f32x4.mul(x, x), x);
 }
+
+/** Four values from an address, of which only the first `left` may be read. */
+export function loadPart(at: usize, left: i32): v128 {
+  if (left >= 4) return v128.load(at);
+  let values = f32x4.splat(load<f32>(at));
+  if (left > 1) values = f32x4.replace_lane(values, 1, load<f32>(at, 4));
+  if (left > 2) values = f32x4.replace_lane(values, 2, load<f32>(at, 8));
+  return values;
+}
+
+/** Four values to an address, of which only the first `left` may be written. */
+export function storePart(at: usize, values: v128, left: i32): void {
+  if (left >= 4) return v128.store(at, values);
+  store<f32>(at, f32x4.extract_lane(values, 0));
+  if (left > 1) store<f32>(at, f32x4.extract_lane(values, 1), 4);
+  if (left > 2) store<f32>(at, f32x4.extract_lane(values, 2), 8);
+}

@@ -66,11 +66,12 @@
     );
     change(moved(held, at), true);
   }
+  const NEUTRAL = toneSchema.properties.levels.default;
   const NUMBERS = [
-    { name: 'black', label: 'Black', default: 0 },
-    { name: 'white', label: 'White', default: 1 },
-    { name: 'outBlack', label: 'To black', default: 0 },
-    { name: 'outWhite', label: 'To white', default: 1 }
+    { name: 'black', label: 'Black' },
+    { name: 'white', label: 'White' },
+    { name: 'outBlack', label: 'To black' },
+    { name: 'outWhite', label: 'To white' }
   ] as const;
 </script>
 
@@ -120,10 +121,8 @@
       title="Black and white where the picture begins and ends"
       onclick={() => counts && change(endsOf(counts))}>By itself</Button
     >
-    <Button
-      color="light"
-      disabled={off !== null || isLevel(levels)}
-      onclick={() => change({ black: 0, middle: 1, white: 1, outBlack: 0, outWhite: 1 })}>Back</Button
+    <Button color="light" disabled={off !== null || isLevel(levels)} onclick={() => change(NEUTRAL)}
+      >Back</Button
     >
   </div>
 </section>
@@ -137,9 +136,9 @@
     idle={off}
     change={(middle, moving) => change({ middle }, moving)}
   />
-  {#each NUMBERS as { name, label, default: usual } (name)}
+  {#each NUMBERS as { name, label } (name)}
     <NumberControl
-      setting={{ label, minimum: 0, maximum: 100, step: 0.5, default: usual * 100, unit: '%' }}
+      setting={{ label, minimum: 0, maximum: 100, step: 0.5, default: NEUTRAL[name] * 100, unit: '%' }}
       label={`${label} of levels`}
       value={levels[name] * 100}
       idle={off}

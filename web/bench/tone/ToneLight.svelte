@@ -1,6 +1,7 @@
 <!-- Light: exposure, its ends, highlights and shadows, and how a raw file is rendered. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
+  import { RANGE } from '$core/tone/suggest-tone.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import SettingControl from '../SettingControl.svelte';
   import type { Suggest } from './suggest.ts';
@@ -17,7 +18,6 @@
   const range = $derived(bench.recipe.tone.rendering === 'range' && finished === null);
   const FIRST = ['exposure', 'recovery', 'highlights', 'shadows'] as const;
   const SECOND = ['white', 'black', 'contrast'] as const;
-  const RANGE = ['rangeWhite', 'rangeMiddle', 'rangeBlack'] as const;
 </script>
 
 <section class="column" aria-label="Light">

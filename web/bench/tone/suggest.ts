@@ -1,21 +1,9 @@
 /** Tone by itself: all of it, or one control, as ordinary settings. */
-import { SUGGESTED } from '$core/tone/suggest-tone.ts';
+import { type SUGGESTED, TOGETHER } from '$core/tone/suggest-tone.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 
 export type Suggested = (typeof SUGGESTED)[number];
-/** Of all that can be suggested, those that one press sets together. */
-const TOGETHER = [
-  'exposure',
-  'recovery',
-  'highlights',
-  'shadows',
-  'contrast',
-  'white',
-  'black',
-  'middle'
-] as const satisfies readonly Suggested[];
-
 export type Suggest = (names?: readonly Suggested[]) => void;
 
 export const suggestFor =
