@@ -141,9 +141,6 @@
 </script>
 
 <svelte:window
-  onkeydown={(event) => event.key === 'Alt' && (bench.view.onlyClipping = true)}
-  onkeyup={(event) => event.key === 'Alt' && (bench.view.onlyClipping = false)}
-  onblur={() => (bench.view.onlyClipping = false)}
   onbeforeunload={(event) => {
     if (bench.saver.status.state === 'saving' || bench.saver.status.state === 'offline')
       event.preventDefault();

@@ -134,6 +134,14 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       },
       release: () => (view.clipping = before)
     },
+    {
+      id: 'only-clipping',
+      label: 'See only what clips, while an end is dragged',
+      group: picture,
+      keys: ['Alt'],
+      run: () => (view.onlyClipping = true),
+      release: () => (view.onlyClipping = false)
+    },
     { id: 'index', label: 'Show or hide the index', group: picture, keys: ['x'], run: actions.index },
     ...CHOICES.map((choice): Command => ({
       id: `choice ${choice}`,

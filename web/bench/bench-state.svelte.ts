@@ -8,6 +8,8 @@ import { solveCurves } from '$core/lens/solve-curves.ts';
 import { MOST_CURVE_POINTS } from '$core/lens/step.ts';
 import type { Guide } from '$core/crop/snap-crop.ts';
 import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
+import { linearMatrix } from '$core/grade/balance-stage.ts';
+import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
 import { renderInputs } from '$core/render/render-inputs.ts';
 import { measureReadings } from '$core/readings/measure.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
@@ -109,6 +111,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
 
   const inputs = $derived(renderInputs(recipe, facts, choice));
   const { optics, profile, terms, plan } = $derived(inputs);
+  /** As text, so that what follows from it is made anew only when it changes. */
+  const linearKey = $derived(JSON.stringify(linearMatrix(recipe.colour, facts) ?? IDENTITY));
+  const linear = $derived(JSON.parse(linearKey) as Matrix3);
   const readings = $derived(
     measureReadings(plan, optics, {
       marks: recipe.lines.marks,
@@ -168,6 +173,10 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     },
     setEdges(found: FrameEdges) {
       measured = found;
+    },
+    /** Working colours as shot to those that the hues and casts are told from: balanced, with their primaries. */
+    get linear() {
+      return linear;
     },
     /** What pictures of the frame by its recipe are made from. */
     get inputs() {

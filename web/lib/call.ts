@@ -1,4 +1,4 @@
-/** Calls of the server from the browser: JSON in and out, errors in the server's words. */
+/** Calls of the server from the browser: JSON, or a file as it is, in and JSON out, errors in the server's words. */
 export class CallError extends Error {
   constructor(
     message: string,
@@ -9,13 +9,20 @@ export class CallError extends Error {
   }
 }
 
+/** What goes along with a request. */
+function sent(body: unknown): RequestInit {
+  if (body === undefined) return {};
+  const [type, content] =
+    body instanceof Blob ? ['application/octet-stream', body] : ['application/json', JSON.stringify(body)];
+  return { headers: { 'content-type': type }, body: content };
+}
+
 export async function call<T>(path: string, options: { method?: string; body?: unknown } = {}): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
       method: options.method ?? 'GET',
-      headers: options.body === undefined ? {} : { 'content-type': 'application/json' },
-      body: options.body === undefined ? undefined : JSON.stringify(options.body)
+      ...sent(options.body)
     });
   } catch {
     throw new CallError('Line True cannot be reached. Check that it is still running.', 0, null);

@@ -55,14 +55,9 @@ export function answerAbout(
   if (question.kind === 'base') return baseAt(lightOf(), question.at, size);
   if (question.kind === 'hues') return countHues(lightOf(), question.matrix);
   if (question.kind === 'cast') return suggestCast(lightOf(), question.matrix);
-  if (question.kind === 'suggest') {
-    const light = lightOf();
-    return {
-      tone: suggestTone(light, question.tone),
-      light: lightColour(light),
-      ...heldBands(light)
-    };
-  }
+  if (question.kind === 'bands') return heldBands(lightOf());
+  if (question.kind === 'white') return lightColour(lightOf());
+  if (question.kind === 'tone') return suggestTone(lightOf(), question.tone);
   const toProxy = (field: Point): Point => {
     const [x, y] = fieldToSensor(field, size);
     return [(x - planes.originX) * planes.scaleX, (y - planes.originY) * planes.scaleY];

@@ -67,7 +67,9 @@ export type AskRequest =
   | { kind: 'cast'; number: number; matrix: Matrix3 }
   /** The recipe's tone and colour as a look. */
   | { kind: 'bake'; number: number; stages: StageInputs; rendering: Rendering; name: string }
-  | { kind: 'suggest'; number: number; tone: ToneSettings };
+  | { kind: 'bands'; number: number }
+  | { kind: 'white'; number: number }
+  | { kind: 'tone'; number: number; tone: ToneSettings };
 
 export interface Answers {
   /** Points of the edge under the polyline; empty when there is none. */
@@ -87,8 +89,12 @@ export interface Answers {
   /** The cast of each zone. */
   cast: ColourSettings['castFound'];
   bake: Look;
-  /** What tone and white balance by themselves would be, and the bands that the picture holds. */
-  suggest: { tone: Suggestion; light: Vector3; darkest: number; lightest: number };
+  /** The bands that the picture holds. */
+  bands: { darkest: number; lightest: number };
+  /** Working colour of the light, as the edges of the picture tell it. */
+  white: Vector3;
+  /** What tone by itself would be, about what is set. */
+  tone: Suggestion;
 }
 
 /** `opening` numbers the openings of frames: what belongs to an earlier one is not listened to. */

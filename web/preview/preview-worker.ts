@@ -26,7 +26,7 @@ let store: TileStore | null = null;
 /** Full-size pixels about what each target shows, and those of them that this worker took memory for. */
 const full: Partial<Record<Target, PlacedPlanes>> = {};
 const own: PlacedPlanes[] = [];
-/** The broad light of the frame, and whether this worker measured it. */
+/** The broad light of the frame, and what of it this worker took memory for. */
 let light: FrameLight | null = null;
 let ownLight: FrameLight | null = null;
 /** The look that was fetched last. */
@@ -202,12 +202,10 @@ self.onmessage = ({ data }: MessageEvent<WorkerTask>): void => {
       full[data.target] = data.source;
       break;
     case 'light':
-      if (frame)
-        say({
-          kind: 'light',
-          opening: data.opening,
-          light: shared ? lightOf(frame) : (lightOf(frame), null)
-        });
+      if (frame) {
+        const measured = lightOf(frame);
+        say({ kind: 'light', opening: data.opening, light: shared ? measured : null });
+      }
       break;
     case 'light elsewhere':
       light = data.light;

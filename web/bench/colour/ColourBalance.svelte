@@ -7,7 +7,7 @@
   import NumberControl from '../NumberControl.svelte';
   import SettingControl from '../SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-  import { AS_SHOT, currentWhite, neutralised, ofWhite, whiteAsShot } from './balance.ts';
+  import { AS_SHOT, currentWhite, neutralised, settingsOf, whiteAsShot } from './balance.ts';
   import { measureNeutral } from './neutral-places.ts';
 
   interface Props {
@@ -30,12 +30,12 @@
     return found?.[0] ?? 'own';
   });
   const set = (kelvin: number, tint: number, moving = false): void =>
-    bench.change('colour', { ...ofWhite({ kelvin, tint }), neutrals: colour.neutrals }, moving);
+    bench.change('colour', { ...settingsOf({ kelvin, tint }), neutrals: colour.neutrals }, moving);
 
   async function automatic(): Promise<void> {
-    const found = await sheet.preview?.ask<'suggest'>({ kind: 'suggest', tone: bench.recipe.tone });
+    const found = await sheet.preview?.ask<'white'>({ kind: 'white' });
     if (!found) return;
-    const { settings } = neutralised(bench, found.light);
+    const { settings } = neutralised(bench, found);
     bench.change('colour', { ...settings, neutrals: [], enabled: true });
     bench.view.colourSaid = 'The light’s colour as the edges of the picture tell it.';
   }

@@ -1,8 +1,6 @@
 <!-- Cast: what nearly grey places have of colour, by zones, found and taken away. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
-  import { linearMatrix } from '$core/grade/balance-stage.ts';
-  import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import SettingControl from '../SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
@@ -18,11 +16,7 @@
   const none = $derived(ZONES.every((name) => found[name].a === 0 && found[name].b === 0));
 
   async function find(): Promise<void> {
-    const matrix = linearMatrix(bench.recipe.colour, bench.facts as { toWorking: Matrix3 }) ?? IDENTITY;
-    const castFound = await sheet.preview?.ask<'cast'>({
-      kind: 'cast',
-      matrix: [...matrix] as unknown as Matrix3
-    });
+    const castFound = await sheet.preview?.ask<'cast'>({ kind: 'cast', matrix: bench.linear });
     if (!castFound) return;
     const { cast } = bench.recipe.colour;
     bench.change('colour', { castFound, cast: cast === 0 ? 100 : cast, enabled: true });

@@ -2,8 +2,6 @@
 <script lang="ts">
   import { Button, ButtonGroup } from 'flowbite-svelte';
   import { hueChange } from '$core/grade/hues.ts';
-  import { linearMatrix } from '$core/grade/balance-stage.ts';
-  import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import NumberControl from '../NumberControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
@@ -39,11 +37,8 @@
 
   let counts = $state.raw<number[]>([]);
   $effect(() => {
-    if (!sheet.opened || bench.view.moving) return;
-    const matrix = linearMatrix(bench.recipe.colour, bench.facts as { toWorking: Matrix3 }) ?? IDENTITY;
-    void sheet.preview
-      ?.ask<'hues'>({ kind: 'hues', matrix: [...matrix] as unknown as Matrix3 })
-      .then((found) => (counts = found));
+    if (!sheet.opened) return;
+    void sheet.preview?.ask<'hues'>({ kind: 'hues', matrix: bench.linear }).then((found) => (counts = found));
   });
 
   const set = (at: number, own: Parameters<typeof changedNode>[2], moving = false): void =>

@@ -6,6 +6,7 @@
   import { writeCube } from '$core/looks/cube-file.ts';
   import type { LookCard } from '$server/looks/looks.ts';
   import { call } from '$lib/call.ts';
+  import { saveFile } from '$lib/save-file.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import SettingControl from '../SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
@@ -37,13 +38,8 @@
   }
   const take = (file: File): Promise<void> =>
     tried(async () => {
-      const answer = await fetch(`/api/looks?name=${encodeURIComponent(file.name)}&space=${space}`, {
-        method: 'POST',
-        body: file,
-        headers: { 'content-type': 'application/octet-stream' }
-      });
-      const taken = (await answer.json()) as LookCard & { error?: string };
-      if (!answer.ok) throw new Error(taken.error ?? 'The look could not be taken. Try it again.');
+      const path = `/api/looks?name=${encodeURIComponent(file.name)}&space=${space}`;
+      const taken = await call<LookCard>(path, { method: 'POST', body: file });
       await list();
       bench.change('colour', { look: taken.id, enabled: true });
       return `“${taken.name}” is taken: ${taken.size} nodes, ${SPACES[taken.space]}.`;
@@ -67,12 +63,7 @@
         name
       });
       if (!look) return 'The picture is not open yet.';
-      const url = URL.createObjectURL(new Blob([writeCube(look)], { type: 'text/plain' }));
-      const link = document.createElement('a');
-      link.href = url;
-      link.download = `${name}.cube`;
-      link.click();
-      URL.revokeObjectURL(url);
+      saveFile(`${name}.cube`, writeCube(look), 'text/plain');
       return 'Written: tone and colour as a table, without what looks about it.';
     });
 </script>

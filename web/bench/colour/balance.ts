@@ -1,7 +1,7 @@
 /** White balance of the bench's frame: in kelvin where its camera is known, else about as shot. */
 import { type White, whiteFor, whiteOfNeutral } from '$core/camera/camera-white.ts';
 import { balanceFor } from '$core/grade/white-balance.ts';
-import type { ColourSettings } from '$core/grade/step.ts';
+import { type ColourSettings, colourSchema } from '$core/grade/step.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import type { Bench } from '../bench-state.svelte.ts';
@@ -17,9 +17,13 @@ export function currentWhite(bench: Bench): White | null {
   return whiteAsShot(bench);
 }
 
-const rounded = (white: White): Partial<ColourSettings> => ({
-  kelvin: Math.round(Math.min(25000, Math.max(1700, white.kelvin))),
-  kelvinTint: Math.round(Math.min(150, Math.max(-150, white.tint)) * 10) / 10,
+const between = (value: number, { minimum, maximum }: { minimum: number; maximum: number }): number =>
+  Math.min(maximum, Math.max(minimum, value));
+
+/** Settings that stand for a white, as near as they reach. */
+export const settingsOf = ({ kelvin, tint }: White): Partial<ColourSettings> => ({
+  kelvin: Math.round(between(kelvin, colourSchema.properties.kelvin)),
+  kelvinTint: Math.round(between(tint, colourSchema.properties.kelvinTint) * 10) / 10,
   warmth: 0,
   tint: 0
 });
@@ -40,11 +44,10 @@ export function neutralised(
 ): { settings: Partial<ColourSettings>; reached: boolean } {
   if (facts.white) {
     const white = whiteFor(facts.white, facts.toWorking as Matrix3, colour);
-    return { settings: rounded(white), reached: Math.abs(white.tint) <= 150 };
+    const { maximum } = colourSchema.properties.kelvinTint;
+    return { settings: settingsOf(white), reached: Math.abs(white.tint) <= maximum };
   }
   const { warmth, tint, reached } = balanceFor(colour);
   const tenth = (value: number): number => Math.round(value * 10) / 10;
   return { settings: { warmth: tenth(warmth), tint: tenth(tint) }, reached };
 }
-
-export const ofWhite = rounded;

@@ -1,14 +1,13 @@
 /** Colour on the picture: picking what is to be neutral, and dragging a hue where it is pointed at. */
-import { linearMatrix } from '$core/grade/balance-stage.ts';
-import { toOklab } from '$core/grade/suggest-cast.ts';
+import { hueAndChroma } from '$core/colour/oklab.ts';
 import type { Point } from '$core/math/frame-geometry.ts';
-import { IDENTITY, type Matrix3, apply } from '$core/math/matrix3.ts';
+import { apply } from '$core/math/matrix3.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import { noTool } from '../sheet/no-tool.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { changedNode, heldNode } from './hue-nodes.ts';
-import { pickNeutral } from './neutral-places.ts';
+import { colourAt, pickNeutral } from './neutral-places.ts';
 
 /** Percent of a change for each pixel of the screen that a drag goes up. */
 const PER_PIXEL = 0.5;
@@ -21,11 +20,10 @@ export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
 
   /** Hue of the colour at a place as it comes to the hues, in degrees; null where it is grey. */
   async function hueAt(field: Point): Promise<number | null> {
-    const colour = await sheet.preview?.ask<'colour'>({ kind: 'colour', at: field });
+    const colour = await colourAt(sheet, field);
     if (!colour) return null;
-    const matrix = linearMatrix(bench.recipe.colour, bench.facts as { toWorking: Matrix3 }) ?? IDENTITY;
-    const [, a, b] = toOklab(apply(matrix, colour));
-    return Math.hypot(a, b) < GREY ? null : ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
+    const { hue, chroma } = hueAndChroma(apply(bench.linear, colour));
+    return chroma < GREY ? null : hue;
   }
 
   async function beginHue(place: Point, field: Point): Promise<void> {

@@ -1,8 +1,7 @@
 /** Places that are picked as grey: their mean is made neutral, and how far each is from it is told. */
-import { linearMatrix } from '$core/grade/balance-stage.ts';
-import { toOklab } from '$core/grade/suggest-cast.ts';
-import { type Point } from '$core/math/frame-geometry.ts';
-import { IDENTITY, type Matrix3, apply } from '$core/math/matrix3.ts';
+import { toOklab } from '$core/colour/oklab.ts';
+import type { Point } from '$core/math/frame-geometry.ts';
+import { apply } from '$core/math/matrix3.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import { MOST_NEUTRALS } from '$core/grade/step.ts';
 import type { Bench } from '../bench-state.svelte.ts';
@@ -13,7 +12,8 @@ import { neutralised } from './balance.ts';
 const LIGHTEST = 0.97;
 const DARKEST = 0.003;
 
-const colourAt = async (sheet: SheetState, at: Point): Promise<Vector3 | null> =>
+/** Mean working colour about a place of the frame, as shot. */
+export const colourAt = async (sheet: SheetState, at: Point): Promise<Vector3 | null> =>
   (await sheet.preview?.ask<'colour'>({ kind: 'colour', at })) ?? null;
 
 /** Why a colour cannot be made neutral, or nothing. */
@@ -53,10 +53,11 @@ export async function pickNeutral(
 
 /** How far the picked places are from grey now: the root mean square of their chroma, in CIELAB-like units of a hundred. */
 export async function measureNeutral(bench: Bench, sheet: SheetState): Promise<number | null> {
-  const { colour } = bench.recipe;
-  const matrix = linearMatrix(colour, bench.facts as { toWorking: Matrix3 }) ?? IDENTITY;
-  const colours = await Promise.all(colour.neutrals.map((place) => colourAt(sheet, place as Point)));
-  const seen = colours.flatMap((each) => (each ? [toOklab(apply(matrix, each))] : []));
+  const { linear } = bench;
+  const colours = await Promise.all(
+    bench.recipe.colour.neutrals.map((place) => colourAt(sheet, place as Point))
+  );
+  const seen = colours.flatMap((each) => (each ? [toOklab(apply(linear, each))] : []));
   if (seen.length === 0) return null;
   // A grey of the same lightness as shown: OKLab's chroma grows with lightness like that of CIELAB, about 260 times it.
   const squares = seen.map(([light, a, b]) => ((a * a + b * b) / Math.max(0.01, light) ** 2) * 0.6 ** 2);

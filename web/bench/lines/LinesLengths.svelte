@@ -1,5 +1,6 @@
 <!-- Lines step, Lengths: a rectangle of known proportions, and lengths on the trued front. -->
 <script lang="ts">
+  import { saveFile } from '$lib/save-file.ts';
   import { Button, Input, Select } from 'flowbite-svelte';
   import { LENGTH_UNITS, decimalsFor, lengthsCsv, measureLengths } from '$core/lines/measure-lengths.ts';
   import type { Bench } from '../bench-state.svelte.ts';
@@ -27,12 +28,8 @@
     bench.change('lines', { measures });
   }
   function saveCsv(): void {
-    const blob = new Blob([lengthsCsv(lengths!, lines.unit)], { type: 'text/csv' });
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(blob);
-    link.download = `${bench.frame.name.replace(/\.[^.]+$/, '')}-lengths.csv`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+    const name = bench.frame.name.replace(/\.[^.]+$/, '');
+    saveFile(`${name}-lengths.csv`, lengthsCsv(lengths!, lines.unit), 'text/csv');
   }
 </script>
 

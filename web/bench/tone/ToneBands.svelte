@@ -22,9 +22,7 @@
 
   $effect(() => {
     if (bench.view.held || !sheet.opened) return;
-    void sheet.preview
-      ?.ask<'suggest'>({ kind: 'suggest', tone: bench.recipe.tone })
-      .then(({ darkest, lightest }) => (bench.view.held = { darkest, lightest }));
+    void sheet.preview?.ask<'bands'>({ kind: 'bands' }).then((held) => (bench.view.held = held));
   });
 
   const bands = $derived(bench.recipe.tone.bands);

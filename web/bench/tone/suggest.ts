@@ -9,12 +9,10 @@ export type Suggest = (names?: readonly Suggested[]) => void;
 export const suggestFor =
   (bench: Bench, sheet: SheetState): Suggest =>
   (names = TOGETHER) => {
-    // What is set stays the ground that a single control is suggested on.
-    const { tone } = bench.recipe;
-    void sheet.preview?.ask<'suggest'>({ kind: 'suggest', tone }).then((found) => {
-      const settings = Object.fromEntries(names.map((name) => [name, found.tone[name]]));
+    void sheet.preview?.ask<'tone'>({ kind: 'tone', tone: bench.recipe.tone }).then((found) => {
+      const settings = Object.fromEntries(names.map((name) => [name, found[name]]));
       const before = bench.recipe.tone;
-      const changed = names.filter((name) => before[name] !== found.tone[name]);
+      const changed = names.filter((name) => before[name] !== found[name]);
       bench.view.toneSaid =
         changed.length === 0
           ? 'It stands as the picture asks for already.'

@@ -14,7 +14,7 @@ import { draggedCurve } from './dragged-curve.ts';
 const PER_STOP = 60;
 const PER_CURVE = 300;
 
-/** What of a colour as shown each curve bends: the luminance, the lightest of the colours, or one of them. */
+/** What of a colour as shown each curve bends: the luminance, or one of the colours. */
 function shownFor(curve: CurveName, [r, g, b]: readonly number[]): number {
   if (curve === 'curveRed') return r;
   if (curve === 'curveGreen') return g;
