@@ -4,6 +4,8 @@ import type { ColourSettings, Zone } from './step.ts';
 
 /** Entries of the table over lightness, with one more to interpolate to. */
 export const ZONE_STEPS = 256;
+/** Numbers of an entry. */
+export const ZONE_ENTRY = 8;
 /** Chroma and lightness that 100 adds. */
 const FULL_CHROMA = 0.12;
 const FULL_LIGHT = 0.2;
@@ -46,7 +48,7 @@ export const changesZones = (settings: ColourSettings): boolean => usesZones(set
 export function zoneTable(settings: ColourSettings): Float32Array {
   const zones = zonesOf(settings);
   const casts = [settings.castFound.shadows, settings.castFound.middle, settings.castFound.highlights];
-  const table = new Float32Array((ZONE_STEPS + 1) * 8);
+  const table = new Float32Array((ZONE_STEPS + 1) * ZONE_ENTRY);
   for (let i = 0; i <= ZONE_STEPS; i++) {
     const light = i / ZONE_STEPS;
     const weights = zoneWeights(light, settings.zonesMeet, settings.zonesBlend);
@@ -68,7 +70,7 @@ export function zoneTable(settings: ColourSettings): Float32Array {
       castA -= (settings.cast / 100) * plain[z] * cast.a * there;
       castB -= (settings.cast / 100) * plain[z] * cast.b * there;
     });
-    table.set([castA, castB, a, b, added, Math.max(0, 1 + saturation / 100), 0, 0], i * 8);
+    table.set([castA, castB, a, b, added, Math.max(0, 1 + saturation / 100), 0, 0], i * ZONE_ENTRY);
   }
   return table;
 }

@@ -161,6 +161,29 @@ describe('tone', () => {
     for (const [name, colours] of Object.entries(wanted))
       at(name).forEach((value, c) => expect(value, name).toBeCloseTo(colours[c], 2));
   });
+
+  it('curves lightness alone: hue stays, and chroma narrows only towards the ends', () => {
+    const facts = { rendering: 'display' as const, toWorking: SRGB_TO_REC2020 };
+    const [toLinear, oklch] = [converter('lrgb'), converter('oklch')];
+    const bent = (h: number, y: number): { l: number; c: number; h?: number } => {
+      const { r, g, b } = toLinear({ mode: 'oklch', l: 0.5, c: 0.08, h });
+      const source = paint(() => [r, g, b]);
+      const out = rendered(source, inputsFor({ tone: { curveLightness: [{ x: 0.5, y }] } }, facts));
+      const [red, green, blue] = pixel(out, 100, 100);
+      return oklch({ mode: 'rgb', r: red, g: green, b: blue });
+    };
+    for (const h of [30, 120, 210, 300])
+      for (const [y, left] of [
+        [0.35, 0.7],
+        [0.7, Math.sqrt(0.6)],
+        [0.5, 1]
+      ]) {
+        const found = bent(h, y);
+        expect(found.l).toBeCloseTo(y, 3);
+        expect(found.c).toBeCloseTo(0.08 * left, 3);
+        expect(found.h).toBeCloseTo(h, 0);
+      }
+  });
 });
 
 describe('white balance', () => {

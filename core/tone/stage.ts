@@ -7,6 +7,7 @@ import type { Rendering } from '../camera/frame-facts.ts';
 import { STEPS, tabulate } from '../colour/look-up-table.ts';
 import { LUMINANCE_REC2020, LUMINANCE_SRGB, REC2020_TO_SRGB } from '../colour/primaries.ts';
 import { srgbDecode, srgbEncode } from '../colour/srgb-transfer.ts';
+import { PLAIN_NUMBERS } from '../grade/grade-numbers.ts';
 import { kernels } from '../kernels/kernels.ts';
 import { invert3 } from '../math/matrix3.ts';
 import { keepingLast } from '../settings/keeping-last.ts';
@@ -14,6 +15,7 @@ import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
 import { RESPONSES, type Response, baseCurve } from './base-curve.ts';
 import { isLevel, levelsCurve } from './levels.ts';
+import { lightnessTable } from './lightness-curve.ts';
 import { pointCurve } from './point-curve.ts';
 import { type Levels, type ToneSettings, tonesAnything } from './step.ts';
 import { BENDING, type Bending, toneGain } from './toned-light.ts';
@@ -79,6 +81,8 @@ const coloursOf = keepingLast(
   }
 );
 
+const lightnessOf = keepingLast(lightnessTable);
+
 const NOTHING: Bends = { levels: [], curves: [] };
 
 function tablesOf({ rendering, settings }: ToneData): Tables {
@@ -120,7 +124,11 @@ export const toneStage: PixelStage<'tone', Given, ToneData> = {
     const toSrgb = arena.addressOf(REC2020_TO_SRGB);
     const fromSrgb = arena.addressOf(FROM_SRGB);
     const [wide, narrow] = [arena.addressOf(LUMINANCE_REC2020), arena.addressOf(LUMINANCE_SRGB)];
-    const { fadeToWhite, lookUpPlane, mixColours, scaleByLuminance } = kernels();
+    const lightness = data.settings?.curveLightness.length
+      ? arena.addressOf(lightnessOf(data.settings.curveLightness))
+      : 0;
+    const numbers = lightness && arena.addressOf(PLAIN_NUMBERS);
+    const { fadeToWhite, gradeColours, lookUpPlane, mixColours, scaleByLuminance } = kernels();
     return (rows) => {
       const { length } = rows.r;
       const planes = addresses(rows);
@@ -130,6 +138,7 @@ export const toneStage: PixelStage<'tone', Given, ToneData> = {
       for (const [i, plane] of planes.entries())
         lookUpPlane(plane, length, curves[i].at, STEPS, curves[i].odd);
       mixColours(...planes, length, fromSrgb, Infinity);
+      if (lightness !== 0) gradeColours(...planes, length, numbers, 0, lightness, 0, 0);
     };
   }
 };

@@ -63,7 +63,7 @@ export const RENDERINGS = ['plain', 'flat', 'soft', 'firm', 'range'] as const;
 /** Levels, by what they act on. */
 export const LEVELS = ['levels', 'levelsRed', 'levelsGreen', 'levelsBlue'] as const;
 /** Curves, by what they act on. */
-export const CURVES = ['curve', 'curveAll', 'curveRed', 'curveGreen', 'curveBlue'] as const;
+export const CURVES = ['curve', 'curveAll', 'curveRed', 'curveGreen', 'curveBlue', 'curveLightness'] as const;
 
 export const toneSchema = {
   type: 'object',
@@ -162,7 +162,11 @@ export const toneSchema = {
     curveAll: curve('Curve of all', 'On each colour alike.'),
     curveRed: curve('Curve of red', 'On red alone.'),
     curveGreen: curve('Curve of green', 'On green alone.'),
-    curveBlue: curve('Curve of blue', 'On blue alone.')
+    curveBlue: curve('Curve of blue', 'On blue alone.'),
+    curveLightness: curve(
+      'Curve of lightness',
+      'On lightness as eyes judge it: colours keep their strength rather than gain it.'
+    )
   }
 } as const;
 

@@ -1,4 +1,8 @@
 /** Tone on the picture: pointing shows the band or the place of the curve, a drag up or down changes it. */
+import { toOklab } from '$core/colour/oklab.ts';
+import { SRGB_TO_REC2020 } from '$core/colour/primaries.ts';
+import { srgbDecode } from '$core/colour/srgb-transfer.ts';
+import { apply } from '$core/math/matrix3.ts';
 import { halfDiagonal, type Point } from '$core/math/frame-geometry.ts';
 import { falloffGains } from '$core/lens/falloff.ts';
 import { pointCurve } from '$core/tone/point-curve.ts';
@@ -14,8 +18,10 @@ import { draggedCurve } from './dragged-curve.ts';
 const PER_STOP = 60;
 const PER_CURVE = 300;
 
-/** What of a colour as shown each curve bends: the luminance, or one of the colours. */
+/** What of a colour as shown each curve bends: the luminance, the lightness, or one of the colours. */
 function shownFor(curve: CurveName, [r, g, b]: readonly number[]): number {
+  if (curve === 'curveLightness')
+    return toOklab(apply(SRGB_TO_REC2020, [srgbDecode(r), srgbDecode(g), srgbDecode(b)]))[0];
   if (curve === 'curveRed') return r;
   if (curve === 'curveGreen') return g;
   if (curve === 'curveBlue') return b;
