@@ -11,6 +11,9 @@ import type { LateralEdge } from '../lateral/measure-edges.ts';
 import type { Curve } from '../lens/curve.ts';
 import { type Plan, cropView } from '../render/plan.ts';
 import type { FrameOptics } from '../camera/frame-optics.ts';
+import { type Matrix3, IDENTITY } from '../math/matrix3.ts';
+import type { Vector3 } from '../math/vector3.ts';
+import { type Neutrality, neutrality } from './neutrality.ts';
 import { type Straightness, straightness } from './straightness.ts';
 import { MAPPED, fieldToUpright, sensorMapper } from '../geometry/projection.ts';
 
@@ -25,6 +28,8 @@ export interface Readings {
   straight: Straightness | null;
   /** Pixels at full size; null where the edges of the picture were not measured, or are too few. */
   fringe: FringeReading | null;
+  /** CIELAB chroma of the places that were picked as grey; null where none was, or none could be read. */
+  neutral: Neutrality | null;
   /** Light left missing in the corners against the centre, in EV (negative is darker); null without a profile. */
   falloff: number | null;
   /** Share of the crop on real pixels, in percent. */
@@ -94,6 +99,10 @@ export interface Evidence {
   /** Edges with the offsets of red and blue, or null where they were not measured. */
   edges: readonly LateralEdge[] | null;
   rectangle?: KnownRectangle | null;
+  /** Working colours, as shot, of the places picked as grey. */
+  greys?: readonly Vector3[];
+  /** What balance and primaries make of them. */
+  linear?: Matrix3;
 }
 
 /** The rectangle settles the proportion only as far as what it says agrees with the picture. */
@@ -113,7 +122,7 @@ function proportionOf(
 export function measureReadings(
   plan: Plan,
   optics: FrameOptics,
-  { marks, curves, edges, rectangle: known = null }: Evidence
+  { marks, curves, edges, rectangle: known = null, greys = [], linear = IDENTITY }: Evidence
 ): Readings {
   const rectangle = known && rectangleReading(known, plan.projection);
   const stretch = ((plan.projection.stretch ?? 1) - 1) * 100;
@@ -123,6 +132,7 @@ export function measureReadings(
     level: lineAngles(placed, 'level'),
     straight: straightness(curves, plan.projection),
     fringe: edges && fringeReading(edges, plan.projection.model.lateral, halfDiagonal(optics.size)),
+    neutral: neutrality(greys, linear),
     falloff: plan.falloff ? cornerFalloff(plan.falloff) : null,
     ...coverAndSampling(plan),
     proportion: proportionOf(optics, stretch, rectangle),

@@ -30,12 +30,18 @@ const degrees = (lines: Report['readings']['plumb']): string =>
 
 /** Readings as the client reads them. */
 export function readingRows({ readings }: Report): [string, string][] {
-  const { plumb, level, straight, fringe, falloff, cover, sampling, proportion, stretch } = readings;
+  const { plumb, level, straight, fringe, neutral, falloff, cover, sampling, proportion, stretch } = readings;
   return [
     ['Plumb', degrees(plumb)],
     ['Level', degrees(level)],
     ['Straight', straight ? `${straight.rms.toFixed(2)} px` : 'not measured'],
     ['Fringe', fringe ? `${fringe.worst.toFixed(2)} px` : 'not measured'],
+    [
+      'Neutral',
+      neutral
+        ? `${neutral.rms.toFixed(1)} from grey (${neutral.places} ${neutral.places === 1 ? 'place' : 'places'})`
+        : 'not measured'
+    ],
     ['Falloff', falloff === null ? 'not measured' : `${(falloff || 0).toFixed(2)} EV`],
     ['Cover', `${cover.toFixed(cover === 100 ? 0 : 1)} %`],
     ['Sampling', sampling.toFixed(2)],
@@ -87,7 +93,7 @@ export async function reportPdf(
   const under = [head.client, head.site, head.date].filter(Boolean).join(' · ');
   doc.font('plain').fontSize(9.5).fillColor(FAINT).text(under);
   doc.text(
-    'Plumb and level are the angles left from vertical and horizontal, straight and fringe what is left of bows and colour edges; all measured in the finished picture at full size.',
+    'Plumb and level are the angles left from vertical and horizontal, straight and fringe what is left of bows and colour edges; all measured in the finished picture at full size. Neutral is the chroma (CIELAB) of places that are grey.',
     { width: 510 }
   );
   const byFrame = new Map<string, ManifestEntry[]>();

@@ -1,7 +1,8 @@
 /** From a file and a recipe to finished pictures with their reports. Used by the app and the command line alike. */
 import { createHash } from 'node:crypto';
 import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import type { FrameSize } from '../../core/math/frame-geometry.ts';
+import type { FrameSize, Point } from '../../core/math/frame-geometry.ts';
+import type { Vector3 } from '../../core/math/vector3.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
 import { type Lateral, foldRadius } from '../../core/lens/lens-model.ts';
 import { AS_CROPPED, type Watermark } from '../../core/output/deliverable-schema.ts';
@@ -19,7 +20,8 @@ import type { Look } from '../../core/looks/look.ts';
 import { shippedLook } from '../looks/looks.ts';
 import { type FindLook, giveLookBack, takeLook } from './recipe-look.ts';
 import { giveBack } from '../../core/kernels/heap.ts';
-import { givePlanesBack } from '../../core/tile/planes.ts';
+import { meanColour } from '../../core/tile/mean-colour.ts';
+import { givePlanesBack, placeOn } from '../../core/tile/planes.ts';
 import { type Halves, type WorkOptions, developInPool, edgesInPool, halvesOf } from './linear-source.ts';
 import type { Pool } from './pool.ts';
 import { type Original, readOriginal } from './read-original.ts';
@@ -49,6 +51,8 @@ export interface OpenedFrame {
   look: Look | null;
   /** Edges of the developed picture, measured while it is rendered where they are not known. */
   edges: Promise<LateralEdge[]>;
+  /** Working colours, as shot, of the places picked as grey. */
+  greys: Vector3[];
   originalSha256: string;
   /** Gives its memory back. */
   close(): void;
@@ -122,13 +126,17 @@ export async function openFrame(
   // Whoever waits for them hears of a failure; until then nobody may.
   edges.catch(() => {});
   const look = await takeLook(recipe, findLook);
+  const placed = placeOn(planes, facts.size);
+  const greys = recipe.colour.neutrals
+    .map((at) => meanColour(placed, at as Point, facts.size, facts.toWorking))
+    .filter((colour) => colour !== null);
   const source = halvesOf(planes, pool);
   const close = (): void => {
     source.close();
     givePlanesBack(planes);
     giveLookBack(look);
   };
-  return { name: original.name, facts, choice, source, recipe, look, edges, originalSha256, close };
+  return { name: original.name, facts, choice, source, recipe, look, edges, greys, originalSha256, close };
 }
 
 /** One picture of an opened frame, with its report. */
@@ -188,6 +196,7 @@ export async function renderPicture(
     recipe,
     plan,
     edges: await opened.edges,
+    greys: opened.greys,
     notices: terms?.notices ?? []
   });
   onProgress(1);

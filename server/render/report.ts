@@ -1,4 +1,6 @@
 /** The proof that goes along with a picture: what was measured, and how the picture was made. */
+import { linearMatrix } from '../../core/grade/balance-stage.ts';
+import type { Vector3 } from '../../core/math/vector3.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Rectangle } from '../../core/crop/rectangle.ts';
 import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
@@ -63,6 +65,8 @@ export interface ReportFacts {
   recipe: Recipe;
   plan: Plan;
   edges: LateralEdge[];
+  /** Working colours, as shot, of the places picked as grey. */
+  greys: readonly Vector3[];
   notices: readonly string[];
 }
 
@@ -79,7 +83,9 @@ export function makeReport(given: ReportFacts): Report {
     marks: recipe.lines.marks,
     curves: recipe.lens.curves,
     edges: given.edges,
-    rectangle: recipe.lines.rectangle
+    rectangle: recipe.lines.rectangle,
+    greys: given.greys,
+    linear: linearMatrix(recipe.colour, facts) ?? undefined
   });
   const lengths = measureLengths(recipe.lines.measures, plan.projection);
   const notMeasured: string[] = [];
@@ -87,6 +93,7 @@ export function makeReport(given: ReportFacts): Report {
   if (!readings.level) notMeasured.push('level: no level lines are marked');
   if (!readings.straight) notMeasured.push('straight: no edges are marked straight');
   if (!readings.fringe) notMeasured.push('fringe: too few strong edges in the outer third');
+  if (!readings.neutral) notMeasured.push('neutral: no place was picked as grey');
   if (readings.falloff === null) notMeasured.push('falloff: no lens profile is applied');
   const applied = recipe.lens.enabled ? profile : null;
   const { model } = plan.projection;

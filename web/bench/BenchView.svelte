@@ -11,6 +11,7 @@
   import type { FrameEdges } from '$server/frames/frame-edges.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { Job } from '$server/jobs/jobs.ts';
+  import type { Point } from '$core/math/frame-geometry.ts';
   import { EVERY_STEP } from '$core/recipe/steps.ts';
   import CommandFinder from './CommandFinder.svelte';
   import Course from './Course.svelte';
@@ -27,6 +28,7 @@
   import { PARTS, mapSteps } from './every-step.ts';
   import { hearKeys } from './hear-keys.ts';
   import { keepPlace, takePlace } from './kept-place.ts';
+  import { readGreys } from './colour/neutral-places.ts';
   import Sheet from './sheet/Sheet.svelte';
   import { createSheet } from './sheet/sheet-state.svelte.ts';
   import type { OtherFrame } from './step-parts.ts';
@@ -55,6 +57,12 @@
     };
     bench.setEdges(await call<FrameEdges>(`/api/frames/${frame.id}/edges`).catch(() => unmeasured));
   }
+  const greyPlaces = $derived(JSON.stringify(bench.recipe.colour.neutrals));
+  $effect(() => {
+    const places = JSON.parse(greyPlaces) as Point[];
+    if (places.length === 0) bench.setGreys([]);
+    else if (sheet.opened) void readGreys(places, sheet).then((found) => bench.setGreys(found));
+  });
   onMount(() => {
     void readEdges();
     if (frame.measured) return;

@@ -79,6 +79,13 @@
       : 'Red and blue against green at strong edges of the outer third'
   )}
   {@render reading(
+    'Neutral',
+    readings.neutral ? readings.neutral.rms.toFixed(1) : 'no grey yet',
+    readings.neutral
+      ? `Chroma of ${readings.neutral.places} ${readings.neutral.places === 1 ? 'place' : 'places'} picked as grey, worst ${readings.neutral.worst.toFixed(1)}`
+      : 'Pick what should be grey in step 5, Balance, to measure this.'
+  )}
+  {@render reading(
     'Falloff',
     readings.falloff === null ? 'no profile' : `${(readings.falloff || 0).toFixed(2)} EV`,
     'Light left missing in the corners against the centre, from the profile'

@@ -10,6 +10,7 @@ import type { Guide } from '$core/crop/snap-crop.ts';
 import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
 import { linearMatrix } from '$core/grade/balance-stage.ts';
 import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
+import type { Vector3 } from '$core/math/vector3.ts';
 import { renderInputs } from '$core/render/render-inputs.ts';
 import { measureReadings } from '$core/readings/measure.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
@@ -109,6 +110,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   /** The histogram of what the sheet shows. */
   let histogram = $state.raw<Histogram | null>(null);
 
+  /** Working colours, as shot, of the places picked as grey. */
+  let greys = $state.raw<readonly Vector3[]>([]);
+
   const inputs = $derived(renderInputs(recipe, facts, choice));
   const { optics, profile, terms, plan } = $derived(inputs);
   /** As text, so that what follows from it is made anew only when it changes. */
@@ -119,7 +123,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
       marks: recipe.lines.marks,
       curves: recipe.lens.curves,
       edges,
-      rectangle: recipe.lines.rectangle
+      rectangle: recipe.lines.rectangle,
+      greys,
+      linear
     })
   );
   /** The frame without its recipe, all of it. */
@@ -167,6 +173,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     },
     setHistogram(found: Histogram) {
       histogram = found;
+    },
+    setGreys(found: readonly Vector3[]) {
+      greys = found;
     },
     get edges() {
       return edges;

@@ -10,32 +10,13 @@ import { tracePolyline } from '$core/edges/trace-polyline.ts';
 import { findSegments } from '$core/lines/find-segments.ts';
 import { trueUpItself } from '$core/lines/true-up-itself.ts';
 import { hueAndChroma } from '$core/colour/oklab.ts';
-import { type Matrix3, apply } from '$core/math/matrix3.ts';
-import type { Vector3 } from '$core/math/vector3.ts';
+import { apply } from '$core/math/matrix3.ts';
+import { meanColour } from '$core/tile/mean-colour.ts';
 import type { PlacedPlanes } from '$core/tile/planes.ts';
 import type { Answers, AskRequest, OpenFrame } from './messages.ts';
 
 /** How far about a place its fringe colour is looked for, in proxy pixels. */
 const PICK_REACH = 4;
-/** How far about a place its colour is averaged, in proxy pixels. */
-const AVERAGE_REACH = 3;
-
-/** Mean of the colours about a place of the proxy, in the working space. */
-function meanColour(planes: PlacedPlanes, [cx, cy]: Point, toWorking: Matrix3): Vector3 | null {
-  const sum: Vector3 = [0, 0, 0];
-  let count = 0;
-  for (let y = Math.max(0, cy - AVERAGE_REACH); y <= Math.min(planes.height - 1, cy + AVERAGE_REACH); y++) {
-    for (let x = Math.max(0, cx - AVERAGE_REACH); x <= Math.min(planes.width - 1, cx + AVERAGE_REACH); x++) {
-      const at = y * planes.width + x;
-      sum[0] += planes.r[at];
-      sum[1] += planes.g[at];
-      sum[2] += planes.b[at];
-      count++;
-    }
-  }
-  return count === 0 ? null : apply(toWorking, sum.map((value) => value / count) as Vector3);
-}
-
 /** Stops of the broad light at a field position. */
 function baseAt({ width, height, bases, stops }: FrameLight, field: Point, size: FrameSize): number {
   const [x, y] = fieldToSensor(field, size);
@@ -71,8 +52,8 @@ export function answerAbout(
     const segments = findSegments(grey, { model: question.model, toField });
     return trueUpItself(segments, question);
   }
+  if (question.kind === 'colour') return meanColour(planes, question.at, size, toWorking);
   const [cx, cy] = toProxy(question.at).map(Math.floor);
-  if (question.kind === 'colour') return meanColour(planes, [cx, cy], toWorking);
   let best = { hue: 0, chroma: 0 };
   for (let y = Math.max(0, cy - PICK_REACH); y <= Math.min(planes.height - 1, cy + PICK_REACH); y++) {
     for (let x = Math.max(0, cx - PICK_REACH); x <= Math.min(planes.width - 1, cx + PICK_REACH); x++) {

@@ -218,7 +218,7 @@ async function work(rendered: boolean): Promise<void> {
 async function expectTheSame(): Promise<void> {
   const picture = await shown();
   const edge = Math.max(picture.w, picture.h);
-  const { bytes } = await exportPicture(app.address, frameId, {
+  const { bytes, report } = await exportPicture(app.address, frameId, {
     format: 'png',
     sizeKind: 'long',
     width: edge,
@@ -236,6 +236,10 @@ async function expectTheSame(): Promise<void> {
   for (let i = 0; i < picture.w * picture.h; i += 7, count++)
     sum += difference(colour(picture.pixels, i * 4), colour(small, i * 3));
   expect(sum / count).toBeLessThan(0.5);
+  // What the bar says of the picked greys is what the client is told, from the full-size picture.
+  const { rms, places } = report.readings.neutral!;
+  expect(places).toBe(2);
+  expect(Math.abs(rms - Number(await bench.text('[data-testid=reading-neutral]')))).toBeLessThan(0.4);
 }
 
 describe('a raw file', () => {

@@ -8,7 +8,6 @@
   import SettingControl from '../SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { AS_SHOT, currentWhite, neutralised, settingsOf, whiteAsShot } from './balance.ts';
-  import { measureNeutral } from './neutral-places.ts';
 
   interface Props {
     bench: Bench;
@@ -40,11 +39,7 @@
     bench.view.colourSaid = 'The light’s colour as the edges of the picture tell it.';
   }
 
-  let away = $state<number | null>(null);
-  $effect(() => {
-    if (colour.neutrals.length === 0 || !sheet.opened) away = null;
-    else if (!bench.view.moving) void measureNeutral(bench, sheet).then((found) => (away = found));
-  });
+  const away = $derived(bench.readings.neutral);
   const { kelvin: kelvinSetting, kelvinTint } = colourSchema.properties;
 </script>
 
@@ -120,10 +115,10 @@
       ? bench.view.colourSaid
       : 'Press on a wall, a paper or a stone that should be grey.'}
   </p>
-  {#if away !== null}
+  {#if away}
     <p class="pt-1 text-sm" data-testid="neutral-reading">
-      Neutral: <b>{away.toFixed(1)}</b> from grey, {colour.neutrals.length}
-      {colour.neutrals.length === 1 ? 'place' : 'places'}
+      Neutral: <b>{away.rms.toFixed(1)}</b> from grey, {away.places}
+      {away.places === 1 ? 'place' : 'places'}
     </p>
   {/if}
 </section>

@@ -1,7 +1,5 @@
 /** Places that are picked as grey: their mean is made neutral, and how far each is from it is told. */
-import { toOklab } from '$core/colour/oklab.ts';
 import type { Point } from '$core/math/frame-geometry.ts';
-import { apply } from '$core/math/matrix3.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import { MOST_NEUTRALS } from '$core/grade/step.ts';
 import type { Bench } from '../bench-state.svelte.ts';
@@ -51,15 +49,8 @@ export async function pickNeutral(
     : 'That place is too colourful to be a grey: it is as near to it as the sliders reach.';
 }
 
-/** How far the picked places are from grey now: the root mean square of their chroma, in CIELAB-like units of a hundred. */
-export async function measureNeutral(bench: Bench, sheet: SheetState): Promise<number | null> {
-  const { linear } = bench;
-  const colours = await Promise.all(
-    bench.recipe.colour.neutrals.map((place) => colourAt(sheet, place as Point))
-  );
-  const seen = colours.flatMap((each) => (each ? [toOklab(apply(linear, each))] : []));
-  if (seen.length === 0) return null;
-  // A grey of the same lightness as shown: OKLab's chroma grows with lightness like that of CIELAB, about 260 times it.
-  const squares = seen.map(([light, a, b]) => ((a * a + b * b) / Math.max(0.01, light) ** 2) * 0.6 ** 2);
-  return 260 * Math.sqrt(squares.reduce((sum, value) => sum + value, 0) / squares.length);
+/** The colours of the places that are picked now, as shot: what the reading of them is taken from. */
+export async function readGreys(places: readonly Point[], sheet: SheetState): Promise<Vector3[]> {
+  const colours = await Promise.all(places.map((place) => colourAt(sheet, place)));
+  return colours.filter((colour) => colour !== null);
 }
