@@ -1,6 +1,7 @@
 <!-- The histogram of what the sheet shows, with clipping counts; large, its parts are dragged. -->
 <script lang="ts">
   import { Button, ButtonGroup } from 'flowbite-svelte';
+  import { RGB_SPACES } from '$core/colour/rgb-spaces.ts';
   import { untrack } from 'svelte';
   import type { Histogram } from '../preview/messages.ts';
   import type { Bench } from './bench-state.svelte.ts';
@@ -137,6 +138,21 @@
         title="Counts by their logarithm: rare tones show"
         onclick={() => (logarithmic = !logarithmic)}>logarithmic</Button
       >
+      {#if bench.wideScreen}
+        <ButtonGroup>
+          {#each [false, true] as wide (wide)}
+            <Button
+              color="light"
+              class="h-6"
+              aria-pressed={bench.view.wide === wide}
+              title={wide
+                ? 'Show all colours that this screen has; clipping is told of them'
+                : 'Show, and tell clipping, as a picture in sRGB would be'}
+              onclick={() => (bench.view.wide = wide)}>{RGB_SPACES[wide ? 'display-p3' : 'srgb'].name}</Button
+            >
+          {/each}
+        </ButtonGroup>
+      {/if}
       <span class="quiet flex-1 text-xs" role="status">
         {pointed ? `Drag here: ${pointed.label}` : 'The line behind is what was before.'}
       </span>
@@ -198,6 +214,11 @@
     </Button>
     <figcaption class="flex items-center justify-between gap-3 pt-1 text-xs text-faint">
       <span title="Pixels that are fully black">black {share(histogram?.clippedLow ?? 0)}</span>
+      {#if bench.space !== 'srgb'}
+        <span title="The colours that the sheet is shown in, and that clipping is told of"
+          >{RGB_SPACES[bench.space].name}</span
+        >
+      {/if}
       <span title="Pixels at the top in any colour">clipped {share(histogram?.clippedHigh ?? 0)}</span>
     </figcaption>
   </figure>

@@ -1,4 +1,5 @@
 /** State of the bench for one frame: the recipe with its history, what is shown, and the derived plan and readings. */
+import { MediaQuery } from 'svelte/reactivity';
 import { deliverableSchema } from '$core/output/deliverable-schema.ts';
 import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
@@ -10,6 +11,7 @@ import type { Guide } from '$core/crop/snap-crop.ts';
 import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
 import { linearMatrix } from '$core/grade/balance-stage.ts';
 import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
+import type { ScreenSpace } from './sheet/shown-colour.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import { renderInputs } from '$core/render/render-inputs.ts';
 import { measureReadings } from '$core/readings/measure.ts';
@@ -85,6 +87,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     chosen: [] as string[],
     /** The edge that the level tool was last drawn along. */
     edge: null as string | null,
+    /** The sheet uses the colours of Display P3 where the screen has them. */
+    wide: true,
     moving: false,
     /** The setting that moves. */
     movingName: '',
@@ -113,7 +117,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   /** Working colours, as shot, of the places picked as grey. */
   let greys = $state.raw<readonly Vector3[]>([]);
 
-  const inputs = $derived(renderInputs(recipe, facts, choice));
+  const wideScreen = new MediaQuery('color-gamut: p3', false);
+  const space = $derived<ScreenSpace>(wideScreen.current && view.wide ? 'display-p3' : 'srgb');
+  const inputs = $derived(renderInputs(recipe, facts, choice, space));
   const { optics, profile, terms, plan } = $derived(inputs);
   /** As text, so that what follows from it is made anew only when it changes. */
   const linearKey = $derived(JSON.stringify(linearMatrix(recipe.colour, facts) ?? IDENTITY));
@@ -129,7 +135,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     })
   );
   /** The frame without its recipe, all of it. */
-  const shotInputs = $derived(renderInputs(asShot(), facts, choice));
+  const shotInputs = $derived(renderInputs(asShot(), facts, choice, space));
 
   function go(next: History<Recipe>): void {
     const changed = next.present !== history.present || next.past !== history.past;
@@ -176,6 +182,14 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     },
     setGreys(found: readonly Vector3[]) {
       greys = found;
+    },
+    /** Whether the screen has the colours of Display P3. */
+    get wideScreen() {
+      return wideScreen.current;
+    },
+    /** The colours that the sheet is drawn in. */
+    get space() {
+      return space;
     },
     get edges() {
       return edges;

@@ -9,6 +9,7 @@ import { buildMesh } from '$core/geometry/build-mesh.ts';
 import { levelFor } from '$core/render/levels.ts';
 import { areaKey } from '$core/render/render-tile.ts';
 import { type StageInputs, lookOf, needsLight } from '$core/render/stages.ts';
+import type { OutputSpace } from '$core/colour/rgb-spaces.ts';
 import { halfSize } from '$core/tile/halve.ts';
 import type { View } from '$core/tile/mesh.ts';
 import { draftView, followed } from './draft-view.ts';
@@ -31,6 +32,8 @@ export interface Drawn {
   /** What it shows; a picture in motion has fewer pixels than the view. */
   view: View;
   draft: boolean;
+  /** What its values are of. */
+  space: OutputSpace;
   /** True when the picture was made from full-size pixels, or needs none. */
   sharp: boolean;
   width: number;
@@ -323,6 +326,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
       target,
       view: wanted.view,
       draft: wanted.draft,
+      space: wanted.stages.encode!.space,
       sharp,
       width,
       height,

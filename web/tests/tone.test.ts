@@ -2,7 +2,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { differenceCiede2000 } from 'culori';
+import { converter, differenceCiede2000 } from 'culori';
 import type { Browser, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -11,7 +11,7 @@ import { toneSchema } from '../../core/tone/step.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
-import { exportPicture } from './export-picture.ts';
+import { type Exported, exportPicture } from './export-picture.ts';
 import { jobWithFrames } from './job-with-frames.ts';
 import { type Running, newDataFolder, startApp } from './start-app.ts';
 
@@ -215,19 +215,23 @@ async function work(rendered: boolean): Promise<void> {
 }
 
 /** The export at the size of the sheet, against the sheet. */
-async function expectTheSame(): Promise<void> {
+async function expectTheSame(space: 'srgb' | 'display-p3' = 'srgb'): Promise<Exported['report']> {
   const picture = await shown();
   const edge = Math.max(picture.w, picture.h);
   const { bytes, report } = await exportPicture(app.address, frameId, {
     format: 'png',
     sizeKind: 'long',
     width: edge,
-    sharpening: 'none'
+    sharpening: 'none',
+    space
   });
-  const small = await sharp(bytes).resize(picture.w, picture.h, { fit: 'fill' }).raw().toBuffer();
+  const small = await sharp(bytes, { ignoreIcc: true })
+    .resize(picture.w, picture.h, { fit: 'fill' })
+    .raw()
+    .toBuffer();
   const difference = differenceCiede2000();
   const colour = (of: ArrayLike<number>, at: number) => ({
-    mode: 'rgb' as const,
+    mode: space === 'srgb' ? ('rgb' as const) : ('p3' as const),
     r: of[at] / 255,
     g: of[at + 1] / 255,
     b: of[at + 2] / 255
@@ -236,11 +240,52 @@ async function expectTheSame(): Promise<void> {
   for (let i = 0; i < picture.w * picture.h; i += 7, count++)
     sum += difference(colour(picture.pixels, i * 4), colour(small, i * 3));
   expect(sum / count).toBeLessThan(0.5);
-  // What the bar says of the picked greys is what the client is told, from the full-size picture.
+  return report;
+}
+
+/** What the bar says of the picked greys is what the client is told, from the full-size picture. */
+async function expectNeutralTold(report: Exported['report']): Promise<void> {
   const { rms, places } = report.readings.neutral!;
   expect(places).toBe(2);
   expect(Math.abs(rms - Number(await bench.text('[data-testid=reading-neutral]')))).toBeLessThan(0.4);
 }
+
+describe('a screen with the colours of Display P3', () => {
+  /** Shares of the crop's pixels that sRGB has no room for, as the canvas holds them. */
+  const beyondSrgb = async (): Promise<number> => {
+    const { pixels } = await shown();
+    const toSrgb = converter('lrgb');
+    let [beyond, count] = [0, 0];
+    for (let at = 0; at < pixels.length; at += 28, count++) {
+      const [r, g, b] = pixels.slice(at, at + 3).map((value) => value / 255);
+      const colour = toSrgb({ mode: 'p3', r, g, b });
+      if (Math.min(colour.r, colour.g, colour.b) < -0.01) beyond++;
+    }
+    return beyond / count;
+  };
+
+  it('shows what sRGB has no room for, as it is delivered, and sRGB when asked', async () => {
+    await page.emulateMediaFeatures([{ name: 'color-gamut', value: 'p3' }]);
+    await bench.open(`${app.address}/frames/${frameId}`);
+    await page.keyboard.press('5');
+    await turnTo('balance');
+    await type('Saturation', '100');
+    await bench.settled();
+    await bench.saved();
+    expect(await beyondSrgb()).toBeGreaterThan(0.003);
+    await expectTheSame('display-p3');
+    await page.click('[aria-label="Make the histogram large"]');
+    await bench.press('sRGB');
+    await bench.settled();
+    expect(await beyondSrgb()).toBeLessThan(0.0001);
+    await page.emulateMediaFeatures([]);
+    await bench.settled();
+    await expectTheSame();
+    await type('Saturation', '0');
+    await bench.saved();
+    await page.click('[aria-label="Make the histogram small"]');
+  });
+});
 
 describe('a raw file', () => {
   it('is bent by a drag on the curve, and steps back and forth', async () => {
@@ -294,7 +339,7 @@ describe('a raw file', () => {
     expect(await recipe()).toEqual(kept);
     expect(await bench.text('[data-testid=state-tone]')).toBe('by hand');
     expect(await bench.text('[data-testid=state-colour]')).toBe('by hand');
-    await expectTheSame();
+    await expectNeutralTold(await expectTheSame());
   });
 });
 
@@ -314,6 +359,6 @@ describe('a finished picture', () => {
     }
     await bench.open(`${app.address}/frames/${frameId}`);
     await work(true);
-    await expectTheSame();
+    await expectNeutralTold(await expectTheSame());
   });
 });

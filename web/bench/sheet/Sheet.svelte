@@ -17,6 +17,7 @@
   import Overview from './Overview.svelte';
   import Ruler from './Ruler.svelte';
   import type { SheetState } from './sheet-state.svelte.ts';
+  import type { ScreenSpace } from './shown-colour.ts';
   import type { SheetTool } from './sheet-tool.ts';
   import { boxOnSheet, drawnView } from './sheet-view.ts';
 
@@ -36,10 +37,12 @@
   const PINCH = 0.01;
 
   let frame: HTMLDivElement;
-  let canvas: HTMLCanvasElement;
+  let canvas = $state<HTMLCanvasElement>();
   let magnifier = $state<HTMLCanvasElement>();
   let marks = $state<HTMLCanvasElement>();
   let lastPicture = $state.raw<Drawn | null>(null);
+  /** What the canvas tells of its picture. */
+  let told = $state.raw<Record<`data-${string}`, string | number | boolean>>({});
   let panning = $state<Point | null>(null);
   let status = $state('Opening the picture…');
   let fetching = $state(false);
@@ -73,32 +76,38 @@
     bench.view.onlyClipping && bench.view.moving ? (ENDS[bench.view.movingName] ?? null) : null
   );
   $effect(() => {
-    if (lastPicture) put(seen(lastPicture, end), canvas);
+    if (lastPicture && canvas) put(seen(lastPicture, end), canvas);
   });
   function seen(picture: Drawn, of: typeof end): Drawn {
     return of ? { ...picture, pixels: onlyClipping(picture.pixels, of, bench.view.clipping) } : picture;
   }
-  function put({ pixels, width, height }: Drawn, target: HTMLCanvasElement): void {
+  function put({ pixels, width, height, space }: Drawn, target: HTMLCanvasElement): void {
     if (target.width !== width) target.width = width;
     if (target.height !== height) target.height = height;
-    target.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
+    const colorSpace = space as ScreenSpace;
+    // The canvas keeps the space of its first picture; others are converted to it.
+    target
+      .getContext('2d', { colorSpace: bench.wideScreen ? 'display-p3' : 'srgb' })!
+      .putImageData(new ImageData(pixels, width, height, { colorSpace }), 0, 0);
   }
   function show(picture: Drawn): void {
     const { target } = picture;
     if (target === 'small' || target === 'overview') sheet.drawnAside(target, canvasOf(picture));
     else if (target === 'magnifier') {
       if (magnifier) put(picture, magnifier);
-    } else {
+    } else if (canvas) {
       put(seen(picture, end), canvas);
       shownView = picture.view;
       lastPicture = picture;
       sheet.shows(picture);
       if (picture.histogram) onhistogram(picture.histogram);
-      canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1);
-      canvas.dataset.milliseconds = picture.milliseconds.toFixed(1);
-      canvas.dataset.sharp = String(picture.sharp && !picture.draft);
-      canvas.dataset.rest = String(!picture.draft);
-      canvas.dataset.at = String(performance.now());
+      told = {
+        'data-drawn': Number(told['data-drawn'] ?? 0) + 1,
+        'data-milliseconds': picture.milliseconds.toFixed(1),
+        'data-sharp': picture.sharp && !picture.draft,
+        'data-rest': !picture.draft,
+        'data-at': performance.now()
+      };
     }
   }
   /** Where the picture lies on the sheet: what was drawn for another view is moved and stretched meanwhile. */
@@ -238,20 +247,21 @@
     onwheel={wheel}
   >
     <div class="absolute inset-0" style:clip-path={sheet.whole ? 'none' : clip}>
-      <canvas
-        class="absolute max-w-none origin-top-left"
-        bind:this={canvas}
-        width={drawn.width}
-        height={drawn.height}
-        style:left="{placed.left}px"
-        style:top="{placed.top}px"
-        style:width="{placed.width}px"
-        style:height="{placed.height}px"
-        style:image-rendering={sheet.zoom > 1.001 ? 'pixelated' : 'auto'}
-        data-testid="picture"
-        data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}
-        data-crop={JSON.stringify(box)}
-      ></canvas>
+      {#key bench.wideScreen}<canvas
+          class="absolute max-w-none origin-top-left"
+          bind:this={canvas}
+          width={drawn.width}
+          height={drawn.height}
+          style:left="{placed.left}px"
+          style:top="{placed.top}px"
+          style:width="{placed.width}px"
+          style:height="{placed.height}px"
+          style:image-rendering={sheet.zoom > 1.001 ? 'pixelated' : 'auto'}
+          {...told}
+          data-testid="picture"
+          data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}
+          data-crop={JSON.stringify(box)}
+        ></canvas>{/key}
       {#if bench.view.clipping !== 'off'}
         <canvas class="pointer-events-none absolute inset-0" bind:this={marks} data-testid="clipping"
         ></canvas>

@@ -4,6 +4,7 @@ import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { fieldToUpright, uprightToField } from '$core/geometry/projection.ts';
 import type { View } from '$core/tile/mesh.ts';
 import type { Drawn, Preview } from '../../preview/preview.ts';
+import { type ScreenSpace, inSrgb } from './shown-colour.ts';
 import type { StepName } from '$core/recipe/steps.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import {
@@ -37,7 +38,7 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
   let centre = $state.raw<Point>([0, 0]);
   let preview: Preview | null = null;
   /** The picture that the sheet shows. */
-  let shownPicture: Pick<Drawn, 'view' | 'width' | 'height' | 'pixels'> | null = null;
+  let shownPicture: Pick<Drawn, 'view' | 'width' | 'height' | 'pixels' | 'space'> | null = null;
   let aside: { target: 'small' | 'overview'; drawn: (picture: HTMLCanvasElement | null) => void }[] = [];
 
   const plan = $derived(bench.shown.plan);
@@ -138,10 +139,10 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
     shows(picture: Drawn): void {
       shownPicture = picture;
     },
-    /** Mean of the encoded colours, 0..1, that are shown about a place; null where there is no picture. */
+    /** Mean of the colours that are shown about a place, as sRGB encodes them, 0..1; null where there is no picture. */
     colourAt(place: Point): [number, number, number] | null {
       if (!shownPicture) return null;
-      const { view: of, width, height, pixels } = shownPicture;
+      const { view: of, width, height, pixels, space } = shownPicture;
       const [x, y] = toUpright(place, view);
       const column = Math.floor(((x - of.left) / of.pixel) * (width / of.width));
       const row = Math.floor(((y - of.top) / of.pixel) * (height / of.height));
@@ -150,7 +151,8 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
         for (let u = Math.max(0, column - 1); u <= Math.min(width - 1, column + 1); u++)
           if (pixels[(v * width + u) * 4 + 3] > 0)
             for (let c = 0; c < 4; c++) sum[c] += pixels[(v * width + u) * 4 + c] / 255;
-      return sum[3] === 0 ? null : [sum[0] / sum[3], sum[1] / sum[3], sum[2] / sum[3]];
+      if (sum[3] === 0) return null;
+      return inSrgb([sum[0] / sum[3], sum[1] / sum[3], sum[2] / sum[3]], space as ScreenSpace);
     },
     connect(to: Preview): void {
       preview = to;
