@@ -1,8 +1,11 @@
+import { converter } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { unfoldHighlight } from '../tile/highlights.ts';
 import { allocatePlanes } from '../tile/planes.ts';
 import { developBand } from './develop.ts';
 import { type Mosaic, type QuarterTurns, type SiteColour, orientedSize } from './mosaic.ts';
+
+const toLab = converter('lab65');
 
 const WIDTH = 96;
 const HEIGHT = 64;
@@ -124,6 +127,40 @@ describe('developing a mosaic', () => {
       before = g;
     }
   });
+
+  it.each([
+    ['green', [2.9, 1, 1.9], [0, 1, 1, 2]],
+    ['green, all but alone', [2.9, 1, 2.9], [0, 1, 1, 2]],
+    ['red', [1, 2.9, 2], [0, 1, 1, 2]],
+    ['blue', [2, 2.9, 1], [2, 1, 1, 0]]
+  ] as const)(
+    'rebuilds a grey ramp a stop and a half beyond where %s clips, neutral to an eye',
+    (_, multipliers, pattern) => {
+      const mosaic = mosaicOf([...pattern], { multipliers });
+      const light = (x: number): number => 0.3 * 2 ** ((x / WIDTH) * Math.log2(2 ** 1.5 / 0.3));
+      for (let y = 0; y < HEIGHT; y++)
+        for (let x = 0; x < WIDTH; x++) {
+          const sensor = light(x) / multipliers[pattern[(y & 1) * 2 + (x & 1)]];
+          mosaic.data[(y + 4) * mosaic.stride + x + 6] = 512 + Math.min(1, sensor) * 10000;
+        }
+      const planes = allocatePlanes(WIDTH, HEIGHT);
+      developBand(mosaic, planes, 0, HEIGHT);
+      /** Chroma as shown when the end of the ramp is exposed to be white, by an independent library. */
+      const castOf = ([r, g, b]: readonly number[]): number => {
+        const shown = toLab({ mode: 'lrgb', r: r / 2 ** 1.5, g: g / 2 ** 1.5, b: b / 2 ** 1.5 });
+        return Math.hypot(shown.a, shown.b);
+      };
+      let [off, cast] = [0, 0];
+      for (let x = 6; x < WIDTH - 6; x++) {
+        const at = 30 * WIDTH + x;
+        const found = [planes.r[at], planes.g[at], planes.b[at]].map(unfoldHighlight);
+        for (const value of found) off = Math.max(off, Math.abs(value / light(x) - 1));
+        cast = Math.max(cast, castOf(found));
+      }
+      expect(off).toBeLessThan(0.05);
+      expect(cast).toBeLessThan(1);
+    }
+  );
 
   it.each([
     [1.5, 0],
