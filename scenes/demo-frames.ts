@@ -5,7 +5,10 @@ import { CAMERA, LENSES } from './camera/lenses.ts';
 import { coopersRiseFront } from './buildings/coopers-rise-front.ts';
 import { kitchen } from './buildings/kitchen.ts';
 import { libraryExterior } from './buildings/library-exterior.ts';
+import { DUSK, OVERCAST } from './buildings/parts.ts';
 import { readingRoom } from './buildings/reading-room.ts';
+import { roofTerrace } from './buildings/roof-terrace.ts';
+import { sittingRoom } from './buildings/sitting-room.ts';
 import { stairHall } from './buildings/stair-hall.ts';
 import { villageGreen } from './buildings/village-green.ts';
 import { chartWall, flatScreen } from './buildings/charts.ts';
@@ -36,6 +39,9 @@ export const DEMO_JOBS: DemoJob[] = [
   { name: "14 Cooper's Rise", client: 'Larch & Tolley Lettings', site: "14 Cooper's Rise, Ebbfleetham" },
   { name: 'Brindle 12 mm on the chart', client: 'Imre Calloway', site: 'Calloway’s yard, Ebbfleetham' }
 ];
+
+const overcastLibrary = (): Scene => libraryExterior(OVERCAST);
+const coopersRiseDusk = (): Scene => coopersRiseFront(DUSK, 0.55);
 
 const chart = (number: number, position: Vector, pitch: number, yaw: number, roll = 0): DemoFrame => ({
   file: `BRN_000${number}.dng`,
@@ -147,6 +153,39 @@ export const DEMO_FRAMES: DemoFrame[] = [
     taken: '2026:05:14 10:36:40'
   },
   {
+    // The same front on a dull day: flat, and a little blue.
+    file: 'SML_0112.dng',
+    job: 'Saltmarsh Library',
+    scene: overcastLibrary,
+    setup: {
+      position: [7.2, 1.62, -17.5],
+      angles: { roll: 0.7, pitch: 10.5, yaw: 19 },
+      lens: LENSES.wide,
+      focalLength: 24,
+      seed: 112,
+      compensation: -1.1
+    },
+    exposureTime: [1, 80],
+    iso: 100,
+    taken: '2026:05:13 09:40:18'
+  },
+  {
+    file: 'SML_0116.dng',
+    job: 'Saltmarsh Library',
+    scene: roofTerrace,
+    setup: {
+      position: [0.2, 1.62, -2.2],
+      angles: { roll: -0.9, pitch: -4.5, yaw: 3 },
+      lens: LENSES.wide,
+      focalLength: 24,
+      seed: 116,
+      compensation: -0.3
+    },
+    exposureTime: [1, 320],
+    iso: 100,
+    taken: '2026:05:14 10:52:11'
+  },
+  {
     file: 'SML_0121.dng',
     job: 'Saltmarsh Library',
     scene: readingRoom,
@@ -244,6 +283,22 @@ export const DEMO_FRAMES: DemoFrame[] = [
     taken: '2026:06:02 15:57:33'
   },
   {
+    file: 'CPR_0018.dng',
+    job: "14 Cooper's Rise",
+    scene: sittingRoom,
+    setup: {
+      position: [-0.9, 1.4, -0.9],
+      angles: { roll: 0.8, pitch: -4, yaw: 9 },
+      lens: LENSES.zoom,
+      focalLength: 20,
+      seed: 218,
+      compensation: 2.3
+    },
+    exposureTime: [1, 20],
+    iso: 400,
+    taken: '2026:06:02 16:31:05'
+  },
+  {
     file: 'CPR_0021.dng',
     job: "14 Cooper's Rise",
     scene: villageGreen,
@@ -258,6 +313,22 @@ export const DEMO_FRAMES: DemoFrame[] = [
     exposureTime: [1, 320],
     iso: 100,
     taken: '2026:06:02 16:10:27'
+  },
+  {
+    file: 'CPR_0027.dng',
+    job: "14 Cooper's Rise",
+    scene: coopersRiseDusk,
+    setup: {
+      position: [-1.4, 1.6, -13.8],
+      angles: { roll: -1.2, pitch: 8, yaw: -4 },
+      lens: LENSES.wide,
+      focalLength: 24,
+      seed: 227,
+      compensation: -0.2
+    },
+    exposureTime: [1, 4],
+    iso: 400,
+    taken: '2026:06:02 21:36:44'
   },
   ...CHARTS
 ];

@@ -1,6 +1,24 @@
 /** 14 Cooper's Rise from the street: a semi of buff brick with a tiled roof, sash windows and a small garden. */
-import { brick, coursed, grass, plain } from '../trace/materials.ts';
-import { type Opening, type Scene, addBox, addQuad, addWall, emptyScene, normalise } from '../trace/scene.ts';
+import {
+  type Colour,
+  type Material,
+  brick,
+  coursed,
+  curtainedGlass,
+  grass,
+  litGlass,
+  plain
+} from '../trace/materials.ts';
+import {
+  type Light,
+  type Opening,
+  type Scene,
+  addBox,
+  addQuad,
+  addWall,
+  emptyScene,
+  normalise
+} from '../trace/scene.ts';
 import {
   ASPHALT,
   DARK_METAL,
@@ -9,6 +27,8 @@ import {
   STONE,
   WHITE_PAINT,
   addGable,
+  addOpposite,
+  addPlanting,
   addTree,
   addWindow
 } from './parts.ts';
@@ -24,14 +44,21 @@ const TILES = coursed({
 });
 const RENDER = plain([0.7, 0.67, 0.6], 0.05, 0.8);
 
-export function coopersRiseFront(): Scene {
-  const light = { ...DAYLIGHT, sun: normalise([0.5, 0.66, -0.62]) };
+const AFTERNOON: Light = { ...DAYLIGHT, sun: normalise([0.5, 0.66, -0.62]) };
+const LAMP: Colour = [1, 0.58, 0.25];
+
+/** `lamps`: how bright the lit windows are; 0 by day. */
+export function coopersRiseFront(light: Light = AFTERNOON, lamps = 0): Scene {
   const scene = emptyScene(light, { bounces: 1, texel: 0.5, rays: 40 });
   const [x0, x1, h, d] = [-4.6, 4.6, 5.4, 8.5];
   addQuad(scene, [-200, -0.02, -60], [400, 0, 0], [0, 0, 400], [0, 1, 0], grass(), { s: -200, t: -60 });
   addQuad(scene, [-60, -0.005, -8.2], [120, 0, 0], [0, 0, 2], [0, 1, 0], PAVING, { s: -60 });
   addBox(scene, [-60, -0.12, -8.35], [60, 0.0, -8.2], plain([0.5, 0.49, 0.46], 0.1));
   addQuad(scene, [-60, 0.0, -16], [120, 0, 0], [0, 0, 7.6], [0, 1, 0], ASPHALT);
+  const lit = (width: number, height: number, share: number): Material =>
+    lamps * share > 0
+      ? litGlass(width, height, LAMP.map((value) => value * lamps * share) as Colour)
+      : curtainedGlass(width, height);
   const openings: Opening[] = [
     { at: 0.9, sill: 0.85, width: 1.9, height: 1.6 },
     { at: 1.1, sill: 3.35, width: 1.5, height: 1.4 },
@@ -77,13 +104,15 @@ export function coopersRiseFront(): Scene {
       addWindow(scene, [x, o.sill + 2.04, 0.12], o.width, o.height - 2.04, {
         bars: 1,
         rails: 0,
-        thickness: 0.05
+        thickness: 0.05,
+        pane: lit(o.width, o.height - 2.04, 0.7)
       });
     } else {
       addWindow(scene, [x, o.sill, 0.12], o.width, o.height, {
         bars: o.width > 1.7 ? 2 : 1,
         rails: 1,
-        thickness: 0.07
+        thickness: 0.07,
+        pane: lit(o.width, o.height, o.at > 6.5 && o.sill > 3 ? 0 : o.sill > 3 ? 0.55 : 1)
       });
       addBox(scene, [x - 0.08, o.sill - 0.1, -0.1], [x + o.width + 0.08, o.sill, 0.1], STONE);
     }
@@ -167,6 +196,21 @@ export function coopersRiseFront(): Scene {
         addQuad(scene, [x, y, 1.43], [1.6, 0, 0], [0, 1.4, 0], [0, 0, -1], plain([0.05, 0.06, 0.065], 0.1));
       }
   }
+  for (const [a, b] of [
+    [-4.2, -0.9],
+    [0.9, 4.2]
+  ])
+    addPlanting(scene, [a, 0, -1.1], [b, 0.5, -0.35], 64 + a, 140, [
+      [0.55, 0.06, 0.08],
+      [0.6, 0.5, 0.08],
+      [0.5, 0.42, 0.5]
+    ]);
+  addOpposite(scene, -30);
+  if (lamps > 0)
+    addBox(scene, [-0.95, 2.05, -0.2], [-0.79, 2.32, -0.05], {
+      ...plain([0.6, 0.55, 0.45], 0.02),
+      glow: LAMP.map((value) => value * lamps * 5) as Colour
+    });
   addTree(scene, [-7, 0, 9], 9.5, 70, 1300);
   addTree(scene, [7.2, 0, 12], 11, 71, 1300);
   // An old one that leans over the pavement: no plumb line, for all its length.

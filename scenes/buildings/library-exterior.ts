@@ -1,7 +1,24 @@
 /** Saltmarsh Library from outside: a two-storey brick building of seven bays with stone dressings. */
-import { ashlar, boards, brick, plain } from '../trace/materials.ts';
-import { type Opening, type Scene, addBox, addQuad, addWall, emptyScene } from '../trace/scene.ts';
-import { DARK_METAL, DAYLIGHT, STONE, addStreet, addTree, addWindow } from './parts.ts';
+import { ashlar, boards, brick, curtainedGlass, plain } from '../trace/materials.ts';
+import {
+  type Light,
+  type Opening,
+  type Scene,
+  addBox,
+  addQuad,
+  addWall,
+  emptyScene
+} from '../trace/scene.ts';
+import {
+  DARK_METAL,
+  DAYLIGHT,
+  STONE,
+  addOpposite,
+  addPlanting,
+  addStreet,
+  addTree,
+  addWindow
+} from './parts.ts';
 
 const WIDTH = 25.2;
 const DEPTH = 15;
@@ -62,7 +79,12 @@ function dressings(scene: Scene, x0: number, openings: Opening[]): void {
         frame: DARK_METAL
       });
     } else {
-      addWindow(scene, [x, o.sill, RECESS], o.width, o.height, { bars: 1, rails: 3, frame: DARK_METAL });
+      addWindow(scene, [x, o.sill, RECESS], o.width, o.height, {
+        bars: 1,
+        rails: 3,
+        frame: DARK_METAL,
+        pane: curtainedGlass(o.width, o.height)
+      });
     }
     for (const edge of [x, x + o.width]) {
       scene.edges.push({ kind: 'plumb', a: [edge, o.sill + 0.1, 0], b: [edge, o.sill + o.height - 0.1, 0] });
@@ -70,8 +92,8 @@ function dressings(scene: Scene, x0: number, openings: Opening[]): void {
   }
 }
 
-export function libraryExterior(): Scene {
-  const scene = emptyScene(DAYLIGHT, { bounces: 1, texel: 0.6, rays: 40 });
+export function libraryExterior(light: Light = DAYLIGHT): Scene {
+  const scene = emptyScene(light, { bounces: 1, texel: 0.6, rays: 40 });
   const x0 = -WIDTH / 2;
   addStreet(scene, 9);
   const openings = frontOpenings();
@@ -183,6 +205,15 @@ export function libraryExterior(): Scene {
         if (y + 1.6 < h) addQuad(scene, [x, y, z - 0.01], [1.1, 0, 0], [0, 1.6, 0], [0, 0, -1], dark);
     }
   }
+  for (const [a, b] of [
+    [x0 + 0.4, -2.4],
+    [2.4, -x0 - 0.4]
+  ])
+    addPlanting(scene, [a, 0, -0.75], [b, 0.42, -0.15], 15 + a, 130, [
+      [0.5, 0.45, 0.5],
+      [0.3, 0.16, 0.42]
+    ]);
+  addOpposite(scene, -36);
   addTree(scene, [-17.5, 0, -2.5], 8.5, 11);
   addTree(scene, [18.5, 0, -1.5], 9.5, 12);
   addTree(scene, [23, 0, -4.5], 7.5, 13);

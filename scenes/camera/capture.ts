@@ -39,14 +39,19 @@ const READ_NOISE = 4;
 const HOT_PIXELS = 18;
 const DUST_SPOTS = 4;
 
-/** Places in the supersampled pixel: five queens, so that rows and columns are all different. */
+/** The blur of the glass and of the sensor's filter: its width in pixels in the middle, and what corners have more. */
+const BLUR = 1.5;
+const CORNER_BLUR = 0.7;
+/** Places in the pixel of which it is the mean: seven queens, so that rows and columns are all different. */
 const PATTERN: Point[] = [
-  [0, 1],
-  [1, 3],
-  [2, 0],
-  [3, 2],
-  [4, 4]
-].map(([x, y]): Point => [(x + 0.5) / 5 - 0.5, (y + 0.5) / 5 - 0.5]);
+  [0, 2],
+  [1, 5],
+  [2, 1],
+  [3, 4],
+  [4, 0],
+  [5, 3],
+  [6, 6]
+].map(([x, y]): Point => [(x + 0.5) / 7 - 0.5, (y + 0.5) / 7 - 0.5]);
 
 export interface Lens {
   model: LensModel;
@@ -202,7 +207,9 @@ function expose(
       if (!rough[at]) continue;
       const channel = siteColour(x, y);
       let sum = 0;
-      for (const [dx, dy] of PATTERN) sum += sample(x + 0.5 + dx, y + 0.5 + dy, channel);
+      const r2 = ((x + 0.5 - width / 2) ** 2 + (y + 0.5 - height / 2) ** 2) / unit ** 2;
+      const blur = BLUR + CORNER_BLUR * r2;
+      for (const [dx, dy] of PATTERN) sum += sample(x + 0.5 + dx * blur, y + 0.5 + dy * blur, channel);
       values[at] = sum / PATTERN.length;
     }
   }
@@ -215,6 +222,8 @@ function percentile(values: Float32Array, share: number): number {
   return some[Math.floor(share * (some.length - 1))];
 }
 
+/** However bright a lamp is, it glares no more than this (1 is the sensor's white). */
+const MOST_GLARING = 8;
 /** Light from this level on (1 is the sensor's white) spills over its edges. */
 const SPILLS_FROM = 0.9;
 /** However bright a window is, its glass spills no more than this. */
@@ -254,6 +263,30 @@ function addSpill(
       if (colour !== 1) values[at] += ((colour === 0 ? spill.red : spill.blue) * light[at]) / gain;
     }
   }
+}
+
+/** Veiling glare: a share of all light is spread over the picture by the faces of the lens. */
+function addGlare(
+  values: Float32Array,
+  size: FrameSize,
+  siteColour: (x: number, y: number) => 0 | 1 | 2,
+  share: number,
+  most: number
+): void {
+  const { width, height } = size;
+  const [sums, counts] = [
+    [0, 0, 0],
+    [0, 0, 0]
+  ];
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at++) {
+      const colour = siteColour(x, y);
+      sums[colour] += Math.min(most, values[at]);
+      counts[colour]++;
+    }
+  const glare = sums.map((sum, c) => (share * sum) / counts[c]);
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at++) values[at] = values[at] * (1 - share) + glare[siteColour(x, y)];
 }
 
 function addDust(values: Float32Array, size: FrameSize, random: Random): void {
@@ -297,6 +330,7 @@ export function capture(lit: LitScene, setup: CameraSetup): Capture {
   const values = expose(lit, setup, siteColour);
   const random = seededRandom(setup.seed);
   const gain = (0.92 / percentile(values, 0.97)) * 2 ** (setup.compensation ?? 0);
+  if (setup.lens.glare) addGlare(values, size, siteColour, setup.lens.glare, MOST_GLARING / gain);
   if (setup.lens.spill) addSpill(values, size, siteColour, gain, setup.lens.spill);
   addDust(values, size, random);
   const data = new Uint16Array(stored.width * stored.height);

@@ -83,10 +83,11 @@ function smooth(map: LightMap): void {
 export function bakeLight(scene: Scene, bvh: Bvh, seed: number): LightMap[] {
   const random = seededRandom(seed);
   const { quads, texel, rays, bounces, light } = scene;
-  const size = (length: number): number => Math.max(1, Math.min(MOST, Math.ceil(length / texel)));
+  const size = (length: number, most = MOST): number =>
+    Math.max(1, Math.min(most, Math.ceil(length / texel)));
   let maps: LightMap[] = quads.map((q) => {
-    const columns = size(q.lengthU);
-    const rows = size(q.lengthV);
+    const columns = size(q.lengthU, q.texels);
+    const rows = size(q.lengthV, q.texels);
     return {
       columns,
       rows,

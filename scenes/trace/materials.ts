@@ -14,8 +14,10 @@ export interface Material {
   mean: Colour;
   /** Share of light mirrored at normal incidence (glass, polished floors); 0 for matt. */
   mirror?: number;
-  /** Light given off, in units of the scene's light. */
+  /** Light given off, in units of the scene's light; what is bounced about comes from this mean. */
   glow?: Colour;
+  /** The same at a place, where it is not even. */
+  shine?: Albedo;
 }
 
 const tint = (c: Colour, k: number): Colour => [c[0] * k, c[1] * k, c[2] * k];
@@ -181,3 +183,42 @@ export const glass: Material = {
   mirror: 0.1,
   albedo: () => [0.02, 0.025, 0.026]
 };
+
+/** How far a place lies under a curtain, 0..1, of a window with one drawn to each side; `fold` is the light of its folds. */
+function curtainAt(s: number, t: number, width: number): { cover: number; fold: number } {
+  const side = Math.min(s, width - s) / width;
+  const hem = 0.24 + 0.03 * Math.sin(t * 3.1) + 0.02 * Math.sin(t * 7.7);
+  const fold = 0.75 + 0.25 * Math.sin(s * 62 + 1.5 * Math.sin(t * 1.7));
+  return { cover: Math.max(0, Math.min(1, (hem - side) * 60)), fold };
+}
+
+/** A pane by day with a dark room behind it, curtains to its sides and a blind at its top. */
+export function curtainedGlass(width: number, height: number): Material {
+  const room: Colour = [0.022, 0.024, 0.024];
+  const cloth: Colour = [0.2, 0.19, 0.165];
+  return {
+    mean: mix(room, cloth, 0.4),
+    mirror: 0.1,
+    albedo: (s, t) => {
+      if (t > height * 0.86) return tint([0.26, 0.25, 0.22], 0.94 + 0.06 * Math.sin(t * 190));
+      const { cover, fold } = curtainAt(s, t, width);
+      return mix(room, tint(cloth, fold), cover);
+    }
+  };
+}
+
+/** A pane at dusk with a lamp lit behind it: brightest about the lamp, softer through the curtains. */
+export function litGlass(width: number, height: number, lamp: Colour): Material {
+  return {
+    mean: [0.02, 0.025, 0.026],
+    mirror: 0.1,
+    albedo: () => [0.02, 0.025, 0.026],
+    glow: tint(lamp, 0.5),
+    shine: (s, t) => {
+      const near = Math.exp(-(((s / width - 0.6) / 0.35) ** 2) - ((t / height - 0.62) / 0.4) ** 2);
+      const { cover, fold } = curtainAt(s, t, width);
+      const wall = tint(lamp, 0.28 + 0.72 * near);
+      return mix(wall, [wall[0] * 0.5 * fold, wall[1] * 0.42 * fold, wall[2] * 0.36 * fold], cover);
+    }
+  };
+}

@@ -17,6 +17,8 @@ export interface Quad {
   s: number;
   t: number;
   material: Material;
+  /** Most texels of light along a side: few are enough far away. */
+  texels?: number;
 }
 
 export interface Light {
@@ -28,6 +30,8 @@ export interface Light {
   horizon: Colour;
   /** Share of the sky under cloud, 0..1. */
   cloud: number;
+  /** Air that is not clear: the share of light that it scatters on each metre, and the light that it adds in its place. */
+  air?: { perMetre: number; colour: Colour };
 }
 
 /** A straight edge of the building with known truth. */
@@ -78,7 +82,7 @@ export function addQuad(
   sideV: Vector,
   front: Vector,
   material: Material,
-  texture: { s?: number; t?: number } = {}
+  texture: { s?: number; t?: number; texels?: number } = {}
 ): void {
   const lengthU = Math.hypot(...sideU);
   const lengthV = Math.hypot(...sideV);
@@ -98,6 +102,7 @@ export function addQuad(
     lengthV,
     s: texture.s ?? 0,
     t: texture.t ?? 0,
+    texels: texture.texels,
     material
   });
 }
@@ -110,13 +115,14 @@ export function addBox(
   [x0, y0, z0]: Vector,
   [x1, y1, z1]: Vector,
   material: Material,
-  faces: Partial<Record<Face, Material | null>> = {}
+  faces: Partial<Record<Face, Material | null>> = {},
+  texels?: number
 ): void {
   const [w, h, d] = [x1 - x0, y1 - y0, z1 - z0];
   const face = (name: Face): Material | null => (faces[name] === undefined ? material : faces[name]);
   const put = (name: Face, origin: Vector, u: Vector, v: Vector, n: Vector, s: number, t: number): void => {
     const m = face(name);
-    if (m) addQuad(scene, origin, u, v, n, m, { s, t });
+    if (m) addQuad(scene, origin, u, v, n, m, { s, t, texels });
   };
   put('front', [x0, y0, z0], [w, 0, 0], [0, h, 0], [0, 0, -1], x0, y0);
   put('back', [x0, y0, z1], [w, 0, 0], [0, h, 0], [0, 0, 1], x0, y0);

@@ -56,10 +56,11 @@ export function radiance(
   let r = albedo[0] * (lightR + sun * sunR);
   let g = albedo[1] * (lightG + sun * sunG);
   let b = albedo[2] * (lightB + sun * sunB);
-  if (material.glow) {
-    r += material.glow[0];
-    g += material.glow[1];
-    b += material.glow[2];
+  const glow = material.shine?.(s + quad.s, t + quad.t, footprint) ?? material.glow;
+  if (glow) {
+    r += glow[0];
+    g += glow[1];
+    b += glow[2];
   }
   if (material.mirror && depth === 0) {
     // Schlick's approximation of Fresnel reflection.
@@ -81,8 +82,12 @@ export function radiance(
     g = g * (1 - share) + out[1] * share;
     b = b * (1 - share) + out[2] * share;
   }
-  out[0] = r;
-  out[1] = g;
-  out[2] = b;
+  const { air } = scene.light;
+  // What is left of the light after the way through the air (Koschmieder 1924).
+  const left = air ? Math.exp(-air.perMetre * distance) : 1;
+  out[0] = r * left;
+  out[1] = g * left;
+  out[2] = b * left;
+  if (air) for (let c = 0; c < 3; c++) out[c] += air.colour[c] * (1 - left);
   return index;
 }
