@@ -1,44 +1,33 @@
 /**
- * The colour of the light by itself, from the edges of the picture, which on the whole are of no colour (grey edge:
- * van de Weijer, Gevers & Gijsenij, IEEE TIP 16, 2007; first order, Minkowski norm 6).
+ * The colour of the light by itself: what is shown is on the whole of no colour, and more so what is light and not far from
+ * grey (shades of grey: Finlayson & Trezzi, Color Imaging Conference 2004; Minkowski norm 2, weighed by nearness to grey).
  */
 import type { FrameLight } from '../tile/frame-light.ts';
 import type { Vector3 } from '../math/vector3.ts';
 
-/** Minkowski norm of the edges' strengths. */
-const NORM = 6;
+/** How far from grey, in natural logarithms of red and blue against green, a colour still speaks for the light. */
+const NEAR_GREY = 0.5;
+/** Share of what is found that is left undone: the camera's own white is seldom all wrong. */
+const HELD_BACK = 0.1;
 /** Light beyond these tells no colour. */
 const LIGHTEST = 0.95;
 const DARKEST = 0.004;
 
-/** Working colour of the light, green 1, that the frame was taken in as shot; white where it has no edges. */
-export function lightColour({
-  width,
-  height,
-  colours
-}: Pick<FrameLight, 'width' | 'height' | 'colours'>): Vector3 {
+/** Working colour of the light, green 1, that the frame was taken in as shot; white where it tells none. */
+export function lightColour({ colours }: Pick<FrameLight, 'colours'>): Vector3 {
+  const [reds, greens, blues] = colours;
   const sums = [0, 0, 0];
-  const [r, g, b] = colours;
-  const usable = (i: number): boolean =>
-    r[i] > DARKEST &&
-    g[i] > DARKEST &&
-    b[i] > DARKEST &&
-    r[i] < LIGHTEST &&
-    g[i] < LIGHTEST &&
-    b[i] < LIGHTEST;
-  for (let y = 1; y < height; y++)
-    for (let x = 1; x < width; x++) {
-      const i = y * width + x;
-      if (!usable(i) || !usable(i - 1) || !usable(i - width)) continue;
-      for (let c = 0; c < 3; c++) {
-        const plane = colours[c];
-        const [across, down] = [plane[i] - plane[i - 1], plane[i] - plane[i - width]];
-        const square = across * across + down * down;
-        // The sixth power of the edge's strength.
-        sums[c] += square * square * square;
-      }
-    }
-  if (sums.some((sum) => sum <= 0)) return [1, 1, 1];
-  const [red, green, blue] = sums.map((sum) => sum ** (1 / NORM));
-  return [red / green, 1, blue / green];
+  for (let i = 0; i < reds.length; i++) {
+    const [r, g, b] = [reds[i], greens[i], blues[i]];
+    if (Math.min(r, g, b) < DARKEST || Math.max(r, g, b) > LIGHTEST) continue;
+    const away = Math.log(r / g) ** 2 + Math.log(b / g) ** 2;
+    const weight = Math.exp(-away / (2 * NEAR_GREY ** 2));
+    sums[0] += weight * r * r;
+    sums[1] += weight * g * g;
+    sums[2] += weight * b * b;
+  }
+  if (sums[1] === 0) return [1, 1, 1];
+  // The square root of the norm, and of what is held back, in one.
+  const against = (sum: number): number => (sum / sums[1]) ** ((1 - HELD_BACK) / 2);
+  return [against(sums[0]), 1, against(sums[2])];
 }

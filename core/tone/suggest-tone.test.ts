@@ -1,9 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { lightColour } from '../grade/light-colour.ts';
 import { giveLightBack, measureLight } from '../light/measure-light.ts';
 import { FROM_SRGB, type Rgb, paint } from '../render/painted-frame.ts';
 import { quantiles } from '../math/quantiles.ts';
-import { apply } from '../math/matrix3.ts';
 import { defaultsOf } from '../settings/step.ts';
 import { RESPONSES, baseCurve } from './base-curve.ts';
 import { type ToneSettings, toneSchema } from './step.ts';
@@ -74,31 +72,5 @@ describe('tone by itself', () => {
     const at = quantiles([4, 1, 3, 2, 5]);
     expect(at(0.5)).toBeCloseTo(3, 1);
     expect(at(1)).toBeCloseTo(5, 1);
-  });
-});
-
-describe('the light’s colour by itself', () => {
-  it('is that of the edges, whatever colours lie between', () => {
-    const tint: Rgb = [1.25, 1, 0.8];
-    const light = measureLight(
-      paint((x, y) => {
-        const [grey] = tiles(1, 0.6)(x, y);
-        // A large even wall of a strong colour has no edges to speak of.
-        const [r, g, b] = x > 320 ? [0.4, 0.16, 0.1] : [grey, grey, grey];
-        return [r * tint[0], g * tint[1], b * tint[2]];
-      }),
-      FROM_SRGB
-    );
-    const wanted = apply(FROM_SRGB, [...tint]);
-    const found = lightColour(light);
-    expect(found[0]).toBeCloseTo(wanted[0] / wanted[1], 1);
-    expect(found[2]).toBeCloseTo(wanted[2] / wanted[1], 1);
-    giveLightBack(light);
-    const none = measureLight(
-      paint(() => [0.3, 0.3, 0.3]),
-      FROM_SRGB
-    );
-    expect(lightColour(none)).toEqual([1, 1, 1]);
-    giveLightBack(none);
   });
 });

@@ -91,7 +91,7 @@ export interface Answers {
   bake: Look;
   /** The bands that the picture holds. */
   bands: { darkest: number; lightest: number };
-  /** Working colour of the light, as the edges of the picture tell it. */
+  /** Working colour of the light, as what is nearest to grey tells it. */
   white: Vector3;
   /** What tone by itself would be, about what is set. */
   tone: Suggestion;

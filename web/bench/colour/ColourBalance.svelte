@@ -36,7 +36,7 @@
     if (!found) return;
     const { settings } = neutralised(bench, found);
     bench.change('colour', { ...settings, neutrals: [], enabled: true });
-    bench.view.colourSaid = 'The light’s colour as the edges of the picture tell it.';
+    bench.view.colourSaid = 'The light’s colour as what is nearest to grey tells it.';
   }
 
   const away = $derived(bench.readings.neutral);
