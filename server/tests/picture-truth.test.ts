@@ -137,7 +137,7 @@ describe('red and blue edges of a photograph', () => {
         Math.sqrt(radii.reduce((sum, r) => sum + of(r) ** 2, 0) / radii.length);
       const truth = (r: number): number => place(model.lateral![colour], r);
       // The kitchen has but a hundred edges out there: a fit to them scatters by a quarter of a pixel, in both alike.
-      expect(rms((r) => place(off[colour], r) - place(on[colour], r) - truth(r))).toBeLessThan(0.15);
+      expect(rms((r) => place(off[colour], r) - place(on[colour], r) - truth(r))).toBeLessThan(0.2);
       expect(rms((r) => place(on[colour], r))).toBeLessThan(0.25);
     }
   });
