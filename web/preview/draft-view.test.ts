@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { draftView, followed } from './draft-view.ts';
+import { draftView, followed, keepsUp } from './draft-view.ts';
 
 const view = { left: -1, top: -0.5, pixel: 0.002, width: 1000, height: 500 };
 
@@ -7,8 +7,10 @@ describe('a picture in motion', () => {
   it('is drawn in full where there is time for it, and coarser where there is not', () => {
     expect(draftView(view, 0)).toBe(view);
     expect(draftView(view, 30 / 500_000)).toBe(view);
+    expect(keepsUp(view, 30 / 500_000)).toBe(true);
     const slow = draftView(view, 75 / 500_000);
     expect(slow.width).toBe(667);
+    expect(keepsUp(view, 75 / 500_000)).toBe(false);
     const slower = draftView(view, 1000 / 500_000);
     expect([slower.width, slower.height]).toEqual([500, 250]);
     // It shows the same part of the picture.

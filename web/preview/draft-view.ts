@@ -6,6 +6,10 @@ const BUDGET = 35;
 /** Screen pixels that one drawn pixel may cover, across and down. */
 const STEPS = [1, 1.5, 2];
 
+/** Whether a view can be drawn in time with all of its pixels. */
+export const keepsUp = ({ width, height }: View, millisecondsPerPixel: number): boolean =>
+  millisecondsPerPixel * width * height <= BUDGET;
+
 /** The view with as many pixels as can be drawn in time; it shows the same, to be stretched onto the same place. */
 export function draftView(view: View, millisecondsPerPixel: number): View {
   const whole = millisecondsPerPixel * view.width * view.height;

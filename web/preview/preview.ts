@@ -12,7 +12,7 @@ import { type StageInputs, lookOf, needsLight } from '$core/render/stages.ts';
 import type { OutputSpace } from '$core/colour/rgb-spaces.ts';
 import { halfSize } from '$core/tile/halve.ts';
 import type { View } from '$core/tile/mesh.ts';
-import { draftView, followed } from './draft-view.ts';
+import { draftView, followed, keepsUp } from './draft-view.ts';
 import { COUNTS, histogramOf } from './histogram.ts';
 import type {
   Answers,
@@ -121,6 +121,8 @@ let openings = 0;
 let numbers = 0;
 /** What a pixel of a picture in motion takes on this machine. */
 let millisecondsPerPixel = 0;
+/** The same of a picture at rest of which only the light changed. */
+let relitPerPixel = 0;
 
 /** Sensor area that a view reaches, with room for the kernel. */
 function areaOf(stages: StageInputs, view: View): Area {
@@ -270,10 +272,10 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     }
     const key = keyOf(wanted);
     if (wanted.draft && target === 'sheet') {
-      // While only light changes, the picture at rest is the faster one, and the better.
-      if (key === rested && restedFrom)
+      // While only light changes, the picture at rest is the faster one, and the better, as long as it keeps up.
+      if (key === rested && restedFrom && keepsUp(view, relitPerPixel))
         return begin(wanted, { ...restedFrom, view, draft: false, key, cut: tilesOf(view, EDGE) });
-      const coarse = draftView(view, millisecondsPerPixel);
+      const coarse = draftView(view, Math.max(millisecondsPerPixel, key === rested ? relitPerPixel : 0));
       const source = proxyFor(stages, coarse, true);
       const cut = bandsOf(coarse, workers.count);
       return begin(wanted, { view: coarse, draft: true, source, sharp: true, key, cut });
@@ -317,6 +319,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     if (drawing.draft && target === 'sheet')
       millisecondsPerPixel = followed(millisecondsPerPixel, milliseconds, drawing.view);
     if (target === 'sheet' && !drawing.draft) {
+      if (drawing.key === rested) relitPerPixel = followed(relitPerPixel, milliseconds, drawing.view);
       rested = drawing.key;
       restedFrom = { source: drawing.source, sharp: drawing.sharp };
     }
