@@ -20,7 +20,7 @@ export interface BalanceFacts {
 }
 
 /** Working colours as shot to those of the white balance that is asked for; null where it is as shot. */
-function balanceOf(colour: ColourSettings, { white, toWorking }: BalanceFacts): Matrix3 | null {
+export function balanceOf(colour: ColourSettings, { white, toWorking }: BalanceFacts): Matrix3 | null {
   const { kelvin, kelvinTint, warmth, tint } = colour;
   if (white && kelvin !== null) return cameraBalance(white, toWorking, { kelvin, tint: kelvinTint });
   return warmth !== 0 || tint !== 0 ? balanceMatrix(colour) : null;

@@ -3,6 +3,7 @@
  * but `render-tile.ts` runs them.
  */
 import { balanceStage } from '../grade/balance-stage.ts';
+import { clippedStage } from '../grade/clipped-stage.ts';
 import { gradeStage } from '../grade/grade-stage.ts';
 import { workingStage } from '../camera/working-stage.ts';
 import type { FrameFacts } from '../camera/frame-facts.ts';
@@ -33,6 +34,7 @@ const STAGES = [
   fringeStage,
   falloffStage,
   workingStage,
+  clippedStage,
   relightStage,
   balanceStage,
   toneStage,

@@ -13,6 +13,13 @@ export { halve } from './halve';
 export { countColours } from './histogram';
 export { averageOnto, interleave, logLight, relightRow } from './light';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
-export { fadeToWhite, lookUpPlane, mixColours, multiplyBetween, scaleByLuminance } from './pixels';
+export {
+  drawClipped,
+  fadeToWhite,
+  lookUpPlane,
+  mixColours,
+  multiplyBetween,
+  scaleByLuminance
+} from './pixels';
 export { placeSource, resampleRows } from './resample';
 export { sharpenRows } from './sharpen';

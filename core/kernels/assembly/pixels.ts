@@ -108,6 +108,34 @@ export function fadeToWhite(r: usize, g: usize, b: usize, count: i32, weights: u
   }
 }
 
+/**
+ * Colours whose least is near 1 or above, drawn towards one direction of colour at their luminance, all of them from 1 on:
+ * `numbers` are three weights of light, the direction, and the least from which it begins.
+ */
+export function drawClipped(r: usize, g: usize, b: usize, count: i32, numbers: usize): void {
+  const begins = entry(numbers, 6);
+  const one = f32x4.splat(1),
+    zero = f32x4.splat(0);
+  const perRise = f32x4.div(one, f32x4.sub(one, begins));
+  const bytes = (<usize>count) << 2;
+  for (let at: usize = 0; at < bytes; at += 16) {
+    const red = v128.load(r + at),
+      green = v128.load(g + at),
+      blue = v128.load(b + at);
+    const least = f32x4.pmin(f32x4.pmin(red, green), blue);
+    if (!v128.any_true(f32x4.gt(least, begins))) continue;
+    const t = f32x4.pmin(one, f32x4.pmax(zero, f32x4.mul(f32x4.sub(least, begins), perRise)));
+    const share = f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
+    const light = luminanceOf(numbers, red, green, blue);
+    for (let c: usize = 0; c < 3; c++) {
+      const plane = (c == 0 ? r : c == 1 ? g : b) + at;
+      const value = v128.load(plane);
+      const wanted = f32x4.mul(light, entry(numbers, 3 + <i32>c));
+      v128.store(plane, f32x4.add(value, f32x4.mul(f32x4.sub(wanted, value), share)));
+    }
+  }
+}
+
 /** Values of a plane times those of gains between a mesh's nodes: `count` pixels from column `left` on of mesh row `fy`. */
 export function multiplyBetween(
   plane: usize,
