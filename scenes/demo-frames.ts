@@ -179,7 +179,7 @@ export const DEMO_FRAMES: DemoFrame[] = [
       lens: LENSES.wide,
       focalLength: 24,
       seed: 116,
-      compensation: -0.3
+      compensation: -0.7
     },
     exposureTime: [1, 320],
     iso: 100,

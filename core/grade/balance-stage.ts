@@ -26,6 +26,10 @@ export function balanceOf(colour: ColourSettings, { white, toWorking }: BalanceF
   return warmth !== 0 || tint !== 0 ? balanceMatrix(colour) : null;
 }
 
+/** Whether another white than the camera's is asked for. */
+export const balances = (colour: ColourSettings, facts: BalanceFacts): boolean =>
+  colour.enabled && balanceOf(colour, facts) !== null;
+
 /** All that is done to linear colours: white balance, then primaries. Null where it is nothing. */
 export function linearMatrix(colour: ColourSettings, facts: BalanceFacts): Matrix3 | null {
   if (!colour.enabled) return null;

@@ -1,11 +1,12 @@
 /**
- * Clipped light stays white whatever the white balance: what clipped was rebuilt as the camera's own white, and another balance
- * would tint it. It is made the colour that the balance makes white, before light is changed and nothing tells any more what
- * clipped.
+ * Clipped light stays white whatever the white balance. What clipped was rebuilt as the camera's own white, which another
+ * balance would tint: a lamp in a warm room turns cyan, with a green ring where two of its colours are clipped. In the file's own
+ * colours, before anything changes the light by which clipping is known, it is made the colour that the balance makes white.
  */
-import { LUMINANCE_REC2020 } from '../colour/primaries.ts';
+import type { CameraWhite } from '../camera/camera-white.ts';
+import type { Rendering } from '../camera/frame-facts.ts';
 import { kernels } from '../kernels/kernels.ts';
-import { apply, invert3 } from '../math/matrix3.ts';
+import { apply, invert3, multiply } from '../math/matrix3.ts';
 import type { Vector3 } from '../math/vector3.ts';
 import { addresses } from '../tile/planes.ts';
 import type { PixelStage } from '../tile/tile.ts';
@@ -13,28 +14,52 @@ import { type BalanceFacts, balanceOf } from './balance-stage.ts';
 import type { ColourSettings } from './step.ts';
 
 interface Given {
-  facts: BalanceFacts;
+  facts: BalanceFacts & { rendering: Rendering };
   recipe: { colour: ColourSettings };
 }
 
 export interface ClippedData {
-  /** The working colour that the balance makes white. */
+  /** The file's colour that the balance makes white, green 1. */
   white: Vector3;
+  /** Values at which the file's colours clip; null where that is not known of each. */
+  levels: Vector3 | null;
 }
 
-/** The least of a colour's values from which it counts as clipped in part, up to 1. */
-const BEGINS = 0.92;
+/** The share of a clipping level from which a colour counts as clipped. */
+const BEGINS = 0.93;
+/** A white that differs by this much from the camera's is drawn to in full. */
+const FULL = 0.1;
+
+/** After the camera's white balance each colour clips at its multiplier, the least of them at 1. */
+function levelsOf(white: CameraWhite | null | undefined): Vector3 | null {
+  if (!white) return null;
+  const most = Math.max(...white.neutral);
+  return white.neutral.map((response) => most / response) as Vector3;
+}
 
 export const clippedStage: PixelStage<'clipped', Given, ClippedData> = {
   name: 'clipped',
   kind: 'pixel',
   prepare({ facts, recipe: { colour } }) {
     const balance = colour.enabled ? balanceOf(colour, facts) : null;
-    return balance && { white: apply(invert3(balance), [1, 1, 1]) };
+    if (!balance) return null;
+    const [r, g, b] = apply(invert3(multiply(balance, facts.toWorking)), [1, 1, 1]);
+    return {
+      white: [r / g, 1, b / g],
+      levels: facts.rendering === 'scene' ? levelsOf(facts.white) : null
+    };
   },
-  begin(_, { white }, arena) {
-    const numbers = arena.addressOf([...LUMINANCE_REC2020, ...white, BEGINS]);
+  begin(_, { white, levels }, arena) {
+    const differs = Math.max(...white.map((value) => Math.abs(value - 1)));
+    const numbers = arena.addressOf([
+      ...white,
+      Math.min(1, differs / FULL),
+      ...(levels ?? [1, 1, 1]),
+      BEGINS
+    ]);
     const { drawClipped } = kernels();
-    return (rows) => drawClipped(...addresses(rows), rows.r.length, numbers);
+    // Where the levels are not known, a strong colour might be meant: only what is light in all three is clipped.
+    const all = levels ? 0 : 1;
+    return (rows) => drawClipped(...addresses(rows), rows.r.length, numbers, all);
   }
 };

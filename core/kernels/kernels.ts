@@ -183,7 +183,7 @@ export interface KernelFunctions {
     casts: Flag,
     grey: Flag
   ): void;
-  drawClipped(r: Address, g: Address, b: Address, count: number, numbers: Address): void;
+  drawClipped(r: Address, g: Address, b: Address, count: number, numbers: Address, all: Flag): void;
   fadeToWhite(r: Address, g: Address, b: Address, count: number, weights: Address): void;
   mixColours(r: Address, g: Address, b: Address, count: number, matrix: Address, most: number): void;
   multiplyBetween(

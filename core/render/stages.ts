@@ -32,9 +32,9 @@ export interface StageGiven {
 const STAGES = [
   geometryStage,
   fringeStage,
+  clippedStage,
   falloffStage,
   workingStage,
-  clippedStage,
   relightStage,
   balanceStage,
   toneStage,

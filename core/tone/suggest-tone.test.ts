@@ -48,6 +48,16 @@ describe('tone by itself', () => {
     expect(plain.haze).toBe(0);
   });
 
+  it('gives a flat picture contrast, but a light one no more than it has room for', () => {
+    const flat = suggested(tiles(1, 0.3));
+    expect(flat.contrast).toBeGreaterThan(15);
+    const light = suggested((x, y) => tiles(3.4, 0.2)(x, y));
+    const lightest = 0.15 * 3.4 * 2 ** 0.8;
+    const toned = tonedLight({ ...NEUTRAL, ...light, white: 0, curve: [] }, RESPONSES.plain)(lightest);
+    expect(toned).toBeLessThan(1.02);
+    expect(light.contrast).toBeLessThan(flat.contrast);
+  });
+
   it('puts the ends where they are shown as white and black', () => {
     const dull = (x: number, y: number): Rgb => {
       const light = 0.08 + 0.12 * (((Math.floor(x / 20) * 7 + Math.floor(y / 20) * 13) % 29) / 28);

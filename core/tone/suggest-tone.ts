@@ -4,7 +4,7 @@ import type { FrameLight } from '../tile/frame-light.ts';
 import { RESPONSES, baseCurve } from './base-curve.ts';
 import { MIDDLE_GREY } from './range-curve.ts';
 import type { ToneSettings } from './step.ts';
-import { tonedLight } from './toned-light.ts';
+import { bentStops, tonedLight } from './toned-light.ts';
 
 /** What is set together when all of tone is to be set by itself. */
 export const TOGETHER = [
@@ -58,6 +58,13 @@ function sampled(cells: number, of: (i: number) => number): Float32Array {
   return out;
 }
 
+/** The most contrast that lifts the lightest tones, in stops about white, no further than white. */
+function roomFor(lightest: number): number {
+  const lifted = (contrast: number): number =>
+    bentStops(lightest - GREY, { contrast, midtones: 0, white: 0, black: 0 }) + GREY;
+  return reached(0, 41, (contrast) => lifted(contrast) - Math.max(0, lightest)) - 1;
+}
+
 /** Share of haze that a share of the cells has less of, and the usual distance of a cell from its broader base. */
 function detailOf({ bases, haze, stops }: FrameLight): { haze: number; detail: number } {
   const shares = sampled(stops.length, (i) => clamp(haze[i * 2] * stops[i] + haze[i * 2 + 1], 0, 1));
@@ -81,7 +88,10 @@ export function suggestTone(light: FrameLight, current: ToneSettings): Suggestio
   const recovery = clamp(Math.round(50 * (quantiles(brightest(light))(0.999) + rounded)), 0, 100);
   const highlights = -clamp(Math.round(45 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
   const shadows = clamp(Math.round(30 * (SHADOWS_BEGIN + GREY - at(0.05) - rounded)), 0, 100);
-  const contrast = clamp(Math.round(25 * (FLAT - (at(0.95) - at(0.05)))), 0, 40);
+  const contrast = Math.min(
+    clamp(Math.round(25 * (FLAT - (at(0.95) - at(0.05)))), 0, 40),
+    roomFor(at(0.98) + rounded)
+  );
   const { haze, detail } = detailOf(light);
   const settings = {
     ...current,

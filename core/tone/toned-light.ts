@@ -40,7 +40,10 @@ export function recovered(light: number, stops: number): number {
 }
 
 /** Stops above the middle grey after contrast, midtones, white and black. */
-export function bentStops(stops: number, { contrast, midtones, white, black }: Bending): number {
+export function bentStops(
+  stops: number,
+  { contrast, midtones, white, black }: Pick<Bending, 'contrast' | 'midtones' | 'white' | 'black'>
+): number {
   const steep = contrast >= 0 ? (0.8 * contrast) / 100 : (0.6 * contrast) / 100;
   // Steepest about the middle, and back where it was at the ends.
   let bent = stops + steep * stops * Math.exp(-((stops / 3) ** 2));

@@ -109,11 +109,16 @@ export function fadeToWhite(r: usize, g: usize, b: usize, count: i32, weights: u
 }
 
 /**
- * Colours whose least is near 1 or above, drawn towards one direction of colour at their luminance, all of them from 1 on:
- * `numbers` are three weights of light, the direction, and the least from which it begins.
+ * Colours that are clipped drawn towards one colour at their green. `numbers` are that colour by its green, the share of it that
+ * is taken at most, the clipping levels of the three, and the share of a level from which clipping begins. They count as clipped
+ * when two of the three are, or with `all` when the third is as well.
  */
-export function drawClipped(r: usize, g: usize, b: usize, count: i32, numbers: usize): void {
-  const begins = entry(numbers, 6);
+export function drawClipped(r: usize, g: usize, b: usize, count: i32, numbers: usize, all: i32): void {
+  const most = entry(numbers, 3);
+  const perRed = f32x4.div(f32x4.splat(1), entry(numbers, 4)),
+    perGreen = f32x4.div(f32x4.splat(1), entry(numbers, 5)),
+    perBlue = f32x4.div(f32x4.splat(1), entry(numbers, 6));
+  const begins = entry(numbers, 7);
   const one = f32x4.splat(1),
     zero = f32x4.splat(0);
   const perRise = f32x4.div(one, f32x4.sub(one, begins));
@@ -122,17 +127,26 @@ export function drawClipped(r: usize, g: usize, b: usize, count: i32, numbers: u
     const red = v128.load(r + at),
       green = v128.load(g + at),
       blue = v128.load(b + at);
-    const least = f32x4.pmin(f32x4.pmin(red, green), blue);
-    if (!v128.any_true(f32x4.gt(least, begins))) continue;
-    const t = f32x4.pmin(one, f32x4.pmax(zero, f32x4.mul(f32x4.sub(least, begins), perRise)));
-    const share = f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
-    const light = luminanceOf(numbers, red, green, blue);
-    for (let c: usize = 0; c < 3; c++) {
-      const plane = (c == 0 ? r : c == 1 ? g : b) + at;
-      const value = v128.load(plane);
-      const wanted = f32x4.mul(light, entry(numbers, 3 + <i32>c));
-      v128.store(plane, f32x4.add(value, f32x4.mul(f32x4.sub(wanted, value), share)));
-    }
+    const x = f32x4.mul(red, perRed),
+      y = f32x4.mul(green, perGreen),
+      z = f32x4.mul(blue, perBlue);
+    const low = f32x4.pmin(x, y);
+    const level = all ? f32x4.pmin(low, z) : f32x4.pmax(low, f32x4.pmin(f32x4.pmax(x, y), z));
+    if (!v128.any_true(f32x4.gt(level, begins))) continue;
+    const t = f32x4.pmin(one, f32x4.pmax(zero, f32x4.mul(f32x4.sub(level, begins), perRise)));
+    const smooth = f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
+    const share = f32x4.mul(smooth, most);
+    // As light as green, or as red and blue where both are lighter.
+    const light = f32x4.pmax(green, f32x4.pmin(red, blue));
+    v128.store(r + at, f32x4.add(red, f32x4.mul(f32x4.sub(f32x4.mul(light, entry(numbers, 0)), red), share)));
+    v128.store(
+      g + at,
+      f32x4.add(green, f32x4.mul(f32x4.sub(f32x4.mul(light, entry(numbers, 1)), green), share))
+    );
+    v128.store(
+      b + at,
+      f32x4.add(blue, f32x4.mul(f32x4.sub(f32x4.mul(light, entry(numbers, 2)), blue), share))
+    );
   }
 }
 
