@@ -2,6 +2,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { converter } from 'culori';
 import sharp from 'sharp';
 import { afterAll, describe, expect, inject, it } from 'vitest';
 import { NO_CHOICE } from '../../core/camera/frame-optics.ts';
@@ -95,6 +96,38 @@ describe('a raw patch', () => {
           0.015 * Math.max(...truth.map((each) => plain(each * white)))
         );
       });
+    });
+  });
+});
+
+describe('grey light beyond the clipping of single colours', () => {
+  it('comes back in the finished file, as light as it was and neutral', async () => {
+    // Green clips at 0.94, blue at 1.28, red at 2.34.
+    const lights = [0.4, 0.8, 1, 1.2, 1.5, 1.8, 2.1];
+    const side = 64;
+    const width = side * lights.length;
+    const response = [0, 1, 2].map(
+      (c) => CAMERA_FROM_SRGB[c * 3] + CAMERA_FROM_SRGB[c * 3 + 1] + CAMERA_FROM_SRGB[c * 3 + 2]
+    );
+    const data = new Uint16Array(width * side);
+    for (let y = 0; y < side; y++)
+      for (let x = 0; x < width; x++) {
+        const sensor = Math.min(1, lights[Math.floor(x / side)] * response[(x & 1) + (y & 1)]);
+        data[y * width + x] = Math.round(BLACK + sensor * (WHITE - BLACK));
+      }
+    const stops = 1.5;
+    const bytes = writeDng({ data, width, height: side, turns: 0 }, dngFacts(DEMO_FRAMES[0]));
+    const { values } = await exported('beyond.dng', bytes, {
+      lens: { enabled: false },
+      tone: { rendering: 'flat', exposure: -stops }
+    });
+    const toLab = converter('lab65');
+    lights.forEach((light, i) => {
+      const at = ((side / 2) * width + i * side + side / 2) * 3;
+      const [r, g, b] = [0, 1, 2].map((c) => values[at + c] / 65535);
+      expect(Math.abs(decoded(g) / (light * response[1] * 2 ** -stops) - 1)).toBeLessThan(0.05);
+      const shown = toLab({ mode: 'rgb', r, g, b });
+      expect(Math.hypot(shown.a, shown.b)).toBeLessThan(1);
     });
   });
 });
