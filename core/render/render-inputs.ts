@@ -14,10 +14,6 @@ export interface RenderInputs extends FrameSetup {
   stages: StageInputs;
 }
 
-/** Whether a recipe brings back light above white, or lets it fade: else all that reaches white is white. */
-export const keepsHeadroom = ({ tone, colour }: Recipe, facts: FrameFacts): boolean =>
-  tonesAnything(tone) || balances(colour, facts);
-
 /** `choice`: the lens profiles at hand; `space`: the colours that the picture leaves in. */
 export function renderInputs(
   recipe: Recipe,
@@ -31,6 +27,12 @@ export function renderInputs(
     ...setup,
     recipe,
     plan,
-    stages: prepareStages({ recipe, facts, plan, space, keepsHeadroom: keepsHeadroom(recipe, facts) })
+    stages: prepareStages({
+      recipe,
+      facts,
+      plan,
+      space,
+      keepsHeadroom: tonesAnything(recipe.tone) || balances(recipe.colour, facts)
+    })
   };
 }

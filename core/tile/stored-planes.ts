@@ -15,8 +15,6 @@ const decoded = (of: (code: number) => number): Float32Array =>
 
 /** Values of the codes. */
 export const STORED_16 = decoded((share) => MOST_STORED * share * share);
-/** The same up to white, for pictures that show all above it as white. */
-export const STORED_TO_WHITE_16 = STORED_16.map((value) => Math.min(1, value));
 /** Plain linear codes, as pictures from elsewhere have them. */
 export const LINEAR_16 = decoded((share) => share);
 export const SRGB_16 = decoded(srgbDecode);

@@ -10,7 +10,7 @@ import { fitBytes } from '../../core/output/fit-bytes.ts';
 import { type SharpenOptions } from '../../core/output/sharpen.ts';
 import { FILE_PROFILE, type LensChoice, setupFrame } from '../../core/camera/frame-optics.ts';
 import { limitedSize } from '../../core/render/plan.ts';
-import { keepsHeadroom, renderInputs } from '../../core/render/render-inputs.ts';
+import { renderInputs } from '../../core/render/render-inputs.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
@@ -108,17 +108,16 @@ export async function openFrame(
   });
   if (measured && decoded.kind === 'mosaic') decoded.mosaic.lateral = measured.lateral;
   onProgress(0.25);
-  const complete = completeRecipe(partial);
   const { facts, planes } = await developInPool(decoded, pool, {
-    clip: !keepsHeadroom(complete, decoded.facts),
     signal,
     onProgress: (share) => onProgress(0.25 + share * 0.65)
   });
+  const { lens } = completeRecipe(partial);
   const choice = await choose(facts);
-  const setup = setupFrame(facts, complete.lens, choice);
-  if (!setup.profile && ![...UNNAMED, FILE_PROFILE].includes(complete.lens.profile)) {
+  const setup = setupFrame(facts, lens, choice);
+  if (!setup.profile && ![...UNNAMED, FILE_PROFILE].includes(lens.profile)) {
     throw new UserError(
-      `The recipe names the lens profile "${complete.lens.profile}", which is not in the catalogue. Choose another, or "none".`
+      `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
     );
   }
   const recipe = completeRecipe(solveMissingAngles(partial, setup.optics, setup.terms));

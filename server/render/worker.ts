@@ -27,7 +27,7 @@ import type { StageInputs } from '../../core/render/stages.ts';
 import {
   LINEAR_16,
   SRGB_16,
-  STORED_TO_WHITE_16,
+  STORED_16,
   fillPlanes,
   storeArea,
   storePlanes
@@ -172,7 +172,7 @@ export function fill(task: {
 }): void {
   const { codes, encoding, planes, from, to } = task;
   const { width } = planes;
-  const values = { linear: LINEAR_16, srgb: SRGB_16, stored: STORED_TO_WHITE_16 }[encoding];
+  const values = { linear: LINEAR_16, srgb: SRGB_16, stored: STORED_16 }[encoding];
   fillPlanes(codes.subarray(from * width * 3, to * width * 3), width, planes, values, 0, from);
 }
 

@@ -11,7 +11,7 @@ import { cropView } from '../../core/render/plan.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import { allocatePlanes, givePlanesBack, placeOn } from '../../core/tile/planes.ts';
-import { STORED_TO_WHITE_16, fillPlanes } from '../../core/tile/stored-planes.ts';
+import { STORED_16, fillPlanes } from '../../core/tile/stored-planes.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import { embeddedPicture } from '../decode/embedded-picture.ts';
@@ -179,7 +179,7 @@ describe('adding frames', () => {
         const bytes = (await readTile(test.app, frame, column, row))!;
         const codes = new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
         const columns = Math.min(TILE, width - column * TILE);
-        fillPlanes(codes, columns, planes, STORED_TO_WHITE_16, column * TILE, row * TILE);
+        fillPlanes(codes, columns, planes, STORED_16, column * TILE, row * TILE);
       }
     const recipe = { lines: { roll: 1.2, pitch: 4 } };
     const choice = await choiceFor(test.app, facts);

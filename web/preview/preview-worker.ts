@@ -11,7 +11,7 @@ import { giveLightBack, measureLight } from '$core/light/measure-light.ts';
 import type { FrameLight } from '$core/tile/frame-light.ts';
 import { pyramid } from '$core/tile/halve.ts';
 import { type PlacedPlanes, givePlanesBack, placeOn, takePlanes } from '$core/tile/planes.ts';
-import { STORED_TO_WHITE_16, fillPlanes } from '$core/tile/stored-planes.ts';
+import { STORED_16, fillPlanes } from '$core/tile/stored-planes.ts';
 import { packRgba8 } from '$core/output/pack-pixels.ts';
 import { type TileCache, emptyCache, renderTile } from '$core/render/render-tile.ts';
 import { answerAbout } from './answers.ts';
@@ -63,7 +63,7 @@ async function open(opening: number, opened: OpenFrame): Promise<void> {
   }
   forget();
   const planes = takePlanes(proxy.width, proxy.height);
-  fillPlanes(new Uint16Array(bytes), proxy.width, planes, STORED_TO_WHITE_16);
+  fillPlanes(new Uint16Array(bytes), proxy.width, planes, STORED_16);
   levels = pyramid(placeOn(planes, size));
   own.push(...levels);
   frame = opened;

@@ -1,7 +1,7 @@
 /** Full-size pixels in tiles, fetched as the view needs them. */
 import type { FrameSize } from '$core/math/frame-geometry.ts';
 import { type PlacedPlanes, takePlanes } from '$core/tile/planes.ts';
-import { STORED_TO_WHITE_16, fillPlanes } from '$core/tile/stored-planes.ts';
+import { STORED_16, fillPlanes } from '$core/tile/stored-planes.ts';
 import type { Area } from './messages.ts';
 
 const TILE = 512;
@@ -65,7 +65,7 @@ export function assembleArea(store: TileStore, area: Area): PlacedPlanes | null 
     const [column, row] = key.split('/').map(Number);
     const tileWidth = Math.min(TILE, store.size.width - column * TILE);
     const [left, top] = [column * TILE - originX, row * TILE - originY];
-    fillPlanes(store.tiles.get(key)!, tileWidth, planes, STORED_TO_WHITE_16, left, top);
+    fillPlanes(store.tiles.get(key)!, tileWidth, planes, STORED_16, left, top);
   }
   return { ...planes, originX, originY, scaleX: 1, scaleY: 1 };
 }
