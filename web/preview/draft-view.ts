@@ -2,7 +2,7 @@
 import type { View } from '$core/tile/mesh.ts';
 
 /** Milliseconds that a picture in motion may take. */
-const BUDGET = 35;
+const BUDGET = 30;
 /** Screen pixels that one drawn pixel may cover, across and down. */
 const STEPS = [1, 1.5, 2];
 
