@@ -11,6 +11,7 @@ import {
   copyTile,
   giveTileBack
 } from '../tile/tile.ts';
+import { type ColourTable, type Pass, isTabled, tablePass } from './colour-table.ts';
 import { geometryStage } from './geometry-stage.ts';
 import { AREA_STAGES, PIXEL_STAGES, type StageInputs } from './stages.ts';
 
@@ -23,6 +24,8 @@ export interface TileRequest extends Omit<TileSource, 'draft'> {
   light?: FrameLight | null;
   /** The look that `lookOf` names of the stages. */
   look?: TileLook | null;
+  /** The stages that act on colours alone as one table, where there is one. */
+  table?: ColourTable | null;
 }
 
 /** Tiles as they left the stages that look about them, the newest of each: a change of light alone starts from there. */
@@ -159,10 +162,12 @@ export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache):
   try {
     inArena((arena) => {
       const lit = { ...tile, light: request.light ?? null, look: request.look ?? null };
-      const passes = PIXEL_STAGES.flatMap((stage) => {
+      const { table } = request;
+      const passes: Pass[] = PIXEL_STAGES.flatMap((stage) => {
         const data: unknown = request.stages[stage.name];
-        return data === null ? [] : [stage.begin(lit, data, arena)];
+        return data === null || (table && isTabled(stage.name)) ? [] : [stage.begin(lit, data, arena)];
       });
+      if (table) passes.push(tablePass(table, arena));
       const most = Math.min(height, Math.max(1, Math.floor(AT_ONCE / width)));
       const memory = rowsOf(width, most, arena);
       for (let top = 0; top < height; top += most) {

@@ -5,8 +5,9 @@ import type { Matrix3 } from '../../core/math/matrix3.ts';
 import { needsLight } from '../../core/render/stages.ts';
 import { cropView } from '../../core/render/plan.ts';
 import type { RenderInputs } from '../../core/render/render-inputs.ts';
-import { takeUint16, takeUint8 } from '../../core/kernels/heap.ts';
+import { giveBack, takeUint16, takeUint8 } from '../../core/kernels/heap.ts';
 import type { Halves, WorkOptions } from './linear-source.ts';
+import { takeColourTable } from './take-table.ts';
 import { type Pool, inBands } from './pool.ts';
 import type { RenderTask } from './worker.ts';
 
@@ -31,7 +32,11 @@ export async function renderPixels(
 ): Promise<Uint8Array | Uint16Array> {
   const view = cropView(plan.crop, size);
   const source = await halves.halfFor(view.pixel * halfDiagonal(plan.projection.size), signal);
-  const light = needsLight(stages) ? await halves.light(toWorking) : null;
+  const pixels = size.width * size.height;
+  const [light, table] = await Promise.all([
+    needsLight(stages) ? halves.light(toWorking) : null,
+    depth === 8 ? takeColourTable({ source, toWorking, stages, look, pixels }, pool, signal) : null
+  ]);
   signal?.throwIfAborted();
   const out =
     depth === 16 ? takeUint16(size.width * size.height * 3) : takeUint8(size.width * size.height * 3);
@@ -40,10 +45,11 @@ export async function renderPixels(
     BAND,
     signal,
     (from, to) => {
-      const task: RenderTask = { source, light, look, stages, view, from, to, out };
+      const task: RenderTask = { source, light, look, table, stages, view, from, to, out };
       return pool.run(task, { name: 'render', signal });
     },
     onProgress
   );
+  if (table) giveBack(table);
   return out;
 }

@@ -22,6 +22,7 @@ import type { FrameLight } from '../../core/tile/frame-light.ts';
 import { halveRows } from '../../core/tile/halve.ts';
 import { resample } from '../../core/geometry/resample.ts';
 import { packRgb } from '../../core/output/pack-pixels.ts';
+import { type ColourTable, fillTable, tableHolds } from '../../core/render/colour-table.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
 import {
@@ -43,6 +44,7 @@ export interface RenderTask {
   source: PlacedPlanes;
   light: FrameLight | null;
   look: Look | null;
+  table: ColourTable | null;
   stages: StageInputs;
   view: View;
   from: number;
@@ -75,9 +77,31 @@ const bandOf = (view: View, from: number, to: number): View => ({
   height: to - from
 });
 
-export function render({ source, light, look, stages, view, from, to, out }: RenderTask): void {
+/** Some blues of a table of colours. */
+export function tabulate(task: {
+  table: ColourTable;
+  stages: StageInputs;
+  look: Look | null;
+  from: number;
+  to: number;
+}): void {
+  fillTable(task.table, task.stages, task.look, task.from, task.to);
+}
+
+/** Whether a table gives some colours what the stages do. */
+export const holds = (task: {
+  table: ColourTable;
+  stages: StageInputs;
+  look: Look | null;
+  colours: Pick<Planes, 'r' | 'g' | 'b'>;
+}): boolean => tableHolds(task.table, task.stages, task.look, task.colours);
+
+export function render({ source, light, look, table, stages, view, from, to, out }: RenderTask): void {
   const target = out.subarray(view.width * from * 3, view.width * to * 3);
-  renderTile({ source, light, look, stages, view: bandOf(view, from, to) }, packRgb(target, view.width));
+  renderTile(
+    { source, light, look, table, stages, view: bandOf(view, from, to) },
+    packRgb(target, view.width)
+  );
 }
 
 export function sharpenRows(task: {

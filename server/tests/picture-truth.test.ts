@@ -2,7 +2,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { converter } from 'culori';
+import { converter, differenceCiede2000 } from 'culori';
 import sharp from 'sharp';
 import { afterAll, describe, expect, inject, it } from 'vitest';
 import { NO_CHOICE } from '../../core/camera/frame-optics.ts';
@@ -13,6 +13,7 @@ import { lateralShift } from '../../core/lens/lens-model.ts';
 import type { LensProfile } from '../../core/lens/profile.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { allocatePlanes } from '../../core/tile/planes.ts';
+import { ALL_TONE } from '../../bench/all-tone.ts';
 import { BLACK, WHITE, setupLens } from '../../scenes/camera/capture.ts';
 import { CAMERA_FROM_SRGB } from '../../scenes/camera/colour.ts';
 import { LENSES } from '../../scenes/camera/lenses.ts';
@@ -31,12 +32,13 @@ interface Deep {
   values: Uint16Array;
 }
 
-/** A file of 16 bits, read by itself. */
+/** Values of a finished file of 16 or 8 bits, read by another program. */
 async function exported(
   name: string,
   bytes: Uint8Array,
   recipe: PartialRecipe,
-  profile: LensProfile | null = null
+  profile: LensProfile | null = null,
+  depth: 8 | 16 = 16
 ): Promise<Deep> {
   const path = join(folder, name);
   writeFileSync(path, bytes);
@@ -47,12 +49,17 @@ async function exported(
       recipe,
       choose: () => (profile ? { auto: profile, known: [profile] } : NO_CHOICE),
       encoding: { format: 'tiff', quality: 90, ppi: 300, keepPosition: false },
-      depth: 16,
+      depth,
       longEdge: null
     },
     pool
   );
-  const { data, info } = await sharp(tiff, { ignoreIcc: true })
+  const picture = sharp(tiff, { ignoreIcc: true });
+  if (depth === 8) {
+    const { data, info } = await picture.raw().toBuffer({ resolveWithObject: true });
+    return { ...info, values: Uint16Array.from(data) };
+  }
+  const { data, info } = await picture
     .toColourspace('rgb16')
     .raw({ depth: 'ushort' })
     .toBuffer({ resolveWithObject: true });
@@ -129,6 +136,28 @@ describe('grey light beyond the clipping of single colours', () => {
       const shown = toLab({ mode: 'rgb', r, g, b });
       expect(Math.hypot(shown.a, shown.b)).toBeLessThan(1);
     });
+  });
+});
+
+describe('a large picture of 8 bits, coloured by a table', () => {
+  it('is the one of 16 bits, coloured by the stages themselves', async () => {
+    const bytes = readFileSync(join(inject('photographs'), 'SML_0101.dng'));
+    const recipe = { ...ALL_TONE, lens: { enabled: false } };
+    const exact = await exported('exact.dng', bytes, recipe);
+    const tabled = await exported('tabled.dng', bytes, recipe, null, 8);
+    const difference = differenceCiede2000();
+    const colour = ({ values }: Deep, at: number, most: number) => ({
+      mode: 'rgb' as const,
+      r: values[at] / most,
+      g: values[at + 1] / most,
+      b: values[at + 2] / most
+    });
+    const all: number[] = [];
+    for (let at = 0; at < exact.values.length; at += 3 * 211)
+      all.push(difference(colour(exact, at, 65535), colour(tabled, at, 255)));
+    all.sort((a, b) => a - b);
+    expect(all.reduce((sum, value) => sum + value, 0) / all.length).toBeLessThan(0.35);
+    expect(all[Math.floor(all.length * 0.99)]).toBeLessThan(1.5);
   });
 });
 

@@ -1,0 +1,133 @@
+/**
+ * All stages that act on colours alone, as one table: 65³ nodes over the logarithm of working colours, between them tetrahedra.
+ * A large picture takes its colours from it in a fraction of the time. It is checked against the stages themselves on colours of
+ * the picture: where a stage bends them more sharply than nodes lie, it is not used.
+ */
+import { inArena } from '../kernels/arena.ts';
+import { giveBack, takeFloat32 } from '../kernels/heap.ts';
+import { kernels } from '../kernels/kernels.ts';
+import { quantiles } from '../math/quantiles.ts';
+import { type Planes, addresses } from '../tile/planes.ts';
+import type { LitTile, Rows, TileLook } from '../tile/tile.ts';
+import type { Arena } from '../kernels/arena.ts';
+import { PIXEL_STAGES, type StageInputs, type StageName } from './stages.ts';
+
+const TABLED: readonly StageName[] = ['balance', 'tone', 'grade', 'look', 'encode'];
+/** Nodes of each side. */
+export const TABLE_SIZE = 65;
+/** What is added to colours before their logarithm: those a little below zero are lawful. */
+const OFFSET = 1 / 128;
+/** Logarithms to base 2 of the first and the last node, their offset in it. */
+const LOW = Math.log2(OFFSET / 2);
+const HIGH = Math.log2(8 + OFFSET);
+const PER_STOP = (TABLE_SIZE - 1) / (HIGH - LOW);
+
+/**
+ * Greatest errors of a table, in parts of the encoded range: on the mean (half a step of 8 bits), and of all colours but one of
+ * a thousand, which lie where a colour clips between two nodes.
+ */
+const MEAN = 0.002;
+const WORST = 0.03;
+
+/** Values of the nodes, red changing fastest; in memory that threads share. */
+export type ColourTable = Float32Array<ArrayBuffer>;
+export type Pass = (rows: Rows) => void;
+
+/** Memory for a table and, because four values are read at a time, for one more. */
+export const takeTable = (): ColourTable => takeFloat32(3 * TABLE_SIZE ** 3 + 1);
+
+export const isTabled = (name: StageName): boolean => TABLED.includes(name);
+
+/** Whether the stages take so long that a table pays off. */
+export const worthTabling = ({ grade, look }: StageInputs): boolean => grade !== null || look !== null;
+
+/** The passes of the tabled stages themselves. */
+function ownPasses(stages: StageInputs, look: TileLook | null, arena: Arena): Pass[] {
+  return PIXEL_STAGES.filter(({ name }) => isTabled(name)).flatMap((stage) => {
+    const data: unknown = stages[stage.name];
+    // They look at no pixel's place, and at no light about it.
+    return data === null ? [] : [stage.begin({ look } as LitTile, data, arena)];
+  });
+}
+
+/** What takes the place of the tabled stages. */
+export function tablePass(table: ColourTable, arena: Arena): Pass {
+  const at = arena.addressOf(table);
+  const numbers = arena.addressOf([0, 0, 0, 1, 1, 1, TABLE_SIZE, 1]);
+  const { logShape, throughCube } = kernels();
+  return (rows) => {
+    const planes = addresses(rows);
+    const { length } = rows.r;
+    for (const plane of planes) logShape(plane, length, OFFSET, LOW, PER_STOP);
+    throughCube(...planes, length, at, numbers);
+  };
+}
+
+const rowsOf = (length: number, arena: Arena): Rows => ({
+  width: length,
+  height: 1,
+  top: 0,
+  left: 0,
+  r: arena.float32(length),
+  g: arena.float32(length),
+  b: arena.float32(length),
+  valid: arena.uint8(length)
+});
+
+const lightOfNode = (i: number): number => 2 ** (LOW + i / PER_STOP) - OFFSET;
+
+/** Fills the nodes of some blues. */
+export function fillTable(
+  table: ColourTable,
+  stages: StageInputs,
+  look: TileLook | null,
+  from = 0,
+  to = TABLE_SIZE
+): void {
+  const plane = TABLE_SIZE ** 2;
+  inArena((arena) => {
+    const passes = ownPasses(stages, look, arena);
+    const rows = rowsOf(plane, arena);
+    for (let blue = from; blue < to; blue++) {
+      for (let i = 0; i < plane; i++) {
+        rows.r[i] = lightOfNode(i % TABLE_SIZE);
+        rows.g[i] = lightOfNode(Math.floor(i / TABLE_SIZE));
+      }
+      rows.b.fill(lightOfNode(blue));
+      for (const pass of passes) pass(rows);
+      for (let i = 0; i < plane; i++) {
+        const at = (blue * plane + i) * 3;
+        table[at] = rows.r[i];
+        table[at + 1] = rows.g[i];
+        table[at + 2] = rows.b[i];
+      }
+    }
+  });
+}
+
+/** Whether the table gives some working colours what the stages do. */
+export function tableHolds(
+  table: ColourTable,
+  stages: StageInputs,
+  look: TileLook | null,
+  colours: Pick<Planes, 'r' | 'g' | 'b'>
+): boolean {
+  return inArena((arena) => {
+    const [own, tabled] = [rowsOf(colours.r.length, arena), rowsOf(colours.r.length, arena)];
+    for (const channel of ['r', 'g', 'b'] as const) {
+      own[channel].set(colours[channel]);
+      tabled[channel].set(colours[channel]);
+    }
+    for (const pass of ownPasses(stages, look, arena)) pass(own);
+    tablePass(table, arena)(tabled);
+    const errors = takeFloat32(own.r.length);
+    for (let i = 0; i < errors.length; i++)
+      errors[i] = Math.max(
+        ...(['r', 'g', 'b'] as const).map((channel) => Math.abs(own[channel][i] - tabled[channel][i]))
+      );
+    const mean = errors.reduce((sum, error) => sum + error, 0) / errors.length;
+    const worst = quantiles(errors)(0.999);
+    giveBack(errors);
+    return mean <= MEAN && worst <= WORST;
+  });
+}

@@ -1,0 +1,56 @@
+/** The table of colours of a large picture, made by all threads and checked on its own colours. */
+import { giveBack, takeFloat32 } from '../../core/kernels/heap.ts';
+import type { Look } from '../../core/looks/look.ts';
+import { type Matrix3, apply } from '../../core/math/matrix3.ts';
+import { type ColourTable, TABLE_SIZE, takeTable, worthTabling } from '../../core/render/colour-table.ts';
+import type { StageInputs } from '../../core/render/stages.ts';
+import { unfoldHighlight } from '../../core/tile/highlights.ts';
+import type { PlacedPlanes, Planes } from '../../core/tile/planes.ts';
+import { type Pool, inBands } from './pool.ts';
+
+/** Pixels from which a picture gains by a table, which takes as long as a quarter of a million of them. */
+const LARGE = 1e6;
+/** Blues that a thread does at a time. */
+const BLUES = 9;
+/** Colours of the picture that a table is checked on, and the stops by which broad light may have changed them. */
+const CHECKED = 8192;
+const RELIT = 1.5;
+
+export interface TableRequest {
+  source: PlacedPlanes;
+  toWorking: Matrix3;
+  stages: StageInputs;
+  look: Look | null;
+  pixels: number;
+}
+
+/** Working colours of pixels all over the picture, some lighter and some darker than they are. */
+function someColours({ r, g, b }: Planes, toWorking: Matrix3): Pick<Planes, 'r' | 'g' | 'b'> {
+  const out = { r: takeFloat32(CHECKED), g: takeFloat32(CHECKED), b: takeFloat32(CHECKED) };
+  for (let i = 0; i < CHECKED; i++) {
+    const at = Math.floor(((i + 0.5) * r.length) / CHECKED);
+    const gain = 2 ** (RELIT * ((i % 7) / 3 - 1));
+    const colour = apply(toWorking, [r[at], g[at], b[at]].map(unfoldHighlight) as [number, number, number]);
+    [out.r[i], out.g[i], out.b[i]] = colour.map((value) => value * gain);
+  }
+  return out;
+}
+
+/** Null where the picture gains nothing by a table, or shows what a table cannot; else the caller's to give back. */
+export async function takeColourTable(
+  { source, toWorking, stages, look, pixels }: TableRequest,
+  pool: Pool,
+  signal?: AbortSignal
+): Promise<ColourTable | null> {
+  if (pixels < LARGE || !worthTabling(stages)) return null;
+  const table = takeTable();
+  await inBands(TABLE_SIZE, BLUES, signal, (from, to) =>
+    pool.run({ table, stages, look, from, to }, { name: 'tabulate', signal })
+  );
+  const colours = someColours(source, toWorking);
+  const holds = (await pool.run({ table, stages, look, colours }, { name: 'holds', signal })) as boolean;
+  giveBack(colours.r, colours.g, colours.b);
+  if (holds) return table;
+  giveBack(table);
+  return null;
+}
