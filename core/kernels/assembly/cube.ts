@@ -3,93 +3,117 @@
  * of each side, and the amount. A table holds red, green and blue of each node.
  */
 
+import { entry } from './vectors';
+
 function placed(value: f32, from: f32, per: f32, last: f32): f32 {
   const at = (value - from) * per;
   return at > 0 ? (at < last ? at : last) : 0;
 }
 
-/** By a cube in which red changes fastest, between its nodes by tetrahedra (Kasson et al., J. Electronic Imaging 4, 1995). */
+let strideG: usize = 0;
+let strideB: usize = 0;
+
+/**
+ * Red, green and blue at a place of a cell, between its corners by tetrahedra: the cell is walked from its dark to its light
+ * corner along the colours in the order of their shares. The fourth number is the next node's.
+ */
+function within(low: usize, fx: f32, fy: f32, fz: f32): v128 {
+  const stepR: usize = 12;
+  const most = max(max(fx, fy), fz),
+    least = min(min(fx, fy), fz);
+  const middle = fx + fy + fz - most - least;
+  const forward = select(select(stepR, strideB, fx >= fz), select(strideG, strideB, fy >= fz), fx >= fy);
+  const last = select(select(strideG, strideB, fy <= fz), select(stepR, strideB, fx <= fz), fx >= fy);
+  const high = low + stepR + strideG + strideB;
+  return f32x4.add(
+    f32x4.add(
+      f32x4.mul(f32x4.splat(<f32>1 - most), v128.load(low)),
+      f32x4.mul(f32x4.splat(most - middle), v128.load(low + forward))
+    ),
+    f32x4.add(
+      f32x4.mul(f32x4.splat(middle - least), v128.load(high - last)),
+      f32x4.mul(f32x4.splat(least), v128.load(high))
+    )
+  );
+}
+
+/** Places of four values among nodes, from the first to the last. */
+function placedOfFour(values: v128, from: v128, per: v128, last: v128): v128 {
+  return f32x4.pmin(f32x4.pmax(f32x4.mul(f32x4.sub(values, from), per), f32x4.splat(0)), last);
+}
+
+/** By a cube in which red changes fastest (Kasson et al., J. Electronic Imaging 4, 1995). Padded to fours. */
 export function throughCube(r: usize, g: usize, b: usize, count: i32, table: usize, numbers: usize): void {
-  const fromR = load<f32>(numbers),
-    fromG = load<f32>(numbers, 4),
-    fromB = load<f32>(numbers, 8);
-  const perR = load<f32>(numbers, 12),
-    perG = load<f32>(numbers, 16),
-    perB = load<f32>(numbers, 20);
+  const fromR = entry(numbers, 0),
+    fromG = entry(numbers, 1),
+    fromB = entry(numbers, 2);
+  const perR = entry(numbers, 3),
+    perG = entry(numbers, 4),
+    perB = entry(numbers, 5);
   const size = <i32>load<f32>(numbers, 24);
-  const amount = load<f32>(numbers, 28);
-  const last = <f32>(size - 1);
-  const stepR: usize = 12,
-    stepG = <usize>size * 12,
-    stepB = <usize>(size * size) * 12;
-  for (let i: usize = 0, bytes = (<usize>count) << 2; i < bytes; i += 4) {
-    const red = load<f32>(r + i),
-      green = load<f32>(g + i),
-      blue = load<f32>(b + i);
-    const x = placed(red, fromR, perR, last),
-      y = placed(green, fromG, perG, last),
-      z = placed(blue, fromB, perB, last);
-    const cx = min(size - 2, <i32>x),
-      cy = min(size - 2, <i32>y),
-      cz = min(size - 2, <i32>z);
-    const fx = x - <f32>cx,
-      fy = y - <f32>cy,
-      fz = z - <f32>cz;
-    const low = table + <usize>((cz * size + cy) * size + cx) * 12;
-    const high = low + stepR + stepG + stepB;
-    // The cell is walked from its dark to its light corner along the colours in the order of their shares.
-    let first: f32, second: f32, third: f32;
-    let one: usize, two: usize;
-    if (fx >= fy) {
-      if (fy >= fz) {
-        first = fx;
-        second = fy;
-        third = fz;
-        one = low + stepR;
-        two = one + stepG;
-      } else if (fx >= fz) {
-        first = fx;
-        second = fz;
-        third = fy;
-        one = low + stepR;
-        two = one + stepB;
-      } else {
-        first = fz;
-        second = fx;
-        third = fy;
-        one = low + stepB;
-        two = one + stepR;
-      }
-    } else if (fz >= fy) {
-      first = fz;
-      second = fy;
-      third = fx;
-      one = low + stepB;
-      two = one + stepG;
-    } else if (fz >= fx) {
-      first = fy;
-      second = fz;
-      third = fx;
-      one = low + stepG;
-      two = one + stepB;
-    } else {
-      first = fy;
-      second = fx;
-      third = fz;
-      one = low + stepG;
-      two = one + stepR;
-    }
-    const w0: f32 = <f32>1 - first,
-      w1 = first - second,
-      w2 = second - third;
-    // Red, green and blue together; the fourth number is the next node's, and is let go.
-    const out = f32x4.add(
-      f32x4.add(f32x4.mul(f32x4.splat(w0), v128.load(low)), f32x4.mul(f32x4.splat(w1), v128.load(one))),
-      f32x4.add(f32x4.mul(f32x4.splat(w2), v128.load(two)), f32x4.mul(f32x4.splat(third), v128.load(high)))
+  const amount = entry(numbers, 7);
+  const last = f32x4.splat(<f32>(size - 1));
+  const whole = i32x4.splat(size - 2);
+  strideG = <usize>size * 12;
+  strideB = <usize>(size * size) * 12;
+  const perLine = i32x4.splat(<i32>strideG),
+    perPlane = i32x4.splat(<i32>strideB);
+  for (let i: usize = 0, bytes = (<usize>count) << 2; i < bytes; i += 16) {
+    const red = v128.load(r + i),
+      green = v128.load(g + i),
+      blue = v128.load(b + i);
+    const x = placedOfFour(red, fromR, perR, last),
+      y = placedOfFour(green, fromG, perG, last),
+      z = placedOfFour(blue, fromB, perB, last);
+    const cx = i32x4.min_s(i32x4.trunc_sat_f32x4_s(x), whole),
+      cy = i32x4.min_s(i32x4.trunc_sat_f32x4_s(y), whole),
+      cz = i32x4.min_s(i32x4.trunc_sat_f32x4_s(z), whole);
+    const fx = f32x4.sub(x, f32x4.convert_i32x4_s(cx)),
+      fy = f32x4.sub(y, f32x4.convert_i32x4_s(cy)),
+      fz = f32x4.sub(z, f32x4.convert_i32x4_s(cz));
+    const at = i32x4.add(
+      i32x4.mul(cx, i32x4.splat(12)),
+      i32x4.add(i32x4.mul(cy, perLine), i32x4.mul(cz, perPlane))
     );
-    store<f32>(r + i, red + (f32x4.extract_lane(out, 0) - red) * amount);
-    store<f32>(g + i, green + (f32x4.extract_lane(out, 1) - green) * amount);
-    store<f32>(b + i, blue + (f32x4.extract_lane(out, 2) - blue) * amount);
+    const one = within(
+      table + <usize>i32x4.extract_lane(at, 0),
+      f32x4.extract_lane(fx, 0),
+      f32x4.extract_lane(fy, 0),
+      f32x4.extract_lane(fz, 0)
+    );
+    const two = within(
+      table + <usize>i32x4.extract_lane(at, 1),
+      f32x4.extract_lane(fx, 1),
+      f32x4.extract_lane(fy, 1),
+      f32x4.extract_lane(fz, 1)
+    );
+    const three = within(
+      table + <usize>i32x4.extract_lane(at, 2),
+      f32x4.extract_lane(fx, 2),
+      f32x4.extract_lane(fy, 2),
+      f32x4.extract_lane(fz, 2)
+    );
+    const four = within(
+      table + <usize>i32x4.extract_lane(at, 3),
+      f32x4.extract_lane(fx, 3),
+      f32x4.extract_lane(fy, 3),
+      f32x4.extract_lane(fz, 3)
+    );
+    const early = v128.shuffle<f32>(one, two, 0, 4, 1, 5),
+      late = v128.shuffle<f32>(three, four, 0, 4, 1, 5);
+    const reds = v128.shuffle<f32>(early, late, 0, 1, 4, 5),
+      greens = v128.shuffle<f32>(early, late, 2, 3, 6, 7);
+    const blues = v128.shuffle<f32>(
+      v128.shuffle<f32>(one, two, 2, 6, 2, 6),
+      v128.shuffle<f32>(three, four, 2, 6, 2, 6),
+      0,
+      1,
+      4,
+      5
+    );
+    v128.store(r + i, f32x4.add(red, f32x4.mul(f32x4.sub(reds, red), amount)));
+    v128.store(g + i, f32x4.add(green, f32x4.mul(f32x4.sub(greens, green), amount)));
+    v128.store(b + i, f32x4.add(blue, f32x4.mul(f32x4.sub(blues, blue), amount)));
   }
 }
 
