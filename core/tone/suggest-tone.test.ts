@@ -51,11 +51,18 @@ describe('tone by itself', () => {
   it('gives a flat picture contrast, but a light one no more than it has room for', () => {
     const flat = suggested(tiles(1, 0.3));
     expect(flat.contrast).toBeGreaterThan(15);
-    const light = suggested((x, y) => tiles(3.4, 0.2)(x, y));
-    const lightest = 0.15 * 3.4 * 2 ** 0.8;
-    const toned = tonedLight({ ...NEUTRAL, ...light, white: 0, curve: [] }, RESPONSES.plain)(lightest);
-    expect(toned).toBeLessThan(1.02);
+    const grey = (light: number): Rgb => [light, light, light];
+    const light = suggested((x) => grey(x < 360 ? 0.21 : 0.93));
+    expect(light.contrast).toBeGreaterThan(0);
+    const toned = tonedLight({ ...NEUTRAL, ...light, recovery: 0, white: 0, curve: [] }, RESPONSES.plain);
+    expect(toned(0.93)).toBeLessThan(1.01);
     expect(light.contrast).toBeLessThan(flat.contrast);
+  });
+
+  it('darkens what is all light in part: the whole would make a sunlit terrace a grey one', () => {
+    const { exposure } = suggested(tiles(3.4, 0.2));
+    expect(exposure).toBeLessThan(-0.3);
+    expect(exposure).toBeGreaterThan(-1.5);
   });
 
   it('puts the ends where they are shown as white and black', () => {

@@ -27,6 +27,9 @@ const GREY = Math.log2(MIDDLE_GREY);
 /** Where the middle of all tones, the lightest and the darkest are to lie, in stops about the middle grey or about white. */
 const MEDIAN = -0.4;
 const LIGHTEST = 1.2;
+/** Stops that the middle may be too light by, and the share of what is beyond them that is taken back. */
+const GLARING = 0.6;
+const GLARING_SHARE = 0.6;
 const HIGHLIGHTS_BEGIN = -0.4;
 const SHADOWS_BEGIN = -4;
 /** What of white the lightest and the darkest tones are shown as. */
@@ -82,8 +85,9 @@ const brightest = ({ colours: [r, g, b], stops }: FrameLight): Float32Array =>
 export function suggestTone(light: FrameLight, current: ToneSettings): Suggestion {
   const at = quantiles(sampled(light.stops.length, (i) => light.stops[i]));
   const wanted = Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98));
-  // A light picture is meant to be one: it is darkened only as far as its lightest parts are above white.
-  const exposure = clamp(wanted < 0 ? Math.max(wanted, Math.min(0, -at(0.98))) : wanted, -4, 4);
+  // A light picture is meant to be one: it is darkened as far as its lightest parts are above white, and in part where it is all light.
+  const darker = Math.min(0, -at(0.98), GLARING_SHARE * (wanted + GLARING));
+  const exposure = clamp(wanted < 0 ? Math.max(wanted, darker) : wanted, -4, 4);
   const rounded = Math.abs(exposure) < 0.1 ? 0 : Math.round(exposure * 20) / 20;
   const recovery = clamp(Math.round(50 * (quantiles(brightest(light))(0.999) + rounded)), 0, 100);
   const highlights = -clamp(Math.round(45 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
