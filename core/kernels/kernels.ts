@@ -170,7 +170,7 @@ export interface KernelFunctions {
     steps: number,
     most: number
   ): void;
-  logShape(plane: Address, count: number, offset: number, low: number, perStop: number): void;
+  octaveShape(plane: Address, count: number, offset: number, low: number, perOctave: number): void;
   throughCube(r: Address, g: Address, b: Address, count: number, table: Address, numbers: Address): void;
   throughCurves(r: Address, g: Address, b: Address, count: number, table: Address, numbers: Address): void;
   gradeColours(

@@ -5,7 +5,7 @@ import { seededRandom } from '../../scenes/random.ts';
 import { giveBack, takeFloat32 } from '../kernels/heap.ts';
 import { packRgb } from '../output/pack-pixels.ts';
 import type { PartialRecipe } from '../recipe/recipe.ts';
-import { fillTable, tableHolds, takeTable, worthTabling } from './colour-table.ts';
+import { TABLE_SIZE, fillTable, tableHolds, takeTable, worthTabling } from './colour-table.ts';
 import { SIZE, type Rgb, inputsFor, paint, wholeView } from './painted-frame.ts';
 import { renderTile } from './render-tile.ts';
 import type { StageInputs } from './stages.ts';
@@ -67,7 +67,7 @@ describe('a table of colours', () => {
     const whole = table.slice();
     table.fill(-1);
     for (const [from, to] of [
-      [30, 65],
+      [30, TABLE_SIZE],
       [0, 17],
       [17, 30]
     ])

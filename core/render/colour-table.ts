@@ -1,5 +1,5 @@
 /**
- * All stages that act on colours alone, as one table: 65³ nodes over the logarithm of working colours, between them tetrahedra.
+ * All stages that act on colours alone, as one table: 67³ nodes over the octaves of working colours, between them tetrahedra.
  * A large picture takes its colours from it in a fraction of the time. It is checked against the stages themselves on colours of
  * the picture: where a stage bends them more sharply than nodes lie, it is not used.
  */
@@ -13,14 +13,14 @@ import type { Arena } from '../kernels/arena.ts';
 import { PIXEL_STAGES, type StageInputs, type StageName } from './stages.ts';
 
 const TABLED: readonly StageName[] = ['balance', 'tone', 'grade', 'look', 'encode'];
-/** Nodes of each side. */
-export const TABLE_SIZE = 65;
-/** What is added to colours before their logarithm: those a little below zero are lawful. */
+/** What is added to colours before their octave is told: those a little below zero are lawful. */
 const OFFSET = 1 / 128;
-/** Logarithms to base 2 of the first and the last node, their offset in it. */
+/** Octaves of the first and the last node, and nodes in each: at its ends lies one. */
 const LOW = Math.log2(OFFSET / 2);
-const HIGH = Math.log2(8 + OFFSET);
-const PER_STOP = (TABLE_SIZE - 1) / (HIGH - LOW);
+const HIGH = 3;
+const PER_OCTAVE = 6;
+/** Nodes of each side. */
+export const TABLE_SIZE = (HIGH - LOW) * PER_OCTAVE + 1;
 
 /**
  * Greatest errors of a table, in parts of the encoded range: on the mean (half a step of 8 bits), and of all colours but one of
@@ -54,11 +54,11 @@ function ownPasses(stages: StageInputs, look: TileLook | null, arena: Arena): Pa
 export function tablePass(table: ColourTable, arena: Arena): Pass {
   const at = arena.addressOf(table);
   const numbers = arena.addressOf([0, 0, 0, 1, 1, 1, TABLE_SIZE, 1]);
-  const { logShape, throughCube } = kernels();
+  const { octaveShape, throughCube } = kernels();
   return (rows) => {
     const planes = addresses(rows);
     const { length } = rows.r;
-    for (const plane of planes) logShape(plane, length, OFFSET, LOW, PER_STOP);
+    for (const plane of planes) octaveShape(plane, length, OFFSET, LOW, PER_OCTAVE);
     throughCube(...planes, length, at, numbers);
   };
 }
@@ -74,7 +74,11 @@ const rowsOf = (length: number, arena: Arena): Rows => ({
   valid: arena.uint8(length)
 });
 
-const lightOfNode = (i: number): number => 2 ** (LOW + i / PER_STOP) - OFFSET;
+/** Octaves are parted evenly. */
+function lightOfNode(i: number): number {
+  const octave = Math.floor(i / PER_OCTAVE);
+  return 2 ** (LOW + octave) * (1 + (i - octave * PER_OCTAVE) / PER_OCTAVE) - OFFSET;
+}
 
 /** Fills the nodes of some blues. */
 export function fillTable(

@@ -85,8 +85,9 @@
 {#snippet plot()}
   <svg
     viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
-    width={SIZE.width}
+    width={large ? '100%' : SIZE.width}
     height={SIZE.height}
+    preserveAspectRatio="none"
     aria-hidden="true"
   >
     {#if large && pointed}

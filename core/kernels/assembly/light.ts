@@ -37,16 +37,19 @@ function log2OfFour(x: v128): v128 {
   );
 }
 
-/** Places of a plane's values on a scale of logarithms: what is added before it, where the scale begins, and its steps a stop. */
-export function logShape(plane: usize, count: i32, offset: f32, low: f32, perStop: f32): void {
+/**
+ * Places of a plane's values on a scale of octaves, straight within each: what is added before it, the octave that it begins
+ * with, and its steps an octave. A float's own bits are that scale.
+ */
+export function octaveShape(plane: usize, count: i32, offset: f32, low: f32, perOctave: f32): void {
   const added = f32x4.splat(offset),
     least = f32x4.splat(offset * HALF),
-    begins = f32x4.splat(low),
-    scale = f32x4.splat(perStop);
+    perBit = f32x4.splat(perOctave / 8388608),
+    begins = f32x4.splat((<f32>127 + low) * perOctave);
   const bytes = (<usize>count) << 2;
   for (let at = plane; at < plane + bytes; at += 16) {
-    const light = f32x4.pmax(least, f32x4.add(v128.load(at), added));
-    v128.store(at, f32x4.mul(f32x4.sub(log2OfFour(light), begins), scale));
+    const bits = f32x4.pmax(least, f32x4.add(v128.load(at), added));
+    v128.store(at, f32x4.sub(f32x4.mul(f32x4.convert_i32x4_s(bits), perBit), begins));
   }
 }
 
