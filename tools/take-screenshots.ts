@@ -65,6 +65,7 @@ const room = frames.find((frame) => frame.name === 'SML_0121.dng')!;
 const side = frames.find((frame) => frame.name === 'SML_0107.dng')!;
 const fringed = frames.find((frame) => frame.name === 'SML_0124.dng')!;
 const manual = rooms.find((frame) => frame.name === 'CPR_0014.dng')!;
+const dusk = rooms.find((frame) => frame.name === 'CPR_0027.dng')!;
 const street = rooms.find((frame) => frame.name === 'CPR_0003.dng')!;
 
 await setRecipe(front, {
@@ -116,20 +117,21 @@ await page.locator('[data-page=bands]').click();
 await page.waitForSelector('[data-testid=bands] [role=slider]');
 await pause(800);
 await shoot('bench-tone');
-await setRecipe(fringed, {
+await setRecipe(dusk, {
+  tone: { exposure: -0.4, shadows: 30 },
   colour: {
     hues: [
-      { at: 45, hue: 4, chroma: 12, light: -8 },
+      { at: 75, hue: -4, chroma: 15, light: -6 },
       { at: 258, hue: -6, chroma: 35, light: -18 }
     ]
   }
 });
-await openBench(page, fringed, '5');
+await openBench(page, dusk, '5');
 await page.locator('[data-page=hues]').click();
 await page.locator('[aria-label="Node at 258°"]').click();
 await pause(1200);
 await shoot('bench-hues');
-await setRecipe(fringed, {});
+await setRecipe(dusk, {});
 // What follows points at shares of a sheet without the index above it.
 await page.evaluate(() => localStorage.setItem('index', 'hidden'));
 const press = async (label: string): Promise<void> =>
