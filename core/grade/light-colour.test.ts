@@ -1,10 +1,11 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { BLACK, WHITE, capture } from '../../scenes/camera/capture.ts';
-import { CAMERA_FROM_SRGB, WHITE_RESPONSE } from '../../scenes/camera/colour.ts';
+import { CAMERA_FROM_SRGB, WHITE_RESPONSE, XYZ_TO_CAMERA } from '../../scenes/camera/colour.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import { lightScene } from '../../scenes/take-frame.ts';
 import { lightSeen } from '../../scenes/trace/light-seen.ts';
-import { SRGB_TO_REC2020 } from '../colour/primaries.ts';
+import { type CameraWhite, whiteOfNeutral } from '../camera/camera-white.ts';
+import { REC2020_TO_XYZ, SRGB_TO_REC2020 } from '../colour/primaries.ts';
 import { giveLightBack, measureLight } from '../light/measure-light.ts';
 import { IDENTITY, type Matrix3, apply, invert3, multiply } from '../math/matrix3.ts';
 import type { Vector3 } from '../math/vector3.ts';
@@ -24,16 +25,31 @@ const TO_WORKING = multiply(
   multiply(invert3(CAMERA_FROM_SRGB), [RED, 0, 0, 0, GREEN, 0, 0, 0, BLUE])
 );
 
-/** A grey card in the light that the frame's surfaces truly have, in the middle of all of them. */
+/** A grey card, in linear sRGB, in the light that the frame's surfaces truly have, in the middle of all of them. */
 function trueGrey(seen: readonly Vector3[]): Vector3 {
   const middle = (c: number): number => {
     const logs = seen.map((light) => Math.log(light[c] / light[1])).filter(Number.isFinite);
     return Math.exp(logs.sort((a, b) => a - b)[logs.length >> 1]);
   };
-  return apply(SRGB_TO_REC2020, [middle(0), 1, middle(2)]);
+  return [middle(0), 1, middle(2)];
 }
 
+/** Correlated colour temperature of linear sRGB light, by McCamy (Color Research & Application 17, 1992). */
+function mccamy(colour: Vector3): number {
+  const [x, y, z] = apply(REC2020_TO_XYZ, apply(SRGB_TO_REC2020, colour));
+  const n = (x / (x + y + z) - 0.332) / (0.1858 - y / (x + y + z));
+  return 449 * n ** 3 + 3525 * n ** 2 + 6823.3 * n + 5520.33;
+}
+
+const CAMERA: CameraWhite = {
+  neutral: [RED / GREEN, 1, BLUE / GREEN],
+  matrices: [{ kelvin: 6504, xyzToCamera: XYZ_TO_CAMERA }]
+};
+
 interface Told {
+  /** Temperatures of a grey card's light: as it truly is, and as the sensor's response to it tells. */
+  kelvin: number;
+  toldKelvin: number;
   asShot: number;
   byItself: number;
 }
@@ -69,9 +85,16 @@ function tell(file: string): Told {
   const [r, , b] = lightColour(light);
   giveLightBack(light);
   givePlanesBack(planes);
-  const card = [trueGrey(lightSeen(lit, setup))];
+  const grey = trueGrey(lightSeen(lit, setup));
+  const card = [apply(SRGB_TO_REC2020, grey)];
+  const response = apply(CAMERA_FROM_SRGB, grey);
   const balance: Matrix3 = [1 / r, 0, 0, 0, 1, 0, 0, 0, 1 / b];
-  return { asShot: neutrality(card, IDENTITY)!.rms, byItself: neutrality(card, balance)!.rms };
+  return {
+    kelvin: mccamy(grey),
+    toldKelvin: whiteOfNeutral(CAMERA, response).kelvin,
+    asShot: neutrality(card, IDENTITY)!.rms,
+    byItself: neutrality(card, balance)!.rms
+  };
 }
 
 describe('the colour of the light by itself', () => {
@@ -82,6 +105,13 @@ describe('the colour of the light by itself', () => {
 
   it('leaves true greys of four rooms and fronts of five all but without colour', () => {
     expect(told.filter(({ byItself }) => byItself < 3).length).toBeGreaterThanOrEqual(4);
+  });
+
+  it('is named in kelvin as it truly is', () => {
+    // McCamy’s formula holds for these; after sunset the light is bluer than any that it knows.
+    const known = told.filter(({ kelvin }) => kelvin > 2800 && kelvin < 9000);
+    expect(known.length).toBeGreaterThanOrEqual(4);
+    for (const { kelvin, toldKelvin } of known) expect(Math.abs(toldKelvin - kelvin)).toBeLessThan(150);
   });
 
   it('comes nearer to them than the camera where that is far off', () => {

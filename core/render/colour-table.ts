@@ -80,6 +80,8 @@ function lightOfNode(i: number): number {
   return 2 ** (LOW + octave) * (1 + (i - octave * PER_OCTAVE) / PER_OCTAVE) - OFFSET;
 }
 
+const LIGHTS = Float32Array.from({ length: TABLE_SIZE }, (_, i) => lightOfNode(i));
+
 /** Fills the nodes of some blues. */
 export function fillTable(
   table: ColourTable,
@@ -93,11 +95,12 @@ export function fillTable(
     const passes = ownPasses(stages, look, arena);
     const rows = rowsOf(plane, arena);
     for (let blue = from; blue < to; blue++) {
-      for (let i = 0; i < plane; i++) {
-        rows.r[i] = lightOfNode(i % TABLE_SIZE);
-        rows.g[i] = lightOfNode(Math.floor(i / TABLE_SIZE));
-      }
-      rows.b.fill(lightOfNode(blue));
+      for (let green = 0, i = 0; green < TABLE_SIZE; green++)
+        for (let red = 0; red < TABLE_SIZE; red++, i++) {
+          rows.r[i] = LIGHTS[red];
+          rows.g[i] = LIGHTS[green];
+        }
+      rows.b.fill(LIGHTS[blue]);
       for (const pass of passes) pass(rows);
       for (let i = 0; i < plane; i++) {
         const at = (blue * plane + i) * 3;
