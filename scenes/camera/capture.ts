@@ -39,18 +39,18 @@ const READ_NOISE = 4;
 const HOT_PIXELS = 18;
 const DUST_SPOTS = 4;
 
-/** The blur of the glass and of the sensor's filter: its width in pixels in the middle, and what corners have more. */
-const BLUR = 1.5;
-const CORNER_BLUR = 0.7;
-/** Places in the pixel of which it is the mean: seven queens, so that rows and columns are all different. */
+/**
+ * Places in the pixel of which it is the mean: seven queens, so that rows and columns are all different, each with one opposite,
+ * so that no edge is moved.
+ */
 const PATTERN: Point[] = [
-  [0, 2],
-  [1, 5],
-  [2, 1],
-  [3, 4],
-  [4, 0],
-  [5, 3],
-  [6, 6]
+  [0, 4],
+  [1, 0],
+  [2, 5],
+  [3, 3],
+  [4, 1],
+  [5, 6],
+  [6, 2]
 ].map(([x, y]): Point => [(x + 0.5) / 7 - 0.5, (y + 0.5) / 7 - 0.5]);
 
 export interface Lens {
@@ -144,6 +144,7 @@ function expose(
   siteColour: (x: number, y: number) => 0 | 1 | 2
 ): Float32Array {
   const { size } = setup;
+  const { middle, corners } = setup.lens.blur ?? { middle: 0, corners: 0 };
   const [ox, oy, oz] = setup.position;
   const { model, shading, focal } = setupLens(setup);
   const unit = halfDiagonal(size);
@@ -208,7 +209,7 @@ function expose(
       const channel = siteColour(x, y);
       let sum = 0;
       const r2 = ((x + 0.5 - width / 2) ** 2 + (y + 0.5 - height / 2) ** 2) / unit ** 2;
-      const blur = BLUR + CORNER_BLUR * r2;
+      const blur = 1 + middle + (corners - middle) * r2;
       for (const [dx, dy] of PATTERN) sum += sample(x + 0.5 + dx * blur, y + 0.5 + dy * blur, channel);
       values[at] = sum / PATTERN.length;
     }

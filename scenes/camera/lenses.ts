@@ -14,6 +14,8 @@ export interface DemoLens {
   aperture: number;
   /** Coloured light that spills from very bright parts, as shares of red and blue, and how far, in field units. */
   spill?: { red: number; blue: number; reach: number };
+  /** What it blurs more than a pixel's own width, in pixels, in the middle and in the corners. */
+  blur?: { middle: number; corners: number };
   /** Share of all light that its faces spread over the picture. */
   glare?: number;
   /** False for a manual lens that writes nothing into the file. */
@@ -43,6 +45,7 @@ export const LENSES = {
     name: 'Fenwright 16-35 mm f/4',
     profile: shipped('fenwright-16-35-f4'),
     aperture: 8,
+    blur: { middle: 0.5, corners: 1.1 },
     glare: 0.007,
     writesData: true
   },
@@ -51,6 +54,7 @@ export const LENSES = {
     name: 'Fenwright 24 mm f/2.8',
     profile: shipped('fenwright-24-f2-8'),
     aperture: 8,
+    blur: { middle: 0.4, corners: 0.8 },
     glare: 0.004,
     writesData: true
   },
@@ -60,6 +64,7 @@ export const LENSES = {
     name: 'Fenwright 16-35 mm f/4',
     profile: shipped('fenwright-16-35-f4'),
     aperture: 4,
+    blur: { middle: 0.7, corners: 1.4 },
     glare: 0.012,
     spill: { red: 0.1, blue: 0.3, reach: 0.0016 },
     writesData: true

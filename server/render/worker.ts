@@ -23,6 +23,7 @@ import { halveRows } from '../../core/tile/halve.ts';
 import { resample } from '../../core/geometry/resample.ts';
 import { packRgb } from '../../core/output/pack-pixels.ts';
 import { type ColourTable, fillTable, tableHolds } from '../../core/render/colour-table.ts';
+import { greyOf } from '../../core/edges/grey-of.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
 import {
@@ -134,9 +135,8 @@ export function lines({
   focal: number;
   focalKnown: boolean;
 }): TrueUpItself {
-  const grey = { width: planes.width, height: planes.height, data: planes.g };
   const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
-  return trueUpItself(findSegments(grey, { model, toField }), { focal, focalKnown });
+  return trueUpItself(findSegments(greyOf(planes), { model, toField }), { focal, focalKnown });
 }
 
 /** Corners of a chart, or null; falloff of a flat frame. Both on full-size planes. */

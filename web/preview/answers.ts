@@ -5,6 +5,7 @@ import { suggestCast } from '$core/grade/suggest-cast.ts';
 import { heldBands, suggestTone } from '$core/tone/suggest-tone.ts';
 import type { FrameLight } from '$core/tile/frame-light.ts';
 import { type FrameSize, type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
+import { greyOf } from '$core/edges/grey-of.ts';
 import { findCurves } from '$core/edges/find-curves.ts';
 import { tracePolyline } from '$core/edges/trace-polyline.ts';
 import { findSegments } from '$core/lines/find-segments.ts';
@@ -45,11 +46,11 @@ export function answerAbout(
   };
   const toField = ([x, y]: Point): Point =>
     sensorToField([x / planes.scaleX + planes.originX, y / planes.scaleY + planes.originY], size);
-  const grey = { width: planes.width, height: planes.height, data: planes.g };
-  if (question.kind === 'trace') return tracePolyline(grey, question.polyline.map(toProxy)).map(toField);
-  if (question.kind === 'find') return findCurves(grey).map((curve) => curve.points.map(toField));
+  if (question.kind === 'trace')
+    return tracePolyline(greyOf(planes), question.polyline.map(toProxy)).map(toField);
+  if (question.kind === 'find') return findCurves(greyOf(planes)).map((curve) => curve.points.map(toField));
   if (question.kind === 'lines') {
-    const segments = findSegments(grey, { model: question.model, toField });
+    const segments = findSegments(greyOf(planes), { model: question.model, toField });
     return trueUpItself(segments, question);
   }
   if (question.kind === 'colour') return meanColour(planes, question.at, size, toWorking);

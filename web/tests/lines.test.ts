@@ -34,14 +34,27 @@ const linesOf = async (name: string): Promise<Recipe['lines']> => {
   };
   return frame.recipe.lines;
 };
-/** Middle of a mark on the screen, from the sheet's rulers. */
-async function markMiddle(id: string): Promise<Point> {
+/** The marks on the screen, from the sheet's rulers. */
+async function marksOnScreen(): Promise<{ id: string; kind: string; ends: [Point, Point] }[]> {
   const { marks, roll, pitch, yaw } = await linesOf('SML_0101.dng');
-  const mark = marks.find((other) => other.id === id)!;
   const setup = setupAt(DEMO_FRAMES[0], 1500);
-  const middle: Point = [(mark.a[0] + mark.b[0]) / 2, (mark.a[1] + mark.b[1]) / 2];
-  return bench.screenOf(fieldToSensor(middle, setup.size), setup, true, { roll, pitch, yaw });
+  const place = (field: Point): Promise<Point> =>
+    bench.screenOf(fieldToSensor(field, setup.size), setup, true, { roll, pitch, yaw });
+  const placed = [];
+  for (const { id, kind, a, b } of marks)
+    placed.push({ id, kind, ends: [await place(a as Point), await place(b as Point)] as [Point, Point] });
+  return placed;
 }
+const middleOf = ([[ax, ay], [bx, by]]: [Point, Point]): Point => [(ax + bx) / 2, (ay + by) / 2];
+/** Pixels from a place to the nearest of some marks. */
+const room = ([x, y]: Point, marks: readonly { ends: [Point, Point] }[]): number =>
+  Math.min(
+    ...marks.map(({ ends: [[ax, ay], [bx, by]] }) => {
+      const [dx, dy] = [bx - ax, by - ay];
+      const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy)));
+      return Math.hypot(x - ax - t * dx, y - ay - t * dy);
+    })
+  );
 const truthOf = (name: string) => DEMO_FRAMES.find(({ file }) => file === name)!.setup.angles;
 
 beforeAll(async () => {
@@ -83,9 +96,19 @@ describe('truing up by itself', () => {
       (await linesOf('SML_0101.dng')).marks.filter((mark) => mark.kind === 'plumb' && !mark.out).length;
     const before = await counted();
     const { marks } = await linesOf('SML_0101.dng');
-    const [first] = marks;
-    // The tool in hand draws on empty sheet; on a line it takes it out.
-    const at = await markMiddle(first.id);
+    const shown = await marksOnScreen();
+    // The plumb line that others lie farthest from.
+    const [at] = shown
+      .filter(({ kind }) => kind === 'plumb')
+      .map(({ id, ends }) => ({
+        at: middleOf(ends),
+        free: room(
+          middleOf(ends),
+          shown.filter((other) => other.id !== id)
+        )
+      }))
+      .sort((one, other) => other.free - one.free)
+      .map((each) => each.at);
     await page.mouse.click(...at);
     await expect.poll(counted, { timeout: 5000 }).toBe(before - 1);
     // Two presses close together would be a double one.
@@ -119,17 +142,17 @@ describe('truing up by itself', () => {
     const { marks } = await linesOf('SML_0101.dng');
     await page.locator('button[aria-label="Remove mark 1"]').click();
     await page.locator('::-p-aria(Plumb[role="button"])').click();
-    const corner = DEMO_FRAMES[0].scene().edges.find(({ kind, b }) => kind === 'plumb' && b[1] === 8.2)!;
-    const setup = setupAt(DEMO_FRAMES[0], 1500);
-    const { roll, pitch, yaw } = await linesOf('SML_0101.dng');
-    const [from, to] = [
-      await bench.screenOf(projectPoint(corner.a, setup)!, setup, true, { roll, pitch, yaw }),
-      await bench.screenOf(projectPoint(corner.b, setup)!, setup, true, { roll, pitch, yaw })
-    ];
-    // Beside the line found there: a press on that would take it out.
-    await page.mouse.move(from[0] - 10, from[1]);
+    // An upright line where none was found: a press on one would take it out, one by its end drag that.
+    const shown = await marksOnScreen();
+    const clear = (x: number, y: number): number =>
+      Math.min(...[0, 15, 30, 45, 60].map((down) => room([x, y + down], shown)));
+    const places = Array.from({ length: 40 }, (_, i) => 520 + i * 10).flatMap((x) =>
+      [340, 380, 420, 460].map((y): Point => [x, y])
+    );
+    const [x, y] = places.sort((one, other) => clear(...other) - clear(...one))[0];
+    await page.mouse.move(x, y);
     await page.mouse.down();
-    await page.mouse.move(to[0] - 10, to[1], { steps: 5 });
+    await page.mouse.move(x, y + 60, { steps: 5 });
     await page.mouse.up();
     await bench.saved();
     const drawn = (await linesOf('SML_0101.dng')).marks;

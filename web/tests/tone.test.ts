@@ -184,7 +184,7 @@ async function work(rendered: boolean): Promise<void> {
   );
   await page.mouse.up();
   await bench.settled();
-  expect(chroma(await meanAt(...SKY))).toBeGreaterThan(chroma(blue) + 4);
+  expect(chroma(await meanAt(...SKY))).toBeGreaterThan(chroma(blue) + 2);
   (await meanAt(0.33, 0.57)).forEach((value, c) => expect(Math.abs(value - brick[c])).toBeLessThan(1.5));
 
   // Black and white, and back.
