@@ -10,8 +10,8 @@ import { type Lateral, lateralShift } from '../lens/lens-model.ts';
 import { type LensProfile, completeProfile } from '../lens/profile.ts';
 import { type Planes, allocatePlanes } from '../tile/planes.ts';
 import { developBand } from '../raw/develop.ts';
-import { BLACK, type CameraSetup, WHITE, capture } from '../../scenes/camera/capture.ts';
-import { WHITE_RESPONSE } from '../../scenes/camera/colour.ts';
+import { type CameraSetup, capture } from '../../scenes/camera/capture.ts';
+import { mosaicOf } from '../../scenes/camera/mosaic-of.ts';
 import { SENSOR_HALF_DIAGONAL } from '../../scenes/camera/lenses.ts';
 import { chartWall, flatScreen } from '../../scenes/buildings/charts.ts';
 import { bowLeft } from '../../scenes/camera/straight-net.ts';
@@ -37,23 +37,8 @@ const TRUTH: LensProfile = completeProfile({
 const lens = { maker: 'Test', name: 'Test', profile: TRUTH, aperture: 5.6, writesData: false };
 
 /** Takes a picture with the lens under test. */
-function expose(lit: LitScene, setup: Omit<CameraSetup, 'lens' | 'focalLength' | 'size'>): Mosaic {
-  const { data, width, height } = capture(lit, { ...setup, lens, focalLength: 14, size: SIZE });
-  const least = Math.max(...WHITE_RESPONSE);
-  return {
-    data,
-    stride: width,
-    left: 0,
-    top: 0,
-    width,
-    height,
-    pattern: [0, 1, 1, 2],
-    black: BLACK,
-    white: WHITE,
-    multipliers: WHITE_RESPONSE.map((value) => least / value) as [number, number, number],
-    turns: 0
-  };
-}
+const expose = (lit: LitScene, setup: Omit<CameraSetup, 'lens' | 'focalLength' | 'size'>): Mosaic =>
+  mosaicOf(capture(lit, { ...setup, lens, focalLength: 14, size: SIZE }));
 
 function develop(mosaic: Mosaic): Planes {
   const planes = allocatePlanes(mosaic.width, mosaic.height);

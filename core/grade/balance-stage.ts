@@ -21,14 +21,11 @@ export interface BalanceFacts {
 
 /** Working colours as shot to those of the white balance that is asked for; null where it is as shot. */
 export function balanceOf(colour: ColourSettings, { white, toWorking }: BalanceFacts): Matrix3 | null {
-  const { kelvin, kelvinTint, warmth, tint } = colour;
+  const { enabled, kelvin, kelvinTint, warmth, tint } = colour;
+  if (!enabled) return null;
   if (white && kelvin !== null) return cameraBalance(white, toWorking, { kelvin, tint: kelvinTint });
   return warmth !== 0 || tint !== 0 ? balanceMatrix(colour) : null;
 }
-
-/** Whether another white than the camera's is asked for. */
-export const balances = (colour: ColourSettings, facts: BalanceFacts): boolean =>
-  colour.enabled && balanceOf(colour, facts) !== null;
 
 /** All that is done to linear colours: white balance, then primaries. Null where it is nothing. */
 export function linearMatrix(colour: ColourSettings, facts: BalanceFacts): Matrix3 | null {

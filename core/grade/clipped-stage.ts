@@ -41,7 +41,7 @@ export const clippedStage: PixelStage<'clipped', Given, ClippedData> = {
   name: 'clipped',
   kind: 'pixel',
   prepare({ facts, recipe: { colour } }) {
-    const balance = colour.enabled ? balanceOf(colour, facts) : null;
+    const balance = balanceOf(colour, facts);
     if (!balance) return null;
     const [r, g, b] = apply(invert3(multiply(balance, facts.toWorking)), [1, 1, 1]);
     return {

@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { BLACK, WHITE, capture } from '../../scenes/camera/capture.ts';
+import { capture } from '../../scenes/camera/capture.ts';
 import { CAMERA_FROM_SRGB, WHITE_RESPONSE, XYZ_TO_CAMERA } from '../../scenes/camera/colour.ts';
+import { mosaicOf } from '../../scenes/camera/mosaic-of.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import { lightScene } from '../../scenes/take-frame.ts';
 import { lightSeen } from '../../scenes/trace/light-seen.ts';
@@ -60,27 +61,8 @@ function tell(file: string): Told {
   // Less care for the light than where pictures are made: its colour is the same.
   const lit = lightScene({ ...scene, rays: Math.ceil(scene.rays / 3), texel: scene.texel * 2 });
   const setup = setupAt(frame, EDGE);
-  const { data, width, height, turns } = capture(lit, setup);
   const planes = allocatePlanes(setup.size.width, setup.size.height);
-  developBand(
-    {
-      data,
-      stride: width,
-      left: 0,
-      top: 0,
-      width,
-      height,
-      pattern: [0, 1, 1, 2],
-      black: BLACK,
-      white: WHITE,
-      multipliers: [GREEN / RED, 1, GREEN / BLUE],
-      turns,
-      lateral: null
-    },
-    planes,
-    0,
-    setup.size.height
-  );
+  developBand(mosaicOf(capture(lit, setup)), planes, 0, setup.size.height);
   const light = measureLight(placeOn(planes, setup.size), TO_WORKING);
   const [r, , b] = lightColour(light);
   giveLightBack(light);

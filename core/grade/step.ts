@@ -1,22 +1,12 @@
 /** The Colour step. */
 import { KELVIN_RANGE } from '../camera/camera-white.ts';
+import { percent } from '../settings/percent-schema.ts';
 import { point } from '../settings/point-schema.ts';
 import { FILTERS } from './filters.ts';
 import type { Settings, Step } from '../settings/step.ts';
 
 const about = (label: string, description: string, most = 100) =>
   ({ type: 'number', default: 0, minimum: -most, maximum: most, step: 1, label, description }) as const;
-const percent = (label: string, usual: number, description: string) =>
-  ({
-    type: 'number',
-    default: usual,
-    minimum: 0,
-    maximum: 100,
-    step: 1,
-    unit: '%',
-    label,
-    description
-  }) as const;
 const weight = (label: string, usual: number) =>
   ({
     type: 'number',

@@ -42,7 +42,7 @@ function usefulGuide({ lateral, width, height }: Mosaic): Lateral | null {
 }
 
 export interface DevelopOptions {
-  /** Ends at white: for pictures that show all above it as white, so that it outweighs nothing beside it. */
+  /** Ends at white: for what is measured on charts, where light above it would outweigh what lies beside it. */
   clip?: boolean;
 }
 

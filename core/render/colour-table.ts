@@ -3,14 +3,14 @@
  * A large picture takes its colours from it in a fraction of the time. It is checked against the stages themselves on colours of
  * the picture: where a stage bends them more sharply than nodes lie, it is not used.
  */
-import { inArena } from '../kernels/arena.ts';
-import { giveBack, takeFloat32 } from '../kernels/heap.ts';
+import { type Arena, inArena } from '../kernels/arena.ts';
+import { takeFloat32 } from '../kernels/heap.ts';
 import { kernels } from '../kernels/kernels.ts';
 import { quantiles } from '../math/quantiles.ts';
 import { type Planes, addresses } from '../tile/planes.ts';
-import type { LitTile, Rows, TileLook } from '../tile/tile.ts';
-import type { Arena } from '../kernels/arena.ts';
-import { PIXEL_STAGES, type StageInputs, type StageName } from './stages.ts';
+import type { LitTile, TileLook } from '../tile/tile.ts';
+import { type Pass, passesOf, takeRows } from './pixel-passes.ts';
+import type { StageInputs, StageName } from './stages.ts';
 
 const TABLED: readonly StageName[] = ['balance', 'tone', 'grade', 'look', 'encode'];
 /** What is added to colours before their octave is told: those a little below zero are lawful. */
@@ -31,7 +31,6 @@ const WORST = 0.03;
 
 /** Values of the nodes, red changing fastest; in memory that threads share. */
 export type ColourTable = Float32Array<ArrayBuffer>;
-export type Pass = (rows: Rows) => void;
 
 /** Memory for a table and, because four values are read at a time, for one more. */
 export const takeTable = (): ColourTable => takeFloat32(3 * TABLE_SIZE ** 3 + 1);
@@ -41,14 +40,9 @@ export const isTabled = (name: StageName): boolean => TABLED.includes(name);
 /** Whether the stages take so long that a table pays off. */
 export const worthTabling = ({ grade, look }: StageInputs): boolean => grade !== null || look !== null;
 
-/** The passes of the tabled stages themselves. */
-function ownPasses(stages: StageInputs, look: TileLook | null, arena: Arena): Pass[] {
-  return PIXEL_STAGES.filter(({ name }) => isTabled(name)).flatMap((stage) => {
-    const data: unknown = stages[stage.name];
-    // They look at no pixel's place, and at no light about it.
-    return data === null ? [] : [stage.begin({ look } as LitTile, data, arena)];
-  });
-}
+/** The passes of the tabled stages themselves: they look at no pixel's place, and at no light about it. */
+const ownPasses = (stages: StageInputs, look: TileLook | null, arena: Arena): Pass[] =>
+  passesOf(stages, { look } as LitTile, arena, isTabled);
 
 /** What takes the place of the tabled stages. */
 export function tablePass(table: ColourTable, arena: Arena): Pass {
@@ -62,17 +56,6 @@ export function tablePass(table: ColourTable, arena: Arena): Pass {
     throughCube(...planes, length, at, numbers);
   };
 }
-
-const rowsOf = (length: number, arena: Arena): Rows => ({
-  width: length,
-  height: 1,
-  top: 0,
-  left: 0,
-  r: arena.float32(length),
-  g: arena.float32(length),
-  b: arena.float32(length),
-  valid: arena.uint8(length)
-});
 
 /** Octaves are parted evenly. */
 function lightOfNode(i: number): number {
@@ -93,7 +76,7 @@ export function fillTable(
   const plane = TABLE_SIZE ** 2;
   inArena((arena) => {
     const passes = ownPasses(stages, look, arena);
-    const rows = rowsOf(plane, arena);
+    const rows = takeRows(plane, 1, arena);
     for (let blue = from; blue < to; blue++) {
       for (let green = 0, i = 0; green < TABLE_SIZE; green++)
         for (let red = 0; red < TABLE_SIZE; red++, i++) {
@@ -120,21 +103,19 @@ export function tableHolds(
   colours: Pick<Planes, 'r' | 'g' | 'b'>
 ): boolean {
   return inArena((arena) => {
-    const [own, tabled] = [rowsOf(colours.r.length, arena), rowsOf(colours.r.length, arena)];
+    const [own, tabled] = [takeRows(colours.r.length, 1, arena), takeRows(colours.r.length, 1, arena)];
     for (const channel of ['r', 'g', 'b'] as const) {
       own[channel].set(colours[channel]);
       tabled[channel].set(colours[channel]);
     }
     for (const pass of ownPasses(stages, look, arena)) pass(own);
     tablePass(table, arena)(tabled);
-    const errors = takeFloat32(own.r.length);
-    for (let i = 0; i < errors.length; i++)
-      errors[i] = Math.max(
-        ...(['r', 'g', 'b'] as const).map((channel) => Math.abs(own[channel][i] - tabled[channel][i]))
-      );
+    const errors = arena.float32(own.r.length);
+    for (const channel of ['r', 'g', 'b'] as const)
+      for (let i = 0; i < errors.length; i++)
+        errors[i] = Math.max(channel === 'r' ? 0 : errors[i], Math.abs(own[channel][i] - tabled[channel][i]));
     const mean = errors.reduce((sum, error) => sum + error, 0) / errors.length;
     const worst = quantiles(errors)(0.999);
-    giveBack(errors);
     return mean <= MEAN && worst <= WORST;
   });
 }

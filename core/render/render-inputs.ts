@@ -2,7 +2,7 @@
 import type { FrameFacts } from '../camera/frame-facts.ts';
 import { type FrameSetup, type LensChoice, setupFrame } from '../camera/frame-optics.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
-import { balances } from '../grade/balance-stage.ts';
+import { balanceOf } from '../grade/balance-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
 import { tonesAnything } from '../tone/step.ts';
 import { type Plan, planFrame } from './plan.ts';
@@ -32,7 +32,7 @@ export function renderInputs(
       facts,
       plan,
       space,
-      keepsHeadroom: tonesAnything(recipe.tone) || balances(recipe.colour, facts)
+      keepsHeadroom: tonesAnything(recipe.tone) || balanceOf(recipe.colour, facts) !== null
     })
   };
 }

@@ -1,5 +1,5 @@
 /** Runs the stages: the only place that does, for the bench, exports, thumbnails and small pictures alike. */
-import { type Arena, inArena } from '../kernels/arena.ts';
+import { inArena } from '../kernels/arena.ts';
 import type { Pack } from '../output/pack-pixels.ts';
 import type { FrameLight } from '../tile/frame-light.ts';
 import type { View } from '../tile/mesh.ts';
@@ -11,9 +11,10 @@ import {
   copyTile,
   giveTileBack
 } from '../tile/tile.ts';
-import { type ColourTable, type Pass, isTabled, tablePass } from './colour-table.ts';
+import { type ColourTable, isTabled, tablePass } from './colour-table.ts';
 import { geometryStage } from './geometry-stage.ts';
-import { AREA_STAGES, PIXEL_STAGES, type StageInputs } from './stages.ts';
+import { passesOf, takeRows } from './pixel-passes.ts';
+import { AREA_STAGES, type StageInputs } from './stages.ts';
 
 export interface TileRequest extends Omit<TileSource, 'draft'> {
   stages: StageInputs;
@@ -122,21 +123,6 @@ function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: T
   return { tile: upTo(areas.length), margin };
 }
 
-/** Memory for some rows of a view. */
-function rowsOf(width: number, height: number, arena: Arena): Rows {
-  const plane = (): Float32Array => arena.float32(width * height);
-  return {
-    width,
-    height,
-    top: 0,
-    left: 0,
-    r: plane(),
-    g: plane(),
-    b: plane(),
-    valid: arena.uint8(width * height)
-  };
-}
-
 /** As many rows of the view as there are to be, cut out of a tile that may be larger, to be changed in place. */
 function cutRows(tile: Tile, margin: number, top: number, height: number, memory: Rows): Rows {
   const { width } = memory;
@@ -163,13 +149,10 @@ export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache):
     inArena((arena) => {
       const lit = { ...tile, light: request.light ?? null, look: request.look ?? null };
       const { table } = request;
-      const passes: Pass[] = PIXEL_STAGES.flatMap((stage) => {
-        const data: unknown = request.stages[stage.name];
-        return data === null || (table && isTabled(stage.name)) ? [] : [stage.begin(lit, data, arena)];
-      });
+      const passes = passesOf(request.stages, lit, arena, (name) => !(table && isTabled(name)));
       if (table) passes.push(tablePass(table, arena));
       const most = Math.min(height, Math.max(1, Math.floor(AT_ONCE / width)));
-      const memory = rowsOf(width, most, arena);
+      const memory = takeRows(width, most, arena);
       for (let top = 0; top < height; top += most) {
         const rows = cutRows(tile, margin, top, Math.min(most, height - top), memory);
         for (const pass of passes) pass(rows);

@@ -1,4 +1,5 @@
 /** The Tone step. */
+import { percent } from '../settings/percent-schema.ts';
 import { type Settings, type Step, touchedSettings } from '../settings/step.ts';
 
 /** Points of one curve: far more than hands place. */
@@ -23,18 +24,6 @@ const curve = (label: string, description: string) =>
         y: { type: 'number', minimum: 0, maximum: 1 }
       }
     }
-  }) as const;
-
-const part = (label: string, description: string) =>
-  ({
-    type: 'number',
-    default: 0,
-    minimum: 0,
-    maximum: 100,
-    step: 1,
-    unit: '%',
-    label,
-    description
   }) as const;
 
 /** Ends and middle of a channel, all in shares of what is shown. */
@@ -87,7 +76,7 @@ export const toneSchema = {
       unit: 'EV',
       label: 'Exposure'
     },
-    recovery: part('Recovery', 'Brings light above white back, at 100 % two stops of it.'),
+    recovery: percent('Recovery', 0, 'Brings light above white back, at 100 % two stops of it.'),
     rangeWhite: {
       type: 'number',
       default: 4,
@@ -149,9 +138,9 @@ export const toneSchema = {
     fine: share('Fine', 'Local contrast of the finest: joints, leaves, fabric.'),
     middle: share('Middle', 'Local contrast of bricks, glazing bars, furniture.'),
     broad: share('Broad', 'Local contrast of whole walls and clouds.'),
-    haze: part('Haze', 'Takes away the light that the air adds to what is far; its own colour stays.'),
+    haze: percent('Haze', 0, 'Takes away the light that the air adds to what is far; its own colour stays.'),
     hazeDepth: {
-      ...part('From', 'How near haze is taken away: at 0 % only from what is farthest.'),
+      ...percent('From', 0, 'How near haze is taken away: at 0 % only from what is farthest.'),
       default: 50
     },
     levels: levels('Levels'),

@@ -7,7 +7,7 @@ import type { FrameLight } from '$core/tile/frame-light.ts';
 import { type FrameSize, type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
 import { greyOf } from '$core/edges/grey-of.ts';
 import { findCurves } from '$core/edges/find-curves.ts';
-import { tracePolyline } from '$core/edges/trace-polyline.ts';
+import { type GreyPlane, tracePolyline } from '$core/edges/trace-polyline.ts';
 import { findSegments } from '$core/lines/find-segments.ts';
 import { trueUpItself } from '$core/lines/true-up-itself.ts';
 import { hueAndChroma } from '$core/colour/oklab.ts';
@@ -18,6 +18,15 @@ import type { Answers, AskRequest, OpenFrame } from './messages.ts';
 
 /** How far about a place its fringe colour is looked for, in proxy pixels. */
 const PICK_REACH = 4;
+/** The plane of each picture that edges are looked for on: they are asked for at every press. */
+const greys = new WeakMap<PlacedPlanes, GreyPlane>();
+
+function greyFor(planes: PlacedPlanes): GreyPlane {
+  const grey = greys.get(planes) ?? greyOf(planes);
+  greys.set(planes, grey);
+  return grey;
+}
+
 /** Stops of the broad light at a field position. */
 function baseAt({ width, height, bases, stops }: FrameLight, field: Point, size: FrameSize): number {
   const [x, y] = fieldToSensor(field, size);
@@ -47,10 +56,10 @@ export function answerAbout(
   const toField = ([x, y]: Point): Point =>
     sensorToField([x / planes.scaleX + planes.originX, y / planes.scaleY + planes.originY], size);
   if (question.kind === 'trace')
-    return tracePolyline(greyOf(planes), question.polyline.map(toProxy)).map(toField);
-  if (question.kind === 'find') return findCurves(greyOf(planes)).map((curve) => curve.points.map(toField));
+    return tracePolyline(greyFor(planes), question.polyline.map(toProxy)).map(toField);
+  if (question.kind === 'find') return findCurves(greyFor(planes)).map((curve) => curve.points.map(toField));
   if (question.kind === 'lines') {
-    const segments = findSegments(greyOf(planes), { model: question.model, toField });
+    const segments = findSegments(greyFor(planes), { model: question.model, toField });
     return trueUpItself(segments, question);
   }
   if (question.kind === 'colour') return meanColour(planes, question.at, size, toWorking);

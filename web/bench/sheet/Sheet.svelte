@@ -76,7 +76,9 @@
     bench.view.onlyClipping && bench.view.moving ? (ENDS[bench.view.movingName] ?? null) : null
   );
   $effect(() => {
-    if (lastPicture && canvas) put(seen(lastPicture, end), canvas);
+    // A new picture is put there as it comes; this is for a new canvas, and for another end.
+    const [target, of] = [canvas, end];
+    untrack(() => target && lastPicture && put(seen(lastPicture, of), target));
   });
   function seen(picture: Drawn, of: typeof end): Drawn {
     return of ? { ...picture, pixels: onlyClipping(picture.pixels, of, bench.view.clipping) } : picture;

@@ -1,0 +1,12 @@
+/** A share of something, in whole percent from none to all of it. */
+export const percent = (label: string, usual: number, description: string) =>
+  ({
+    type: 'number',
+    default: usual,
+    minimum: 0,
+    maximum: 100,
+    step: 1,
+    unit: '%',
+    label,
+    description
+  }) as const;
