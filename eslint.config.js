@@ -13,8 +13,8 @@ export default ts.config(
       'data/',
       'reports/',
       '.stryker-tmp/',
-      'core/kernels/assembly/',
-      'core/kernels/module.ts',
+      'core/picture/kernels/assembly/',
+      'core/picture/kernels/module.ts',
       'programs*/'
     ]
   },

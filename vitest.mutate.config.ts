@@ -11,7 +11,7 @@ export default defineConfig({
     // what these do.
     include: [...folders, 'core/render'].map((folder) => `${folder}/**/*.test.ts`),
     // Whole charts take most of a minute, and tell of everything at once.
-    exclude: ['core/chart/**'],
+    exclude: ['core/measure/chart/**'],
     setupFiles: ['tools/hurried-properties.ts'],
     testTimeout: 180000,
     pool: 'threads'

@@ -9,8 +9,8 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
-const sources = join(root, 'core/kernels/assembly');
-const target = join(root, 'core/kernels/module.ts');
+const sources = join(root, 'core/picture/kernels/assembly');
+const target = join(root, 'core/picture/kernels/module.ts');
 
 const OPTIONS = [
   '--optimizeLevel 3 --shrinkLevel 0 --converge --noAssert --runtime stub',
@@ -43,7 +43,7 @@ export async function buildKernels() {
     listFiles: () => []
   });
   if (error) throw new Error(`The kernels do not compile.\n${stderr.toString()}`);
-  const text = `/** Made by tools/build-kernels.mjs from core/kernels/assembly. ${wanted} */
+  const text = `/** Made by tools/build-kernels.mjs from core/picture/kernels/assembly. ${wanted} */
 export const MODULE =
   '${Buffer.from(written['kernels.wasm']).toString('base64')}';
 `;

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Page } from 'puppeteer-core';
 import { sensorToField } from '../core/math/frame-geometry.ts';
-import type { Mark } from '../core/lines/mark.ts';
+import type { Mark } from '../core/steps/lines/mark.ts';
 import { projectPoint } from '../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../scenes/demo-frames.ts';
 import { ROOT } from '../server/paths.ts';

@@ -4,7 +4,7 @@
  */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { deliverableSchema } from '../core/output/deliverable-schema.ts';
+import { deliverableSchema } from '../core/picture/output/deliverable-schema.ts';
 import { EVERY_STEP } from '../core/recipe/steps.ts';
 import type { SettingsSchema } from '../core/settings/step.ts';
 import { ROOT } from '../server/paths.ts';

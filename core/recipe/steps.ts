@@ -1,9 +1,9 @@
 /** The working steps, in the order of the course. */
-import { colourStep } from '../grade/step.ts';
-import { cropStep } from '../crop/step.ts';
-import { lensStep } from '../lens/step.ts';
-import { linesStep } from '../lines/step.ts';
-import { toneStep } from '../tone/step.ts';
+import { colourStep } from '../steps/colour/step.ts';
+import { cropStep } from '../steps/crop/step.ts';
+import { lensStep } from '../steps/lens/step.ts';
+import { linesStep } from '../steps/lines/step.ts';
+import { toneStep } from '../steps/tone/step.ts';
 import type { AnyStep, Settings } from '../settings/step.ts';
 
 const STEPS = [lensStep, linesStep, cropStep, toneStep, colourStep] as const;

@@ -1,6 +1,6 @@
 import { differenceCiede2000 } from 'culori';
 import { describe, expect, it } from 'vitest';
-import { parseCube, writeCube } from '../looks/cube-file.ts';
+import { parseCube, writeCube } from '../steps/colour/looks/cube-file.ts';
 import { bakeLook } from './bake-look.ts';
 import { type Rgb, inputsFor, paint, rendered } from './painted-frame.ts';
 

@@ -5,16 +5,16 @@
  */
 import { SRGB_TO_REC2020 } from '../colour/primaries.ts';
 import { srgbDecode } from '../colour/srgb-transfer.ts';
-import type { Rendering } from '../camera/frame-facts.ts';
-import { giveBack, takeUint16 } from '../kernels/heap.ts';
-import { NO_DISTORTION } from '../lens/lens-model.ts';
-import type { Look } from '../looks/look.ts';
+import type { Rendering } from '../optics/frame-facts.ts';
+import { giveBack, takeUint16 } from '../picture/kernels/heap.ts';
+import { NO_DISTORTION } from '../optics/lens-model.ts';
+import type { Look } from '../steps/colour/looks/look.ts';
 import { halfDiagonal } from '../math/frame-geometry.ts';
 import { IDENTITY } from '../math/matrix3.ts';
-import { packRgb } from '../output/pack-pixels.ts';
-import { allocatePlanes, givePlanesBack, placeOn } from '../tile/planes.ts';
-import type { TileLook } from '../tile/tile.ts';
-import { RESPONSES, inverseBaseCurve } from '../tone/base-curve.ts';
+import { packRgb } from '../picture/output/pack-pixels.ts';
+import { allocatePlanes, givePlanesBack, placeOn } from '../picture/tile/planes.ts';
+import type { TileLook } from '../picture/tile/tile.ts';
+import { RESPONSES, inverseBaseCurve } from '../steps/tone/base-curve.ts';
 import { renderTile } from './render-tile.ts';
 import type { StageInputs } from './stages.ts';
 

@@ -3,12 +3,12 @@
  * A large picture takes its colours from it in a fraction of the time. It is checked against the stages themselves on colours of
  * the picture: where a stage bends them more sharply than nodes lie, it is not used.
  */
-import { type Arena, inArena } from '../kernels/arena.ts';
-import { takeFloat32 } from '../kernels/heap.ts';
-import { kernels } from '../kernels/kernels.ts';
+import { type Arena, inArena } from '../picture/kernels/arena.ts';
+import { takeFloat32 } from '../picture/kernels/heap.ts';
+import { kernels } from '../picture/kernels/kernels.ts';
 import { quantiles } from '../math/quantiles.ts';
-import { type Planes, addresses } from '../tile/planes.ts';
-import type { LitTile, TileLook } from '../tile/tile.ts';
+import { type Planes, addresses } from '../picture/tile/planes.ts';
+import type { LitTile, TileLook } from '../picture/tile/tile.ts';
 import { type Pass, passesOf, takeRows } from './pixel-passes.ts';
 import type { StageInputs, StageName } from './stages.ts';
 

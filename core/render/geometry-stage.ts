@@ -1,10 +1,10 @@
 /** The one resampling: a tile of the corrected picture from the planes of the photograph. */
-import { MESH_ERROR, buildMesh } from '../geometry/build-mesh.ts';
-import type { Projection } from '../geometry/projection.ts';
-import { resample } from '../geometry/resample.ts';
-import { takeUint8 } from '../kernels/heap.ts';
-import { takePlanes } from '../tile/planes.ts';
-import type { SourceStage } from '../tile/tile.ts';
+import { MESH_ERROR, buildMesh } from '../picture/geometry/build-mesh.ts';
+import type { Projection } from '../picture/geometry/projection.ts';
+import { resample } from '../picture/geometry/resample.ts';
+import { takeUint8 } from '../picture/kernels/heap.ts';
+import { takePlanes } from '../picture/tile/planes.ts';
+import type { SourceStage } from '../picture/tile/tile.ts';
 
 interface Given {
   plan: { projection: Projection };

@@ -1,14 +1,14 @@
 /** A made-up frame for tests: light painted by a function, and what all stages make of it. */
-import { type LensChoice, NO_CHOICE } from '../camera/frame-optics.ts';
-import type { FrameFacts } from '../camera/frame-facts.ts';
+import { type LensChoice, NO_CHOICE } from '../steps/lens/frame-optics.ts';
+import type { FrameFacts } from '../optics/frame-facts.ts';
 import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
-import { giveLightBack, measureLight } from '../light/measure-light.ts';
-import { packRgb } from '../output/pack-pixels.ts';
+import { giveLightBack, measureLight } from '../measure/light/measure-light.ts';
+import { packRgb } from '../picture/output/pack-pixels.ts';
 import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
-import { foldHighlight } from '../tile/highlights.ts';
-import type { View } from '../tile/mesh.ts';
-import type { TileLook } from '../tile/tile.ts';
-import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
+import { foldHighlight } from '../picture/tile/highlights.ts';
+import type { View } from '../picture/tile/mesh.ts';
+import type { TileLook } from '../picture/tile/tile.ts';
+import { type PlacedPlanes, allocatePlanes } from '../picture/tile/planes.ts';
 import { type RenderInputs, renderInputs } from './render-inputs.ts';
 import { type TileCache, renderTile } from './render-tile.ts';
 import { needsLight } from './stages.ts';

@@ -1,26 +1,26 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Mark } from '../lines/mark.ts';
-import { lensModel } from '../lens/lens-model.ts';
+import type { Mark } from '../steps/lines/mark.ts';
+import { lensModel } from '../optics/lens-model.ts';
 import { rotationFromAngles } from '../math/rotation.ts';
 import { IDENTITY } from '../math/matrix3.ts';
 import { completeRecipe } from '../recipe/recipe.ts';
-import { buildMesh } from '../geometry/build-mesh.ts';
-import { takeUint8 } from '../kernels/heap.ts';
-import { pyramid } from '../tile/halve.ts';
+import { buildMesh } from '../picture/geometry/build-mesh.ts';
+import { takeUint8 } from '../picture/kernels/heap.ts';
+import { pyramid } from '../picture/tile/halve.ts';
 import { cropView, limitedSize, planFrame } from './plan.ts';
-import type { FrameOptics } from '../camera/frame-optics.ts';
-import { type PlacedPlanes, allocatePlanes } from '../tile/planes.ts';
+import type { FrameOptics } from '../steps/lens/frame-optics.ts';
+import { type PlacedPlanes, allocatePlanes } from '../picture/tile/planes.ts';
 import {
   type Projection,
   fieldToUpright,
   sensorMapper,
   sensorToUpright,
   uprightToSensor
-} from '../geometry/projection.ts';
-import { type ValidPlanes, resample } from '../geometry/resample.ts';
-import { NO_DISTORTION } from '../lens/lens-model.ts';
-import { type Evidence, measureReadings } from '../readings/measure.ts';
+} from '../picture/geometry/projection.ts';
+import { type ValidPlanes, resample } from '../picture/geometry/resample.ts';
+import { NO_DISTORTION } from '../optics/lens-model.ts';
+import { type Evidence, measureReadings } from './readings/measure.ts';
 
 const size24 = { width: 6000, height: 4000 };
 const projection = fc

@@ -1,5 +1,5 @@
-import type { Arena } from '../kernels/arena.ts';
-import type { LitTile, Rows } from '../tile/tile.ts';
+import type { Arena } from '../picture/kernels/arena.ts';
+import type { LitTile, Rows } from '../picture/tile/tile.ts';
 import { PIXEL_STAGES, type StageInputs, type StageName } from './stages.ts';
 
 /** Changes rows in place. */

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import type { FrameOptics } from '../camera/frame-optics.ts';
-import { NO_DISTORTION } from '../lens/lens-model.ts';
+import type { FrameOptics } from '../steps/lens/frame-optics.ts';
+import { NO_DISTORTION } from '../optics/lens-model.ts';
 import { IDENTITY } from '../math/matrix3.ts';
 import { halfDiagonal } from '../math/frame-geometry.ts';
 import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
-import { allocatePlanes } from '../tile/planes.ts';
-import { foldHighlight } from '../tile/highlights.ts';
+import { allocatePlanes } from '../picture/tile/planes.ts';
+import { foldHighlight } from '../picture/tile/highlights.ts';
 import { geometryStage } from './geometry-stage.ts';
 import { levelFor } from './levels.ts';
 import { type Plan, cropView, effectiveAngles, limitedSize, planFrame } from './plan.ts';

@@ -2,23 +2,23 @@
  * A recipe and the facts of its frame made into geometry: projection, falloff, valid area and crop. Shared by
  * the bench, the server and the command line, so that what is seen is what is delivered.
  */
-import type { FrameOptics } from '../camera/frame-optics.ts';
+import type { FrameOptics } from '../steps/lens/frame-optics.ts';
 import { type FrameSize, type Point, halfDiagonal } from '../math/frame-geometry.ts';
-import { fitCrop } from '../crop/fit-crop.ts';
-import { largestCrop } from '../crop/largest-rectangle.ts';
-import { wantedCrop } from '../crop/compose.ts';
-import { exactSize, pixelSize, ratioValue } from '../crop/ratios.ts';
-import type { Rectangle } from '../crop/rectangle.ts';
-import { validArea } from '../crop/valid-area.ts';
-import type { Falloff } from '../lens/falloff.ts';
-import { frameFalloff, frameLens } from '../lens/frame-lens.ts';
-import type { LensTerms } from '../lens/profile.ts';
+import { fitCrop } from '../steps/crop/fit-crop.ts';
+import { largestCrop } from '../steps/crop/largest-rectangle.ts';
+import { wantedCrop } from '../steps/crop/compose.ts';
+import { exactSize, pixelSize, ratioValue } from '../picture/output/ratios.ts';
+import type { Rectangle } from '../steps/crop/rectangle.ts';
+import { validArea } from '../steps/crop/valid-area.ts';
+import type { Falloff } from '../optics/falloff.ts';
+import { frameFalloff, frameLens } from '../steps/lens/frame-lens.ts';
+import type { LensTerms } from '../optics/profile.ts';
 import { type Angles, rotationFromAngles } from '../math/rotation.ts';
 import { IDENTITY } from '../math/matrix3.ts';
-import type { LinesSettings } from '../lines/step.ts';
+import type { LinesSettings } from '../steps/lines/step.ts';
 import type { Recipe } from '../recipe/recipe.ts';
-import type { View } from '../tile/mesh.ts';
-import type { Projection } from '../geometry/projection.ts';
+import type { View } from '../picture/tile/mesh.ts';
+import type { Projection } from '../picture/geometry/projection.ts';
 
 export interface Plan {
   projection: Projection;

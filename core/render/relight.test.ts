@@ -2,12 +2,12 @@
 import { converter, differenceCiede2000 } from 'culori';
 import { describe, expect, it } from 'vitest';
 import type { FrameSize } from '../math/frame-geometry.ts';
-import { inArena } from '../kernels/arena.ts';
-import { addressOf } from '../kernels/heap.ts';
-import { kernels } from '../kernels/kernels.ts';
-import { addresses } from '../tile/planes.ts';
-import { completeProfile } from '../lens/profile.ts';
-import type { ToneSettings } from '../tone/step.ts';
+import { inArena } from '../picture/kernels/arena.ts';
+import { addressOf } from '../picture/kernels/heap.ts';
+import { kernels } from '../picture/kernels/kernels.ts';
+import { addresses } from '../picture/tile/planes.ts';
+import { completeProfile } from '../optics/profile.ts';
+import type { ToneSettings } from '../steps/tone/step.ts';
 import { type Rgb, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
 
 const LARGE: FrameSize = { width: 3000, height: 2000 };

@@ -1,10 +1,10 @@
 /** Everything that a picture of a frame follows from, as plain data: the bench, the server and the command line share it. */
-import type { FrameFacts } from '../camera/frame-facts.ts';
-import { type FrameSetup, type LensChoice, setupFrame } from '../camera/frame-optics.ts';
+import type { FrameFacts } from '../optics/frame-facts.ts';
+import { type FrameSetup, type LensChoice, setupFrame } from '../steps/lens/frame-optics.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
-import { balanceOf } from '../grade/balance-stage.ts';
+import { balanceOf } from '../steps/colour/balance-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
-import { tonesAnything } from '../tone/step.ts';
+import { tonesAnything } from '../steps/tone/step.ts';
 import { type Plan, planFrame } from './plan.ts';
 import { type StageInputs, prepareStages } from './stages.ts';
 

@@ -1,8 +1,8 @@
 /** Runs the stages: the only place that does, for the bench, exports, thumbnails and small pictures alike. */
-import { inArena } from '../kernels/arena.ts';
-import type { Pack } from '../output/pack-pixels.ts';
-import type { FrameLight } from '../tile/frame-light.ts';
-import type { View } from '../tile/mesh.ts';
+import { inArena } from '../picture/kernels/arena.ts';
+import type { Pack } from '../picture/output/pack-pixels.ts';
+import type { FrameLight } from '../picture/tile/frame-light.ts';
+import type { View } from '../picture/tile/mesh.ts';
 import {
   type Rows,
   type Tile,
@@ -10,7 +10,7 @@ import {
   type TileSource,
   copyTile,
   giveTileBack
-} from '../tile/tile.ts';
+} from '../picture/tile/tile.ts';
 import { type ColourTable, isTabled, tablePass } from './colour-table.ts';
 import { geometryStage } from './geometry-stage.ts';
 import { passesOf, takeRows } from './pixel-passes.ts';

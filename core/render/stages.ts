@@ -2,20 +2,20 @@
  * The stages that make a picture of a developed frame, in their physical order, whatever order the user works in. Nothing
  * but `render-tile.ts` runs them.
  */
-import { balanceStage } from '../grade/balance-stage.ts';
-import { clippedStage } from '../grade/clipped-stage.ts';
-import { gradeStage } from '../grade/grade-stage.ts';
-import { workingStage } from '../camera/working-stage.ts';
-import type { FrameFacts } from '../camera/frame-facts.ts';
+import { balanceStage } from '../steps/colour/balance-stage.ts';
+import { clippedStage } from '../steps/colour/clipped-stage.ts';
+import { gradeStage } from '../steps/colour/grade-stage.ts';
+import { workingStage } from './working-stage.ts';
+import type { FrameFacts } from '../optics/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
-import { falloffStage } from '../lens/falloff-stage.ts';
-import { fringeStage } from '../lens/fringe-stage.ts';
-import { encodeStage } from '../output/encode-stage.ts';
+import { falloffStage } from '../steps/lens/falloff-stage.ts';
+import { fringeStage } from '../steps/lens/fringe-stage.ts';
+import { encodeStage } from '../picture/output/encode-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
-import { relightStage } from '../tone/relight-stage.ts';
-import { lookStage } from '../looks/look-stage.ts';
-import { toneStage } from '../tone/stage.ts';
-import type { AreaStage, PixelStage } from '../tile/tile.ts';
+import { relightStage } from '../steps/tone/relight-stage.ts';
+import { lookStage } from '../steps/colour/looks/look-stage.ts';
+import { toneStage } from '../steps/tone/stage.ts';
+import type { AreaStage, PixelStage } from '../picture/tile/tile.ts';
 import { geometryStage } from './geometry-stage.ts';
 import type { Plan } from './plan.ts';
 

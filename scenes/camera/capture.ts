@@ -3,12 +3,12 @@
  * would give, with photon and read noise, dust and a few hot pixels.
  */
 import { type FrameSize, type Point, fieldToSensor, halfDiagonal } from '../../core/math/frame-geometry.ts';
-import { type LensModel, distort, lateralShift, lensModel, undistort } from '../../core/lens/lens-model.ts';
-import { transmission, type LensShading } from '../../core/lens/falloff.ts';
-import { profileTerms } from '../../core/lens/profile.ts';
+import { type LensModel, distort, lateralShift, lensModel, undistort } from '../../core/optics/lens-model.ts';
+import { transmission, type LensShading } from '../../core/optics/falloff.ts';
+import { profileTerms } from '../../core/optics/profile.ts';
 import { type Angles, rotationFromAngles } from '../../core/math/rotation.ts';
 import { type Matrix3, apply, transpose } from '../../core/math/matrix3.ts';
-import type { QuarterTurns } from '../../core/raw/mosaic.ts';
+import type { QuarterTurns } from '../../core/picture/raw/mosaic.ts';
 import { type Random, seededRandom } from '../random.ts';
 import type { Colour } from '../trace/materials.ts';
 import type { Vector } from '../trace/scene.ts';

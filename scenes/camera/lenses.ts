@@ -1,7 +1,7 @@
 /** The demo camera and its lenses: true figures, which the shipped profiles state as well. */
-import type { LensProfile } from '../../core/lens/profile.ts';
-import { completeProfile } from '../../core/lens/profile.ts';
-import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
+import type { LensProfile } from '../../core/optics/profile.ts';
+import { completeProfile } from '../../core/optics/profile.ts';
+import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
 
 export const SENSOR_HALF_DIAGONAL = Math.hypot(36, 24) / 2;
 export const CAMERA = { make: 'Fenwright', model: 'F2' };

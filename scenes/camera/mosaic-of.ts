@@ -1,4 +1,4 @@
-import type { Mosaic } from '../../core/raw/mosaic.ts';
+import type { Mosaic } from '../../core/picture/raw/mosaic.ts';
 import { BLACK, type Capture, WHITE } from './capture.ts';
 import { WHITE_RESPONSE } from './colour.ts';
 

@@ -1,9 +1,9 @@
 /** Straight lines all over a picture, as a known lens shows them: for tests of what a correction leaves. */
 import { type FrameSize, type Point, halfDiagonal } from '../../core/math/frame-geometry.ts';
-import type { Curve } from '../../core/lens/curve.ts';
-import { type LensShape, distort, lensModel, undistort } from '../../core/lens/lens-model.ts';
+import type { Curve } from '../../core/optics/curve.ts';
+import { type LensShape, distort, lensModel, undistort } from '../../core/optics/lens-model.ts';
 import { IDENTITY } from '../../core/math/matrix3.ts';
-import { straightness } from '../../core/readings/straightness.ts';
+import { straightness } from '../../core/render/readings/straightness.ts';
 
 export interface NetOptions {
   /** Lines in each direction (default 9). */

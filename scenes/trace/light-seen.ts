@@ -1,6 +1,6 @@
 /** The truth about white: the light that falls on what a picture shows. */
 import { type Point, sensorToField } from '../../core/math/frame-geometry.ts';
-import { undistort } from '../../core/lens/lens-model.ts';
+import { undistort } from '../../core/optics/lens-model.ts';
 import { rotationFromAngles } from '../../core/math/rotation.ts';
 import { apply } from '../../core/math/matrix3.ts';
 import { type CameraSetup, setupLens } from '../camera/capture.ts';

@@ -1,7 +1,7 @@
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { type LensProfile, focalRange } from '../../core/lens/profile.ts';
-import { MATCHES, rankProfiles } from '../../core/lens/rank-profiles.ts';
-import type { LensChoice } from '../../core/camera/frame-optics.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import { type LensProfile, focalRange } from '../../core/optics/profile.ts';
+import { MATCHES, rankProfiles } from '../../core/optics/rank-profiles.ts';
+import type { LensChoice } from '../../core/steps/lens/frame-optics.ts';
 
 /** The choice that the app's catalogue would give, from a list. */
 export function chooseFrom(facts: FrameFacts, known: readonly LensProfile[]): LensChoice {

@@ -1,13 +1,13 @@
 /** The command line: renders and inspects files without database or browser. */
 import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
-import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
-import { setupFrame } from '../../core/camera/frame-optics.ts';
+import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
+import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { decodeFile } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
 import { exportFrame } from '../render/export-frame.ts';
-import type { OutputFormat } from '../../core/output/deliverable-schema.ts';
+import type { OutputFormat } from '../../core/picture/output/deliverable-schema.ts';
 import { createPool } from '../render/pool.ts';
 import { soundProfile } from '../lenses/catalogue.ts';
 import { validRecipe } from '../recipes/validate.ts';

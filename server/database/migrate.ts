@@ -1,7 +1,7 @@
 import { readFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Pool } from 'pg';
-import { shippedProfiles } from '../../core/lens/shipped-profiles.ts';
+import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
 import { writeProfiles } from '../lenses/catalogue.ts';
 import { ROOT } from '../paths.ts';
 

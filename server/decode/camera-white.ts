@@ -1,5 +1,5 @@
 /** What a raw file says of its camera's colours under lights, for white balance in kelvin. */
-import type { CameraWhite } from '../../core/camera/camera-white.ts';
+import type { CameraWhite } from '../../core/optics/camera-white.ts';
 import { type Matrix3, multiply } from '../../core/math/matrix3.ts';
 import type { Vector3 } from '../../core/math/vector3.ts';
 

@@ -1,8 +1,8 @@
 /** Any accepted file to sensor values or a linear picture, with its facts. */
 import sharp from 'sharp';
-import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import { type Mosaic, orientedSize } from '../../core/raw/mosaic.ts';
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
+import { type Mosaic, orientedSize } from '../../core/picture/raw/mosaic.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { cameraWhite } from './camera-white.ts';
 import { dngCorrections } from './dng-corrections.ts';
 import { factsFromTags, readTags } from './frame-facts.ts';

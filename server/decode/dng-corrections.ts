@@ -4,12 +4,12 @@
  */
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import UTIF from 'utif2';
-import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { type GainMap, mapGain } from '../../core/lens/falloff.ts';
-import { type LensProfile, completeProfile, profileFault } from '../../core/lens/profile.ts';
-import { FILE_PROFILE } from '../../core/camera/frame-optics.ts';
-import type { QuarterTurns } from '../../core/raw/mosaic.ts';
+import { FULL_FRAME_HALF_DIAGONAL } from '../../core/optics/focal-length.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import { type GainMap, mapGain } from '../../core/optics/falloff.ts';
+import { type LensProfile, completeProfile, profileFault } from '../../core/optics/profile.ts';
+import { FILE_PROFILE } from '../../core/steps/lens/frame-optics.ts';
+import type { QuarterTurns } from '../../core/picture/raw/mosaic.ts';
 
 type Directory = Record<string, unknown> & { subIFD?: Directory[] };
 

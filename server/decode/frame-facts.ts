@@ -1,6 +1,6 @@
 /** Facts of a frame from the tags of its file. */
 import exifr from 'exifr';
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
 
 type Tags = Record<string, unknown>;

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
 import { IDENTITY, type Matrix3, multiply } from '../../core/math/matrix3.ts';
-import type { Mosaic, QuarterTurns, SiteColour } from '../../core/raw/mosaic.ts';
+import type { Mosaic, QuarterTurns, SiteColour } from '../../core/picture/raw/mosaic.ts';
 import { UserError } from './user-error.ts';
 
 interface LibRawMetadata {

@@ -1,9 +1,9 @@
 /** What a reader process does: a file from its path to its facts and pixels, with its SHA-256. */
 import { webcrypto } from 'node:crypto';
 import { readFile, writeFile } from 'node:fs/promises';
-import { fitLateral } from '../../core/lateral/fit-lateral.ts';
-import { mosaicSource } from '../../core/lateral/colour-source.ts';
-import { measureEdges } from '../../core/lateral/measure-edges.ts';
+import { fitLateral } from '../../core/measure/lateral/fit-lateral.ts';
+import { mosaicSource } from '../../core/measure/lateral/colour-source.ts';
+import { measureEdges } from '../../core/measure/lateral/measure-edges.ts';
 import { halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { bytesOf } from '../bytes-of.ts';
 import { type Decoded, decodeFile } from './decode-file.ts';

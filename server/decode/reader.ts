@@ -9,7 +9,7 @@ import { join } from 'node:path';
 import pLimit from 'p-limit';
 import { bytesOf } from '../bytes-of.ts';
 import { ROOT } from '../paths.ts';
-import { takeUint16 } from '../../core/kernels/heap.ts';
+import { takeUint16 } from '../../core/picture/kernels/heap.ts';
 import type { Decoded } from './decode-file.ts';
 import type { PictureAnswer, PictureTask, ReadAnswer, ReadTask } from './read-file.ts';
 import { UserError } from './user-error.ts';

@@ -1,7 +1,7 @@
 /** Single exports of earlier versions, taken in as deliveries of one: their pictures move to the job's folder. */
 import { rename, mkdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { completeDeliverable } from '../../core/output/deliverable-schema.ts';
+import { completeDeliverable } from '../../core/picture/output/deliverable-schema.ts';
 import type { Context } from '../context.ts';
 import { deliveryFolder, pathInFolder, placeFile } from './delivery-folder.ts';
 

@@ -1,7 +1,7 @@
 /** Makes all pictures of one frame for a delivery: unpacked and developed once, however many there are. */
 import { parse } from 'node:path';
-import type { Deliverable } from '../../core/output/deliverable-schema.ts';
-import { nameKey } from '../../core/output/file-name.ts';
+import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
+import { nameKey } from '../../core/picture/output/file-name.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';

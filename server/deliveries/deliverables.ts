@@ -5,8 +5,8 @@ import {
   completeDeliverable,
   deliverableFault,
   deliverableSchema
-} from '../../core/output/deliverable-schema.ts';
-import { unknownTokens, TOKENS } from '../../core/output/file-name.ts';
+} from '../../core/picture/output/deliverable-schema.ts';
+import { unknownTokens, TOKENS } from '../../core/picture/output/file-name.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { validator } from '../recipes/validate.ts';

@@ -1,6 +1,6 @@
 /** Deliveries: starting one, its state, and what can be done with it while it runs. */
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import type { Deliverable } from '../../core/output/deliverable-schema.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';

@@ -1,8 +1,8 @@
 /** The folder of a job's finished pictures, for studios that sync folders. Nothing is written outside it. */
 import { stat } from 'node:fs/promises';
 import { join, resolve, sep } from 'node:path';
-import { nameKey, safeName } from '../../core/output/file-name.ts';
-import type { Deliverable } from '../../core/output/deliverable-schema.ts';
+import { nameKey, safeName } from '../../core/picture/output/file-name.ts';
+import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 
 export function deliveryFolder(root: string, job: { id: string; name: string }): string {
   return join(root, `${safeName(job.name)} ${job.id.slice(0, 8)}`);

@@ -1,7 +1,7 @@
 /** How long a delivery will take and how large it will be, from what earlier ones took on this machine. */
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import type { Deliverable } from '../../core/output/deliverable-schema.ts';
-import { outputSize } from '../../core/output/output-size.ts';
+import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
+import { outputSize } from '../../core/picture/output/output-size.ts';
 import type { Context } from '../context.ts';
 
 /** Bytes for one pixel at about quality 90, by format; 16 bits double it. */

@@ -1,7 +1,7 @@
 /** What each picture of a delivery is called, and what is written into it. */
-import type { Deliverable } from '../../core/output/deliverable-schema.ts';
-import { AS_CROPPED } from '../../core/output/deliverable-schema.ts';
-import { type TokenValues, fileName, fillTokens, nameKey } from '../../core/output/file-name.ts';
+import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
+import { AS_CROPPED } from '../../core/picture/output/deliverable-schema.ts';
+import { type TokenValues, fileName, fillTokens, nameKey } from '../../core/picture/output/file-name.ts';
 import { UserError } from '../decode/user-error.ts';
 import type { Rights } from '../render/xmp.ts';
 

@@ -1,8 +1,8 @@
 /** What a frame's own edges say of red and blue, kept beside its proxy. */
 import { readFile } from 'node:fs/promises';
-import { fitLateral } from '../../core/lateral/fit-lateral.ts';
-import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import type { Lateral } from '../../core/lens/lens-model.ts';
+import { fitLateral } from '../../core/measure/lateral/fit-lateral.ts';
+import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
+import type { Lateral } from '../../core/optics/lens-model.ts';
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import type { Context } from '../context.ts';
 import { writeWhole } from '../originals/write-whole.ts';

@@ -3,7 +3,7 @@ import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
 import { UserError } from '../decode/user-error.ts';
 import type { OnAdding } from '../jobs/jobs.ts';
-import { givePlanesBack } from '../../core/tile/planes.ts';
+import { givePlanesBack } from '../../core/picture/tile/planes.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { developInPool, edgesInPool } from '../render/linear-source.ts';
 import { readOriginal } from '../render/read-original.ts';

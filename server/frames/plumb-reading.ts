@@ -1,8 +1,8 @@
 /** The Plumb reading of a frame as its recipe stands, without rendering it. */
-import { lineAngles } from '../../core/lines/line-angles.ts';
-import { setupFrame } from '../../core/camera/frame-optics.ts';
+import { lineAngles } from '../../core/steps/lines/line-angles.ts';
+import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { planProjection } from '../../core/render/plan.ts';
-import { placeMarks } from '../../core/readings/measure.ts';
+import { placeMarks } from '../../core/render/readings/measure.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Chooser } from '../lenses/lens-choice.ts';
 import type { FrameRow } from './frame-row.ts';

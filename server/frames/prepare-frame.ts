@@ -1,5 +1,5 @@
 /** After import: the proxy that the bench works on, and the facts of the file. What takes longer follows by itself. */
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
 import { UserError } from '../decode/user-error.ts';

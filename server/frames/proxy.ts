@@ -1,17 +1,17 @@
 /** The proxy: the whole frame, reduced, as stored codes; what the bench and small pictures are made from. */
 import { readFile } from 'node:fs/promises';
-import { NO_DISTORTION } from '../../core/lens/lens-model.ts';
+import { NO_DISTORTION } from '../../core/optics/lens-model.ts';
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { IDENTITY } from '../../core/math/matrix3.ts';
-import type { Projection } from '../../core/geometry/projection.ts';
-import type { View } from '../../core/tile/mesh.ts';
-import { type PlacedPlanes, givePlanesBack, placeOn } from '../../core/tile/planes.ts';
-import { giveLatticesBack, takeLattices } from '../../core/raw/lattices.ts';
-import type { Mosaic } from '../../core/raw/mosaic.ts';
+import type { Projection } from '../../core/picture/geometry/projection.ts';
+import type { View } from '../../core/picture/tile/mesh.ts';
+import { type PlacedPlanes, givePlanesBack, placeOn } from '../../core/picture/tile/planes.ts';
+import { giveLatticesBack, takeLattices } from '../../core/picture/raw/lattices.ts';
+import type { Mosaic } from '../../core/picture/raw/mosaic.ts';
 import type { Context } from '../context.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { giveBack, takeUint16 } from '../../core/kernels/heap.ts';
+import { giveBack, takeUint16 } from '../../core/picture/kernels/heap.ts';
 import { developInPool, halvesOf, planesOfCodes } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
 import { bytesOf } from '../bytes-of.ts';

@@ -1,12 +1,12 @@
 /** Trues a frame up by itself, for many frames at once: from its proxy, over its recipe as it stands. */
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
-import { takeFound } from '../../core/lines/found-marks.ts';
-import type { TrueUpMode } from '../../core/lines/solve-rotation.ts';
-import type { TrueUpItself } from '../../core/lines/true-up-itself.ts';
-import { setupFrame } from '../../core/camera/frame-optics.ts';
+import { takeFound } from '../../core/steps/lines/found-marks.ts';
+import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
+import type { TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
+import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { planProjection } from '../../core/render/plan.ts';
-import { type PlacedPlanes, givePlanesBack } from '../../core/tile/planes.ts';
+import { type PlacedPlanes, givePlanesBack } from '../../core/picture/tile/planes.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';

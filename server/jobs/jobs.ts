@@ -1,6 +1,6 @@
 import type { Context } from '../context.ts';
-import { TRUE_UP_MODES, type TrueUpMode } from '../../core/lines/solve-rotation.ts';
-import { RATIO_PATTERN, type RatioName } from '../../core/crop/ratios.ts';
+import { TRUE_UP_MODES, type TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
+import { RATIO_PATTERN, type RatioName } from '../../core/picture/output/ratios.ts';
 import { validator } from '../recipes/validate.ts';
 
 /** What becomes true by itself when a frame is added. */

@@ -6,7 +6,7 @@ import {
   completeProfile,
   focalRange,
   profileFault
-} from '../../core/lens/profile.ts';
+} from '../../core/optics/profile.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { changeRecipes } from '../recipes/write-recipe.ts';

@@ -1,5 +1,5 @@
 /** Import of profiles: JSON documents of our own, and open XML calibration data, any number of files at once. */
-import type { LensProfile } from '../../core/lens/profile.ts';
+import type { LensProfile } from '../../core/optics/profile.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { freeId, soundProfile, writeBodies, writeProfiles } from './catalogue.ts';

@@ -1,13 +1,13 @@
 /** Which profiles a frame can have: what was chosen by hand for the same lens before, what matches, and what is named. */
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import type { LensProfile } from '../../core/lens/profile.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import type { LensProfile } from '../../core/optics/profile.ts';
 import {
   MATCHES,
   type ProfileSummary,
   type RankedProfile,
   rankProfiles
-} from '../../core/lens/rank-profiles.ts';
-import type { LensChoice } from '../../core/camera/frame-optics.ts';
+} from '../../core/optics/rank-profiles.ts';
+import type { LensChoice } from '../../core/steps/lens/frame-optics.ts';
 import type { Context } from '../context.ts';
 import type { ProfileRow } from './catalogue.ts';
 

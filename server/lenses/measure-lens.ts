@@ -1,13 +1,13 @@
 /** Profiles measured here: from frames of a chart and of a flat surface. */
 import { readFile } from 'node:fs/promises';
-import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
-import { calibrate } from '../../core/chart/calibrate.ts';
-import type { MeasuredChart } from '../../core/chart/measure-chart.ts';
-import type { FlatFit } from '../../core/flat/fit-flat.ts';
+import { FULL_FRAME_HALF_DIAGONAL } from '../../core/optics/focal-length.ts';
+import { calibrate } from '../../core/measure/chart/calibrate.ts';
+import type { MeasuredChart } from '../../core/measure/chart/measure-chart.ts';
+import type { FlatFit } from '../../core/measure/flat/fit-flat.ts';
 import { halfDiagonal } from '../../core/math/frame-geometry.ts';
-import { fitLateral } from '../../core/lateral/fit-lateral.ts';
-import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import { type LensProfile, completeProfile } from '../../core/lens/profile.ts';
+import { fitLateral } from '../../core/measure/lateral/fit-lateral.ts';
+import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
+import { type LensProfile, completeProfile } from '../../core/optics/profile.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
@@ -16,7 +16,7 @@ import { readSingleEdges } from '../frames/frame-edges.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { readOriginal } from '../render/read-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { givePlanesBack } from '../../core/tile/planes.ts';
+import { givePlanesBack } from '../../core/picture/tile/planes.ts';
 import { developInPool } from '../render/linear-source.ts';
 import { freeId, soundProfile, writeProfiles } from './catalogue.ts';
 

@@ -1,9 +1,9 @@
 /** Records of open XML calibration data as lens profiles and camera bodies, with what had to be left out and why. */
-import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
-import { abc, fifthOrder, lateralCubic, thirdOrder } from '../../core/lens/calibration-models.ts';
-import type { LensProjection } from '../../core/lens/lens-projection.ts';
-import { foldRadius } from '../../core/lens/lens-model.ts';
-import type { DistortionNode, FalloffNode, LateralNode, LensProfile } from '../../core/lens/profile.ts';
+import { FULL_FRAME_HALF_DIAGONAL } from '../../core/optics/focal-length.ts';
+import { abc, fifthOrder, lateralCubic, thirdOrder } from '../../core/optics/calibration-models.ts';
+import type { LensProjection } from '../../core/optics/lens-projection.ts';
+import { foldRadius } from '../../core/optics/lens-model.ts';
+import type { DistortionNode, FalloffNode, LateralNode, LensProfile } from '../../core/optics/profile.ts';
 import type { CalibrationData, CalibrationElement, LensRecord } from './read-calibration-xml.ts';
 
 export interface CameraBody {

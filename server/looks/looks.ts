@@ -1,9 +1,9 @@
 /** Looks that recipes can name: our own, and those that were imported. */
 import { createHash } from 'node:crypto';
-import { CubeError, parseCube } from '../../core/looks/cube-file.ts';
-import type { Look, LookSpace } from '../../core/looks/look.ts';
-import { SHIPPED_LOOKS } from '../../core/looks/shipped-looks.ts';
-import { readStoredLook, storeLook } from '../../core/looks/stored-look.ts';
+import { CubeError, parseCube } from '../../core/steps/colour/looks/cube-file.ts';
+import type { Look, LookSpace } from '../../core/steps/colour/looks/look.ts';
+import { SHIPPED_LOOKS } from '../../core/steps/colour/looks/shipped-looks.ts';
+import { readStoredLook, storeLook } from '../../core/steps/colour/looks/stored-look.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 

@@ -1,7 +1,7 @@
-import { frameLens } from '../../core/lens/frame-lens.ts';
-import type { LensTerms } from '../../core/lens/profile.ts';
-import { solveRotation } from '../../core/lines/solve-rotation.ts';
-import type { FrameOptics } from '../../core/camera/frame-optics.ts';
+import { frameLens } from '../../core/steps/lens/frame-lens.ts';
+import type { LensTerms } from '../../core/optics/profile.ts';
+import { solveRotation } from '../../core/steps/lines/solve-rotation.ts';
+import type { FrameOptics } from '../../core/steps/lens/frame-optics.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';

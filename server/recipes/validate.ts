@@ -1,6 +1,6 @@
 /** Ajv at every boundary, from the one definition of each setting. */
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
-import { lensProfileSchema, type PartialProfile } from '../../core/lens/profile.ts';
+import { lensProfileSchema, type PartialProfile } from '../../core/optics/profile.ts';
 import { recipeSchema, type PartialRecipe } from '../../core/recipe/recipe.ts';
 import { upgradeRecipe } from '../../core/recipe/upgrade.ts';
 import { SETTING_KEYWORDS } from '../../core/settings/step.ts';

@@ -1,10 +1,10 @@
 /** Pixels to a file with its colour profile, and as much of the metadata as is wanted. */
 import sharp, { type Exif, type Sharp, type TiffOptions } from 'sharp';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { OutputSpace } from '../../core/colour/rgb-spaces.ts';
-import type { Deliverable, OutputFormat } from '../../core/output/deliverable-schema.ts';
-import { iccProfile } from '../../core/output/icc-profile.ts';
+import type { Deliverable, OutputFormat } from '../../core/picture/output/deliverable-schema.ts';
+import { iccProfile } from '../../core/picture/output/icc-profile.ts';
 import { tiffContainer } from './tiff-container.ts';
 import { type Rights, xmpPacket } from './xmp.ts';
 

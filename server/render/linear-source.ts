@@ -1,9 +1,9 @@
 /** A file decoded and developed to full-size linear planes in shared memory. */
-import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import { giveLightBack, takeLight } from '../../core/light/measure-light.ts';
+import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
+import { giveLightBack, takeLight } from '../../core/measure/light/measure-light.ts';
 import type { Matrix3 } from '../../core/math/matrix3.ts';
-import type { FrameLight } from '../../core/tile/frame-light.ts';
-import { emptyHalf } from '../../core/tile/halve.ts';
+import type { FrameLight } from '../../core/picture/tile/frame-light.ts';
+import { emptyHalf } from '../../core/picture/tile/halve.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import {
   type PlacedPlanes,
@@ -11,13 +11,13 @@ import {
   placeOn,
   givePlanesBack,
   takePlanes
-} from '../../core/tile/planes.ts';
+} from '../../core/picture/tile/planes.ts';
 import { levelFor } from '../../core/render/levels.ts';
-import type { DevelopOptions } from '../../core/raw/develop.ts';
-import { orientedSize } from '../../core/raw/mosaic.ts';
+import type { DevelopOptions } from '../../core/picture/raw/develop.ts';
+import { orientedSize } from '../../core/picture/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
-import { giveBack } from '../../core/kernels/heap.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import { giveBack } from '../../core/picture/kernels/heap.ts';
 import { type Pool, inBands } from './pool.ts';
 
 export interface LinearSource {

@@ -2,8 +2,8 @@ import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { Piscina } from 'piscina';
-import { arraysInUse } from '../../core/kernels/heap.ts';
-import { dropMemory, kernelMemory } from '../../core/kernels/kernels.ts';
+import { arraysInUse } from '../../core/picture/kernels/heap.ts';
+import { dropMemory, kernelMemory } from '../../core/picture/kernels/kernels.ts';
 import { type ReadFile, type ReadOptions, createReader } from '../decode/reader.ts';
 import { ROOT } from '../paths.ts';
 

@@ -1,6 +1,6 @@
 /** Reads a stored original, and sees to it that it is still what was stored. */
 import type { Decoded } from '../decode/decode-file.ts';
-import { giveBack } from '../../core/kernels/heap.ts';
+import { giveBack } from '../../core/picture/kernels/heap.ts';
 import type { ReadOptions } from '../decode/reader.ts';
 import { UserError } from '../decode/user-error.ts';
 import type { Pool } from './pool.ts';

@@ -1,6 +1,6 @@
 /** The look that a recipe names, in memory that render threads share; it is the caller's to give back. */
-import { giveBack, takeFloat32 } from '../../core/kernels/heap.ts';
-import type { Look } from '../../core/looks/look.ts';
+import { giveBack, takeFloat32 } from '../../core/picture/kernels/heap.ts';
+import type { Look } from '../../core/steps/colour/looks/look.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
 

@@ -1,11 +1,11 @@
 /** A developed source and a recipe to encoded pixels at an output size, in bands over the pool. */
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
-import type { Look } from '../../core/looks/look.ts';
+import type { Look } from '../../core/steps/colour/looks/look.ts';
 import type { Matrix3 } from '../../core/math/matrix3.ts';
 import { needsLight } from '../../core/render/stages.ts';
 import { cropView } from '../../core/render/plan.ts';
 import type { RenderInputs } from '../../core/render/render-inputs.ts';
-import { giveBack, takeUint16, takeUint8 } from '../../core/kernels/heap.ts';
+import { giveBack, takeUint16, takeUint8 } from '../../core/picture/kernels/heap.ts';
 import type { Halves, WorkOptions } from './linear-source.ts';
 import { takeColourTable } from './take-table.ts';
 import { type Pool, inBands } from './pool.ts';

@@ -1,19 +1,19 @@
 /** The proof that goes along with a picture: what was measured, and how the picture was made. */
-import { linearMatrix } from '../../core/grade/balance-stage.ts';
+import { linearMatrix } from '../../core/steps/colour/balance-stage.ts';
 import type { Vector3 } from '../../core/math/vector3.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import type { Rectangle } from '../../core/crop/rectangle.ts';
-import type { LateralEdge } from '../../core/lateral/measure-edges.ts';
-import type { Lateral } from '../../core/lens/lens-model.ts';
-import type { LensProfile } from '../../core/lens/profile.ts';
-import { type MeasuredLength, measureLengths } from '../../core/lines/measure-lengths.ts';
+import type { Rectangle } from '../../core/steps/crop/rectangle.ts';
+import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
+import type { Lateral } from '../../core/optics/lens-model.ts';
+import type { LensProfile } from '../../core/optics/profile.ts';
+import { type MeasuredLength, measureLengths } from '../../core/steps/lines/measure-lengths.ts';
 import type { Angles } from '../../core/math/rotation.ts';
 import { type Plan, effectiveAngles } from '../../core/render/plan.ts';
-import type { FrameOptics } from '../../core/camera/frame-optics.ts';
-import { type Readings, measureReadings } from '../../core/readings/measure.ts';
+import type { FrameOptics } from '../../core/steps/lens/frame-optics.ts';
+import { type Readings, measureReadings } from '../../core/render/readings/measure.ts';
 import { type StepState, stepStates } from '../../core/recipe/step-state.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
-import type { FrameFacts } from '../../core/camera/frame-facts.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 
 export interface Report {
   report: 'line-true';

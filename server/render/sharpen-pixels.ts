@@ -1,7 +1,7 @@
 /** Output sharpening in bands over the pool. */
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import type { SharpenOptions } from '../../core/output/sharpen.ts';
-import { takeUint16, takeUint8 } from '../../core/kernels/heap.ts';
+import type { SharpenOptions } from '../../core/picture/output/sharpen.ts';
+import { takeUint16, takeUint8 } from '../../core/picture/kernels/heap.ts';
 import { type Pool, inBands } from './pool.ts';
 
 const BAND = 256;

@@ -1,11 +1,11 @@
 /** The table of colours of a large picture, made by all threads and checked on its own colours. */
-import { giveBack, takeFloat32 } from '../../core/kernels/heap.ts';
-import type { Look } from '../../core/looks/look.ts';
+import { giveBack, takeFloat32 } from '../../core/picture/kernels/heap.ts';
+import type { Look } from '../../core/steps/colour/looks/look.ts';
 import { type Matrix3, apply } from '../../core/math/matrix3.ts';
 import { type ColourTable, TABLE_SIZE, takeTable, worthTabling } from '../../core/render/colour-table.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
-import { unfoldHighlight } from '../../core/tile/highlights.ts';
-import type { PlacedPlanes, Planes } from '../../core/tile/planes.ts';
+import { unfoldHighlight } from '../../core/picture/tile/highlights.ts';
+import type { PlacedPlanes, Planes } from '../../core/picture/tile/planes.ts';
 import { type Pool, inBands } from './pool.ts';
 
 /** Pixels from which a picture gains by a table, which takes as long as a quarter of a million of them. */

@@ -1,7 +1,7 @@
 /** A text or a picture laid over the finished pixels. */
 import sharp, { type Sharp } from 'sharp';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import type { Watermark } from '../../core/output/deliverable-schema.ts';
+import type { Watermark } from '../../core/picture/output/deliverable-schema.ts';
 import { UserError } from '../decode/user-error.ts';
 
 /** Distance from the edges, as a share of the shorter one. */

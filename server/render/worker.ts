@@ -1,29 +1,34 @@
 /** What render threads do. Pictures are in memory that all share: a task names rows, and writes only those. */
 import { workerData } from 'piscina';
-import { useMemory } from '../../core/kernels/kernels.ts';
+import { useMemory } from '../../core/picture/kernels/kernels.ts';
 import { type FrameSize, type Point, sensorToField } from '../../core/math/frame-geometry.ts';
-import type { LensModel } from '../../core/lens/lens-model.ts';
-import { findSegments } from '../../core/lines/find-segments.ts';
-import { type TrueUpItself, trueUpItself } from '../../core/lines/true-up-itself.ts';
-import { type MeasuredChart, measureChart } from '../../core/chart/measure-chart.ts';
-import { type FlatFit, fitFlat } from '../../core/flat/fit-flat.ts';
-import { type SharpenOptions, sharpen } from '../../core/output/sharpen.ts';
-import { planesSource } from '../../core/lateral/colour-source.ts';
-import { type LateralEdge, measureEdges } from '../../core/lateral/measure-edges.ts';
-import type { Projection } from '../../core/geometry/projection.ts';
-import { buildMesh } from '../../core/geometry/build-mesh.ts';
-import type { View } from '../../core/tile/mesh.ts';
-import { giveBack, takeUint8 } from '../../core/kernels/heap.ts';
-import { type PlacedPlanes, type Planes, givePlanesBack, takePlanes } from '../../core/tile/planes.ts';
-import type { Look } from '../../core/looks/look.ts';
-import { measureLight } from '../../core/light/measure-light.ts';
+import type { LensModel } from '../../core/optics/lens-model.ts';
+import { findSegments } from '../../core/steps/lines/find-segments.ts';
+import { type TrueUpItself, trueUpItself } from '../../core/steps/lines/true-up-itself.ts';
+import { type MeasuredChart, measureChart } from '../../core/measure/chart/measure-chart.ts';
+import { type FlatFit, fitFlat } from '../../core/measure/flat/fit-flat.ts';
+import { type SharpenOptions, sharpen } from '../../core/picture/output/sharpen.ts';
+import { planesSource } from '../../core/measure/lateral/colour-source.ts';
+import { type LateralEdge, measureEdges } from '../../core/measure/lateral/measure-edges.ts';
+import type { Projection } from '../../core/picture/geometry/projection.ts';
+import { buildMesh } from '../../core/picture/geometry/build-mesh.ts';
+import type { View } from '../../core/picture/tile/mesh.ts';
+import { giveBack, takeUint8 } from '../../core/picture/kernels/heap.ts';
+import {
+  type PlacedPlanes,
+  type Planes,
+  givePlanesBack,
+  takePlanes
+} from '../../core/picture/tile/planes.ts';
+import type { Look } from '../../core/steps/colour/looks/look.ts';
+import { measureLight } from '../../core/measure/light/measure-light.ts';
 import type { Matrix3 } from '../../core/math/matrix3.ts';
-import type { FrameLight } from '../../core/tile/frame-light.ts';
-import { halveRows } from '../../core/tile/halve.ts';
-import { resample } from '../../core/geometry/resample.ts';
-import { packRgb } from '../../core/output/pack-pixels.ts';
+import type { FrameLight } from '../../core/picture/tile/frame-light.ts';
+import { halveRows } from '../../core/picture/tile/halve.ts';
+import { resample } from '../../core/picture/geometry/resample.ts';
+import { packRgb } from '../../core/picture/output/pack-pixels.ts';
 import { type ColourTable, fillTable, tableHolds } from '../../core/render/colour-table.ts';
-import { greyOf } from '../../core/edges/grey-of.ts';
+import { greyOf } from '../../core/measure/edges/grey-of.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
 import {
@@ -33,11 +38,11 @@ import {
   fillPlanes,
   storeArea,
   storePlanes
-} from '../../core/tile/stored-planes.ts';
-import { developBand } from '../../core/raw/develop.ts';
-import { type Lattices, splitBand } from '../../core/raw/lattices.ts';
-import type { Mosaic } from '../../core/raw/mosaic.ts';
-import { reduceLattices } from '../../core/geometry/reduce-lattices.ts';
+} from '../../core/picture/tile/stored-planes.ts';
+import { developBand } from '../../core/picture/raw/develop.ts';
+import { type Lattices, splitBand } from '../../core/picture/raw/lattices.ts';
+import type { Mosaic } from '../../core/picture/raw/mosaic.ts';
+import { reduceLattices } from '../../core/picture/geometry/reduce-lattices.ts';
 
 useMemory(workerData as WebAssembly.Memory);
 

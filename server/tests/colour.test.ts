@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { REC2020_TO_SRGB } from '../../core/colour/primaries.ts';
 import { apply, multiply } from '../../core/math/matrix3.ts';
-import { allocatePlanes } from '../../core/tile/planes.ts';
-import { developBand } from '../../core/raw/develop.ts';
+import { allocatePlanes } from '../../core/picture/tile/planes.ts';
+import { developBand } from '../../core/picture/raw/develop.ts';
 import { BLACK, WHITE } from '../../scenes/camera/capture.ts';
 import { CAMERA_FROM_SRGB } from '../../scenes/camera/colour.ts';
 import { DEMO_FRAMES, dngFacts } from '../../scenes/demo-frames.ts';

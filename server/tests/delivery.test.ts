@@ -17,8 +17,12 @@ import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { RGB_SPACES, SPACES } from '../../core/colour/rgb-spaces.ts';
-import { type Deliverable, FORMATS, completeDeliverable } from '../../core/output/deliverable-schema.ts';
-import { fitBytes } from '../../core/output/fit-bytes.ts';
+import {
+  type Deliverable,
+  FORMATS,
+  completeDeliverable
+} from '../../core/picture/output/deliverable-schema.ts';
+import { fitBytes } from '../../core/picture/output/fit-bytes.ts';
 import { seededRandom } from '../../scenes/random.ts';
 import { type Pick, actOnDelivery, itemsOf, planDelivery, startDelivery } from '../deliveries/deliveries.ts';
 import {

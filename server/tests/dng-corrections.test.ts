@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../../core/math/frame-geometry.ts';
-import { mapGain } from '../../core/lens/falloff.ts';
-import { distort, lateralShift, lensModel } from '../../core/lens/lens-model.ts';
-import { profileTerms } from '../../core/lens/profile.ts';
-import { setupFrame } from '../../core/camera/frame-optics.ts';
+import { mapGain } from '../../core/optics/falloff.ts';
+import { distort, lateralShift, lensModel } from '../../core/optics/lens-model.ts';
+import { profileTerms } from '../../core/optics/profile.ts';
+import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { BLACK, type Capture } from '../../scenes/camera/capture.ts';
 import { writeDng } from '../../scenes/camera/dng.ts';

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { isOfBracket } from '../../core/camera/bracket.ts';
+import { isOfBracket } from '../../core/optics/bracket.ts';
 import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { carryStep } from '../recipes/carry-step.ts';

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { NO_CHOICE } from '../../core/camera/frame-optics.ts';
+import { NO_CHOICE } from '../../core/steps/lens/frame-optics.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { importLook, listLooks, lookById, removeLook, renameLook } from '../looks/looks.ts';
 import { exportFrame } from '../render/export-frame.ts';

@@ -32,7 +32,7 @@ const WANTED = [
 ];
 
 /** What the photographs depend on: the demo camera and what it computes with. */
-const CAMERA = ['scenes', 'core/lens', 'core/math', 'core/colour', 'package-lock.json'];
+const CAMERA = ['scenes', 'core/optics', 'core/math', 'core/colour', 'package-lock.json'];
 
 /** Taken once, and kept for later runs as long as what makes them is the same. */
 async function takePhotographs(): Promise<string> {

@@ -5,7 +5,7 @@
   import { Button, Checkbox, Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import type { Job } from '$server/jobs/jobs.ts';
-  import { exposureOf, isOfBracket } from '$core/camera/bracket.ts';
+  import { exposureOf, isOfBracket } from '$core/optics/bracket.ts';
   import type { OtherFrame } from './step-parts.ts';
   import type { Bench } from './bench-state.svelte.ts';
 

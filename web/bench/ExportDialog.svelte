@@ -5,7 +5,7 @@
     type Deliverable,
     completeDeliverable,
     deliverableFault
-  } from '$core/output/deliverable-schema.ts';
+  } from '$core/picture/output/deliverable-schema.ts';
   import { call } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { DeliverableRow } from '$server/deliveries/deliverables.ts';

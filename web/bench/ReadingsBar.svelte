@@ -1,8 +1,8 @@
 <!-- The readings bar: measured figures of the corrected picture, under the sheet. -->
 <script lang="ts">
-  import { FULL_FRAME_HALF_DIAGONAL } from '$core/camera/focal-length.ts';
-  import { SAMPLING_WARNING } from '$core/readings/measure.ts';
-  import type { LineAngles } from '$core/lines/line-angles.ts';
+  import { FULL_FRAME_HALF_DIAGONAL } from '$core/optics/focal-length.ts';
+  import { SAMPLING_WARNING } from '$core/render/readings/measure.ts';
+  import type { LineAngles } from '$core/steps/lines/line-angles.ts';
   import type { Bench } from './bench-state.svelte.ts';
 
   let { bench }: { bench: Bench } = $props();

@@ -1,20 +1,20 @@
 /** State of the bench for one frame: the recipe with its history, what is shown, and the derived plan and readings. */
 import { MediaQuery } from 'svelte/reactivity';
-import { deliverableSchema } from '$core/output/deliverable-schema.ts';
+import { deliverableSchema } from '$core/picture/output/deliverable-schema.ts';
 import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import type { FrameEdges } from '$server/frames/frame-edges.ts';
-import { type Curve, thinned } from '$core/lens/curve.ts';
-import { solveCurves } from '$core/lens/solve-curves.ts';
-import { MOST_CURVE_POINTS } from '$core/lens/step.ts';
-import type { Guide } from '$core/crop/snap-crop.ts';
-import type { TrueUpMode } from '$core/lines/solve-rotation.ts';
-import { linearMatrix } from '$core/grade/balance-stage.ts';
+import { type Curve, thinned } from '$core/optics/curve.ts';
+import { solveCurves } from '$core/steps/lens/solve-curves.ts';
+import { MOST_CURVE_POINTS } from '$core/steps/lens/step.ts';
+import type { Guide } from '$core/steps/crop/snap-crop.ts';
+import type { TrueUpMode } from '$core/steps/lines/solve-rotation.ts';
+import { linearMatrix } from '$core/steps/colour/balance-stage.ts';
 import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
 import type { ScreenSpace } from './sheet/shown-colour.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import { renderInputs } from '$core/render/render-inputs.ts';
-import { measureReadings } from '$core/readings/measure.ts';
+import { measureReadings } from '$core/render/readings/measure.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
 import type { Recipe } from '$core/recipe/recipe.ts';
 import type { StepName } from '$core/recipe/steps.ts';
@@ -22,7 +22,7 @@ import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
 import { type History, beginHistory, moving, settled, stepBack, stepForth } from './history.ts';
 import type { Histogram } from '../preview/messages.ts';
-import type { CurveName } from '$core/tone/step.ts';
+import type { CurveName } from '$core/steps/tone/step.ts';
 import type { Clipping } from './sheet/clipping-marks.ts';
 import { createSaver } from './save-recipe.svelte.ts';
 

@@ -1,8 +1,8 @@
 <!-- One profile: what it is, what it corrects, its figures as plots and as text, and what uses it. -->
 <script lang="ts">
   import { Button, Select, Textarea } from 'flowbite-svelte';
-  import type { LensProfile } from '$core/lens/profile.ts';
-  import { focalRange } from '$core/lens/profile.ts';
+  import type { LensProfile } from '$core/optics/profile.ts';
+  import { focalRange } from '$core/optics/profile.ts';
   import { call } from '$lib/call.ts';
   import type { Origin } from '$server/lenses/catalogue.ts';
   import Plot from './Plot.svelte';

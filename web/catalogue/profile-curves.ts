@@ -1,7 +1,7 @@
 /** What a profile corrects, as curves over the image height. */
-import { transmission } from '$core/lens/falloff.ts';
-import { distortRadius, lensModel, lateralShift } from '$core/lens/lens-model.ts';
-import { type LensProfile, profileTerms } from '$core/lens/profile.ts';
+import { transmission } from '$core/optics/falloff.ts';
+import { distortRadius, lensModel, lateralShift } from '$core/optics/lens-model.ts';
+import { type LensProfile, profileTerms } from '$core/optics/profile.ts';
 
 export interface ProfileCurves {
   /** Image height, 0 in the middle and 1 in the corner. */

@@ -2,15 +2,15 @@
 <script lang="ts">
   import { Button, Checkbox, Fileupload, Input, Select } from 'flowbite-svelte';
   import { RGB_SPACES } from '$core/colour/rgb-spaces.ts';
-  import { RATIOS } from '$core/crop/ratios.ts';
+  import { RATIOS } from '$core/picture/output/ratios.ts';
   import {
     AS_CROPPED,
     type Deliverable,
     PLACES,
     type Watermark,
     deliverableSchema
-  } from '$core/output/deliverable-schema.ts';
-  import { TOKENS, type TokenValues, fileName, unknownTokens } from '$core/output/file-name.ts';
+  } from '$core/picture/output/deliverable-schema.ts';
+  import { TOKENS, type TokenValues, fileName, unknownTokens } from '$core/picture/output/file-name.ts';
 
   interface Props {
     wanted: Deliverable;

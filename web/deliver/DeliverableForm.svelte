@@ -2,7 +2,7 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { untrack } from 'svelte';
-  import { type Deliverable, deliverableFault } from '$core/output/deliverable-schema.ts';
+  import { type Deliverable, deliverableFault } from '$core/picture/output/deliverable-schema.ts';
   import DeliverableFields from './DeliverableFields.svelte';
 
   interface Props {

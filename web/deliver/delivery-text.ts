@@ -1,5 +1,5 @@
 /** Deliverables, times and sizes in words. */
-import type { Deliverable } from '$core/output/deliverable-schema.ts';
+import type { Deliverable } from '$core/picture/output/deliverable-schema.ts';
 
 export const bytesText = (bytes: number): string =>
   bytes >= 1e9

@@ -1,5 +1,5 @@
 /** Facts of a frame in the words of the trade. */
-import type { FrameFacts } from '$core/camera/frame-facts.ts';
+import type { FrameFacts } from '$core/optics/frame-facts.ts';
 
 export function shutterText(seconds: number | null): string | null {
   if (!seconds) return null;

@@ -1,19 +1,19 @@
 /** Answers to questions about the picture, from the proxy. */
-import { countHues } from '$core/grade/count-hues.ts';
-import { lightColour } from '$core/grade/light-colour.ts';
-import { suggestCast } from '$core/grade/suggest-cast.ts';
-import { heldBands, suggestTone } from '$core/tone/suggest-tone.ts';
-import type { FrameLight } from '$core/tile/frame-light.ts';
+import { countHues } from '$core/steps/colour/count-hues.ts';
+import { lightColour } from '$core/steps/colour/light-colour.ts';
+import { suggestCast } from '$core/steps/colour/suggest-cast.ts';
+import { heldBands, suggestTone } from '$core/steps/tone/suggest-tone.ts';
+import type { FrameLight } from '$core/picture/tile/frame-light.ts';
 import { type FrameSize, type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
-import { greyOf } from '$core/edges/grey-of.ts';
-import { findCurves } from '$core/edges/find-curves.ts';
-import { type GreyPlane, tracePolyline } from '$core/edges/trace-polyline.ts';
-import { findSegments } from '$core/lines/find-segments.ts';
-import { trueUpItself } from '$core/lines/true-up-itself.ts';
+import { greyOf } from '$core/measure/edges/grey-of.ts';
+import { findCurves } from '$core/measure/edges/find-curves.ts';
+import { type GreyPlane, tracePolyline } from '$core/measure/edges/trace-polyline.ts';
+import { findSegments } from '$core/steps/lines/find-segments.ts';
+import { trueUpItself } from '$core/steps/lines/true-up-itself.ts';
 import { hueAndChroma } from '$core/colour/oklab.ts';
 import { apply } from '$core/math/matrix3.ts';
-import { meanColour } from '$core/tile/mean-colour.ts';
-import type { PlacedPlanes } from '$core/tile/planes.ts';
+import { meanColour } from '$core/picture/tile/mean-colour.ts';
+import type { PlacedPlanes } from '$core/picture/tile/planes.ts';
 import type { Answers, AskRequest, OpenFrame } from './messages.ts';
 
 /** How far about a place its fringe colour is looked for, in proxy pixels. */

@@ -1,5 +1,5 @@
 /** How coarse a picture in motion is drawn, so that it keeps up with the hand on any machine. */
-import type { View } from '$core/tile/mesh.ts';
+import type { View } from '$core/picture/tile/mesh.ts';
 
 /** Milliseconds that a picture in motion may take. */
 const BUDGET = 30;

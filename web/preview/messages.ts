@@ -1,19 +1,19 @@
 /** What the bench and its preview workers say to each other. */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
-import type { ColourSettings } from '$core/grade/step.ts';
-import type { ToneSettings } from '$core/tone/step.ts';
-import type { Suggestion } from '$core/tone/suggest-tone.ts';
-import type { Rendering } from '$core/camera/frame-facts.ts';
-import type { Look } from '$core/looks/look.ts';
-import type { LensModel } from '$core/lens/lens-model.ts';
-import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
+import type { ColourSettings } from '$core/steps/colour/step.ts';
+import type { ToneSettings } from '$core/steps/tone/step.ts';
+import type { Suggestion } from '$core/steps/tone/suggest-tone.ts';
+import type { Rendering } from '$core/optics/frame-facts.ts';
+import type { Look } from '$core/steps/colour/looks/look.ts';
+import type { LensModel } from '$core/optics/lens-model.ts';
+import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { StageInputs } from '$core/render/stages.ts';
-import type { FrameLight } from '$core/tile/frame-light.ts';
-import type { View } from '$core/tile/mesh.ts';
-import type { TileLook } from '$core/tile/tile.ts';
-import type { PlacedPlanes } from '$core/tile/planes.ts';
+import type { FrameLight } from '$core/picture/tile/frame-light.ts';
+import type { View } from '$core/picture/tile/mesh.ts';
+import type { TileLook } from '$core/picture/tile/tile.ts';
+import type { PlacedPlanes } from '$core/picture/tile/planes.ts';
 
 /** What is open on the bench. */
 export interface OpenFrame {

@@ -3,16 +3,16 @@
  * answers questions; all draw tiles, from memory that they share. Where pages may share none, there is one worker.
  */
 import { bakeLook } from '$core/render/bake-look.ts';
-import { readStoredLook } from '$core/looks/stored-look.ts';
-import type { TileLook } from '$core/tile/tile.ts';
-import { addressOf, giveBack, takeFloat32, takeUint32, takeUint8 } from '$core/kernels/heap.ts';
-import { KernelsUnavailable, kernels, useMemory } from '$core/kernels/kernels.ts';
-import { giveLightBack, measureLight } from '$core/light/measure-light.ts';
-import type { FrameLight } from '$core/tile/frame-light.ts';
-import { pyramid } from '$core/tile/halve.ts';
-import { type PlacedPlanes, givePlanesBack, placeOn, takePlanes } from '$core/tile/planes.ts';
-import { STORED_16, fillPlanes } from '$core/tile/stored-planes.ts';
-import { packRgba8 } from '$core/output/pack-pixels.ts';
+import { readStoredLook } from '$core/steps/colour/looks/stored-look.ts';
+import type { TileLook } from '$core/picture/tile/tile.ts';
+import { addressOf, giveBack, takeFloat32, takeUint32, takeUint8 } from '$core/picture/kernels/heap.ts';
+import { KernelsUnavailable, kernels, useMemory } from '$core/picture/kernels/kernels.ts';
+import { giveLightBack, measureLight } from '$core/measure/light/measure-light.ts';
+import type { FrameLight } from '$core/picture/tile/frame-light.ts';
+import { pyramid } from '$core/picture/tile/halve.ts';
+import { type PlacedPlanes, givePlanesBack, placeOn, takePlanes } from '$core/picture/tile/planes.ts';
+import { STORED_16, fillPlanes } from '$core/picture/tile/stored-planes.ts';
+import { packRgba8 } from '$core/picture/output/pack-pixels.ts';
 import { type TileCache, emptyCache, renderTile } from '$core/render/render-tile.ts';
 import { answerAbout } from './answers.ts';
 import { COUNTS } from './histogram.ts';

@@ -5,13 +5,13 @@
  */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
-import { buildMesh } from '$core/geometry/build-mesh.ts';
+import { buildMesh } from '$core/picture/geometry/build-mesh.ts';
 import { levelFor } from '$core/render/levels.ts';
 import { areaKey } from '$core/render/render-tile.ts';
 import { type StageInputs, lookOf, needsLight } from '$core/render/stages.ts';
 import type { OutputSpace } from '$core/colour/rgb-spaces.ts';
-import { halfSize } from '$core/tile/halve.ts';
-import type { View } from '$core/tile/mesh.ts';
+import { halfSize } from '$core/picture/tile/halve.ts';
+import type { View } from '$core/picture/tile/mesh.ts';
 import { draftView, followed, keepsUp } from './draft-view.ts';
 import { COUNTS, histogramOf } from './histogram.ts';
 import type {

@@ -1,7 +1,7 @@
 /** Full-size pixels in tiles, fetched as the view needs them. */
 import type { FrameSize } from '$core/math/frame-geometry.ts';
-import { type PlacedPlanes, takePlanes } from '$core/tile/planes.ts';
-import { STORED_16, fillPlanes } from '$core/tile/stored-planes.ts';
+import { type PlacedPlanes, takePlanes } from '$core/picture/tile/planes.ts';
+import { STORED_16, fillPlanes } from '$core/picture/tile/stored-planes.ts';
 import type { Area } from './messages.ts';
 
 const TILE = 512;

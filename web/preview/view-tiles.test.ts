@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { View } from '$core/tile/mesh.ts';
+import type { View } from '$core/picture/tile/mesh.ts';
 import { type ViewTile, bandsOf, nearestFirst, putTile, tilesOf } from './view-tiles.ts';
 
 const view = (width: number, height: number): View => ({ left: -0.3, top: 0.2, pixel: 0.01, width, height });

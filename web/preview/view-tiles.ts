@@ -1,6 +1,6 @@
 /** A view cut into tiles, to be drawn by several workers. */
 import type { Point } from '$core/math/frame-geometry.ts';
-import type { View } from '$core/tile/mesh.ts';
+import type { View } from '$core/picture/tile/mesh.ts';
 
 export interface ViewTile {
   index: number;

@@ -2,7 +2,7 @@
  * The workers that draw: as many as there are cores where memory can be shared, else one. They stay when another frame is
  * opened. One that dies, or does not answer any more, takes all others with it: what it did to the memory is not known.
  */
-import { createMemory } from '$core/kernels/kernels.ts';
+import { createMemory } from '$core/picture/kernels/kernels.ts';
 import type { WorkerAnswer, WorkerTask } from './messages.ts';
 
 export interface Workers {

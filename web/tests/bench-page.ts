@@ -4,8 +4,8 @@ import type { Point } from '../../core/math/frame-geometry.ts';
 import type { CameraSetup } from '../../scenes/camera/capture.ts';
 import { setupLens } from '../../scenes/camera/capture.ts';
 import { type Angles, rotationFromAngles } from '../../core/math/rotation.ts';
-import { NO_DISTORTION } from '../../core/lens/lens-model.ts';
-import { sensorToUpright } from '../../core/geometry/projection.ts';
+import { NO_DISTORTION } from '../../core/optics/lens-model.ts';
+import { sensorToUpright } from '../../core/picture/geometry/projection.ts';
 
 export function benchPage(page: Page) {
   const text = (selector: string): Promise<string> =>

@@ -7,7 +7,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { Point } from '../../core/math/frame-geometry.ts';
-import { FULL_FRAME_HALF_DIAGONAL } from '../../core/camera/focal-length.ts';
+import { FULL_FRAME_HALF_DIAGONAL } from '../../core/optics/focal-length.ts';
 import { projectPoint, setupLens } from '../../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import type { ItemRow } from '../../server/deliveries/deliveries.ts';

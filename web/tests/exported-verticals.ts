@@ -1,8 +1,8 @@
 /** Plumb edges of the scene as they stand in an exported picture. */
 import { type Point, halfDiagonal } from '../../core/math/frame-geometry.ts';
-import { lensModel } from '../../core/lens/lens-model.ts';
+import { lensModel } from '../../core/optics/lens-model.ts';
 import { rotationFromAngles } from '../../core/math/rotation.ts';
-import { type Projection, sensorToUpright } from '../../core/geometry/projection.ts';
+import { type Projection, sensorToUpright } from '../../core/picture/geometry/projection.ts';
 import { type CameraSetup, projectPoint, setupLens } from '../../scenes/camera/capture.ts';
 import { traceVerticalEdge } from '../../scenes/trace-edge.ts';
 import type { TrueEdge } from '../../scenes/trace/scene.ts';

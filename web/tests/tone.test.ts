@@ -7,7 +7,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { touchedSettings } from '../../core/settings/step.ts';
-import { toneSchema } from '../../core/tone/step.ts';
+import { toneSchema } from '../../core/steps/tone/step.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';

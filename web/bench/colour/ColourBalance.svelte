@@ -1,8 +1,8 @@
 <!-- White balance: in kelvin where the camera is known, by picked places, presets or by itself; and the strength of colours. -->
 <script lang="ts">
   import { Button, Select } from 'flowbite-svelte';
-  import { LIGHTS } from '$core/camera/camera-white.ts';
-  import { colourSchema } from '$core/grade/step.ts';
+  import { LIGHTS } from '$core/optics/camera-white.ts';
+  import { colourSchema } from '$core/steps/colour/step.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import NumberControl from '../NumberControl.svelte';
   import SettingControl from '../SettingControl.svelte';

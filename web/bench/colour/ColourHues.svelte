@@ -1,7 +1,7 @@
 <!-- Hues: one straight strip with nodes, and over it the three curves that they bend. -->
 <script lang="ts">
   import { Button, ButtonGroup } from 'flowbite-svelte';
-  import { hueChange } from '$core/grade/hues.ts';
+  import { hueChange } from '$core/steps/colour/hues.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import NumberControl from '../NumberControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';

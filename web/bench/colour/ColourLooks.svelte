@@ -2,8 +2,8 @@
 <script lang="ts">
   import { Button, Fileupload, Select } from 'flowbite-svelte';
   import { onMount } from 'svelte';
-  import { LOOK_SPACES, type LookSpace } from '$core/looks/look.ts';
-  import { writeCube } from '$core/looks/cube-file.ts';
+  import { LOOK_SPACES, type LookSpace } from '$core/steps/colour/looks/look.ts';
+  import { writeCube } from '$core/steps/colour/looks/cube-file.ts';
   import type { LookCard } from '$server/looks/looks.ts';
   import { call } from '$lib/call.ts';
   import { saveFile } from '$lib/save-file.ts';

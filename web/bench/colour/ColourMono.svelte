@@ -2,8 +2,8 @@
 <script lang="ts">
   import equal from 'fast-deep-equal';
   import { Select } from 'flowbite-svelte';
-  import { FILTERS } from '$core/grade/filters.ts';
-  import { TONINGS } from '$core/grade/toning.ts';
+  import { FILTERS } from '$core/steps/colour/filters.ts';
+  import { TONINGS } from '$core/steps/colour/toning.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import SettingControl from '../SettingControl.svelte';
 

@@ -1,7 +1,7 @@
 <!-- Zones: a colour laid over shadows, middle, highlights or all, along straight strips; where they meet, and how much. -->
 <script lang="ts">
   import { Button, ButtonGroup } from 'flowbite-svelte';
-  import { type Zone, colourSchema } from '$core/grade/step.ts';
+  import { type Zone, colourSchema } from '$core/steps/colour/step.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import NumberControl from '../NumberControl.svelte';
   import SettingControl from '../SettingControl.svelte';

@@ -1,7 +1,7 @@
 /** White balance of the bench's frame: in kelvin where its camera is known, else about as shot. */
-import { type White, whiteFor, whiteOfNeutral } from '$core/camera/camera-white.ts';
-import { balanceFor } from '$core/grade/white-balance.ts';
-import { type ColourSettings, colourSchema } from '$core/grade/step.ts';
+import { type White, whiteFor, whiteOfNeutral } from '$core/optics/camera-white.ts';
+import { balanceFor } from '$core/steps/colour/white-balance.ts';
+import { type ColourSettings, colourSchema } from '$core/steps/colour/step.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import type { Bench } from '../bench-state.svelte.ts';

@@ -1,5 +1,5 @@
 /** Nodes on the strip of hues, as hands change them. */
-import { type HueNode, MOST_NODES } from '$core/grade/step.ts';
+import { type HueNode, MOST_NODES } from '$core/steps/colour/step.ts';
 
 /** A hue this near to a node, in degrees, is meant for it. */
 const NEAR = 12;

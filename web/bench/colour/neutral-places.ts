@@ -1,7 +1,7 @@
 /** Places that are picked as grey: their mean is made neutral, and how far each is from it is told. */
 import type { Point } from '$core/math/frame-geometry.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
-import { MOST_NEUTRALS } from '$core/grade/step.ts';
+import { MOST_NEUTRALS } from '$core/steps/colour/step.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { neutralised } from './balance.ts';

@@ -1,11 +1,11 @@
 <!-- The Crop step: the job's ratios side by side, how the crop is guided, and its size. -->
 <script lang="ts">
   import { Button, Checkbox, Input, Select } from 'flowbite-svelte';
-  import { withoutOwn } from '$core/crop/compose.ts';
-  import { largestCrop } from '$core/crop/largest-rectangle.ts';
-  import { RATIOS, type RatioName, ratioValue, readRatio, turnedRatio } from '$core/crop/ratios.ts';
-  import { GUIDES, type Guide } from '$core/crop/snap-crop.ts';
-  import { deliverableSchema } from '$core/output/deliverable-schema.ts';
+  import { withoutOwn } from '$core/steps/crop/compose.ts';
+  import { largestCrop } from '$core/steps/crop/largest-rectangle.ts';
+  import { RATIOS, type RatioName, ratioValue, readRatio, turnedRatio } from '$core/picture/output/ratios.ts';
+  import { GUIDES, type Guide } from '$core/steps/crop/snap-crop.ts';
+  import { deliverableSchema } from '$core/picture/output/deliverable-schema.ts';
   import { call } from '$lib/call.ts';
   import RatioPictures from './RatioPictures.svelte';
   import type { DeckProps } from '../step-parts.ts';

@@ -2,13 +2,13 @@
 <script lang="ts">
   import { Group, Line, Rect } from 'svelte-konva';
   import type { Point } from '$core/math/frame-geometry.ts';
-  import { type CropHandle, moveCrop, resizeCrop } from '$core/crop/resize-crop.ts';
-  import { ratioValue } from '$core/crop/ratios.ts';
-  import { guideShares, snapHandle, snapMoved } from '$core/crop/snap-crop.ts';
+  import { type CropHandle, moveCrop, resizeCrop } from '$core/steps/crop/resize-crop.ts';
+  import { ratioValue } from '$core/picture/output/ratios.ts';
+  import { guideShares, snapHandle, snapMoved } from '$core/steps/crop/snap-crop.ts';
   import SheetText from '../sheet/SheetText.svelte';
   import { placeCrop, printSize, snapTargets } from './crop-view.ts';
-  import type { Rectangle } from '$core/crop/rectangle.ts';
-  import type { View } from '$core/tile/mesh.ts';
+  import type { Rectangle } from '$core/steps/crop/rectangle.ts';
+  import type { View } from '$core/picture/tile/mesh.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import { toSheet, toUpright } from '../sheet/sheet-view.ts';
 

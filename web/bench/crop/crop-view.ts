@@ -1,11 +1,11 @@
 /** What a frame's crop is in each ratio of its job, for the small pictures. */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
-import { recomposed } from '$core/crop/compose.ts';
-import { type CropHandle, moveCrop, resizeCrop } from '$core/crop/resize-crop.ts';
-import { ratioValue } from '$core/crop/ratios.ts';
-import type { Rectangle } from '$core/crop/rectangle.ts';
-import { placeMarks } from '$core/readings/measure.ts';
-import type { SnapTargets } from '$core/crop/snap-crop.ts';
+import { recomposed } from '$core/steps/crop/compose.ts';
+import { type CropHandle, moveCrop, resizeCrop } from '$core/steps/crop/resize-crop.ts';
+import { ratioValue } from '$core/picture/output/ratios.ts';
+import type { Rectangle } from '$core/steps/crop/rectangle.ts';
+import { placeMarks } from '$core/render/readings/measure.ts';
+import type { SnapTargets } from '$core/steps/crop/snap-crop.ts';
 import { planFrame } from '$core/render/plan.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 

@@ -2,9 +2,9 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { halfDiagonal } from '$core/math/frame-geometry.ts';
-  import { NO_DISTORTION, foldRadius } from '$core/lens/lens-model.ts';
-  import { straightness } from '$core/readings/straightness.ts';
-  import { FULL_FRAME_HALF_DIAGONAL } from '$core/camera/focal-length.ts';
+  import { NO_DISTORTION, foldRadius } from '$core/optics/lens-model.ts';
+  import { straightness } from '$core/render/readings/straightness.ts';
+  import { FULL_FRAME_HALF_DIAGONAL } from '$core/optics/focal-length.ts';
   import { call } from '$lib/call.ts';
   import SettingControl from '../SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';

@@ -1,7 +1,7 @@
 <!-- Coloured edges: the sizes of red and blue, and fringes that no size can mend. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
-  import { lensSchema } from '$core/lens/step.ts';
+  import { lensSchema } from '$core/steps/lens/step.ts';
   import SettingControl from '../SettingControl.svelte';
   import type { Bench } from '../bench-state.svelte.ts';
 

@@ -1,8 +1,8 @@
 <!-- Which profile corrects the frame, how much of it, and for which other frames. -->
 <script lang="ts">
   import { Button, Input, Select } from 'flowbite-svelte';
-  import { MATCHES } from '$core/lens/rank-profiles.ts';
-  import { lensSchema } from '$core/lens/step.ts';
+  import { MATCHES } from '$core/optics/rank-profiles.ts';
+  import { lensSchema } from '$core/steps/lens/step.ts';
   import { call } from '$lib/call.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import type { Job } from '$server/jobs/jobs.ts';

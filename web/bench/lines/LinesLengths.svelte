@@ -2,7 +2,12 @@
 <script lang="ts">
   import { saveFile } from '$lib/save-file.ts';
   import { Button, Input, Select } from 'flowbite-svelte';
-  import { LENGTH_UNITS, decimalsFor, lengthsCsv, measureLengths } from '$core/lines/measure-lengths.ts';
+  import {
+    LENGTH_UNITS,
+    decimalsFor,
+    lengthsCsv,
+    measureLengths
+  } from '$core/steps/lines/measure-lengths.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import { correctForRectangle } from './true-up.ts';
 

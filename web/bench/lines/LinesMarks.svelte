@@ -1,9 +1,9 @@
 <!-- Lines step, True up: the marks, what each should be, and the correction that follows from them. -->
 <script lang="ts">
   import { Button, Checkbox, Select } from 'flowbite-svelte';
-  import { angleFromTrue } from '$core/lines/line-angles.ts';
-  import { MARK_KINDS, type Mark, WEIGHTS, counts } from '$core/lines/mark.ts';
-  import { placeMarks } from '$core/readings/measure.ts';
+  import { angleFromTrue } from '$core/steps/lines/line-angles.ts';
+  import { MARK_KINDS, type Mark, WEIGHTS, counts } from '$core/steps/lines/mark.ts';
+  import { placeMarks } from '$core/render/readings/measure.ts';
   import NumberControl from '../NumberControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench, LinesTool } from '../bench-state.svelte.ts';

@@ -3,7 +3,7 @@
   import { Line, Rect } from 'svelte-konva';
   import type { KonvaDragTransformEvent } from 'svelte-konva';
   import type { Point } from '$core/math/frame-geometry.ts';
-  import { decimalsFor, measureLengths } from '$core/lines/measure-lengths.ts';
+  import { decimalsFor, measureLengths } from '$core/steps/lines/measure-lengths.ts';
   import type { OverlayProps } from '../step-parts.ts';
   import type { LinesToolState } from './lines-tool.svelte.ts';
   import MarkShape from './MarkShape.svelte';

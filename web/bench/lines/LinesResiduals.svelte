@@ -1,7 +1,7 @@
 <!-- Lines step, Residuals: what is left of each line over where it stands. A slope tells of tilt, a curve of lens bow. -->
 <script lang="ts">
-  import { type PlacedLine, angleFromTrue, lineAngles } from '$core/lines/line-angles.ts';
-  import { placeMarks } from '$core/readings/measure.ts';
+  import { type PlacedLine, angleFromTrue, lineAngles } from '$core/steps/lines/line-angles.ts';
+  import { placeMarks } from '$core/render/readings/measure.ts';
   import ResidualPlot from './ResidualPlot.svelte';
   import type { Bench } from '../bench-state.svelte.ts';
 

@@ -6,7 +6,7 @@
   import { Circle, Group, Line, Rect, RegularPolygon } from 'svelte-konva';
   import type { KonvaDragTransformEvent } from 'svelte-konva';
   import type { Point } from '$core/math/frame-geometry.ts';
-  import { type Mark, counts } from '$core/lines/mark.ts';
+  import { type Mark, counts } from '$core/steps/lines/mark.ts';
 
   interface Props {
     mark: Pick<Mark, 'kind' | 'out' | 'recedes' | 'found'>;

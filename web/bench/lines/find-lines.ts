@@ -1,7 +1,7 @@
 /** Questions that the Lines step has to the picture itself: its lines, and the edges under the marks. */
-import { counts } from '$core/lines/mark.ts';
-import type { TracedMark } from '$core/lines/solve-together.ts';
-import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
+import { counts } from '$core/steps/lines/mark.ts';
+import type { TracedMark } from '$core/steps/lines/solve-together.ts';
+import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import { followed } from '../sheet/follow-edge.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';

@@ -1,15 +1,15 @@
 /** What the Lines step does to a frame: truing up, by itself or from marks, and the level tool. */
 import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
-import { foundMarks, takeFound } from '$core/lines/found-marks.ts';
-import { type KnownRectangle, rectangleReading } from '$core/lines/known-rectangle.ts';
-import { nearerKind, rollForEdge } from '$core/lines/level-by-edge.ts';
-import type { Mark, MarkKind } from '$core/lines/mark.ts';
-import { type SolveOptions, solveRotation } from '$core/lines/solve-rotation.ts';
-import { type SolvedTogether, type TracedMark, solveTogether } from '$core/lines/solve-together.ts';
-import type { TrueUpItself } from '$core/lines/true-up-itself.ts';
-import { fieldToUpright } from '$core/geometry/projection.ts';
-import { linesSchema } from '$core/lines/step.ts';
+import { foundMarks, takeFound } from '$core/steps/lines/found-marks.ts';
+import { type KnownRectangle, rectangleReading } from '$core/steps/lines/known-rectangle.ts';
+import { nearerKind, rollForEdge } from '$core/steps/lines/level-by-edge.ts';
+import type { Mark, MarkKind } from '$core/steps/lines/mark.ts';
+import { type SolveOptions, solveRotation } from '$core/steps/lines/solve-rotation.ts';
+import { type SolvedTogether, type TracedMark, solveTogether } from '$core/steps/lines/solve-together.ts';
+import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
+import { fieldToUpright } from '$core/picture/geometry/projection.ts';
+import { linesSchema } from '$core/steps/lines/step.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 
 const solving = (bench: Bench): SolveOptions => ({

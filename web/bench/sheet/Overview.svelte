@@ -1,7 +1,7 @@
 <!-- The whole frame, small, in a corner of the zoomed sheet: it shows what is seen, and moves it. -->
 <script lang="ts">
   import type { Point } from '$core/math/frame-geometry.ts';
-  import type { View } from '$core/tile/mesh.ts';
+  import type { View } from '$core/picture/tile/mesh.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import type { SheetState } from './sheet-state.svelte.ts';
   import { boxOnSheet, toUpright, viewAbout } from './sheet-view.ts';

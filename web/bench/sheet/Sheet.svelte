@@ -4,7 +4,7 @@
   import { Layer, Stage } from 'svelte-konva';
   import type { Point } from '$core/math/frame-geometry.ts';
   import type { Matrix3 } from '$core/math/matrix3.ts';
-  import type { View } from '$core/tile/mesh.ts';
+  import type { View } from '$core/picture/tile/mesh.ts';
   import { type Drawn, openPreview } from '../../preview/preview.ts';
   import type { Histogram } from '../../preview/messages.ts';
   import type { Bench } from '../bench-state.svelte.ts';

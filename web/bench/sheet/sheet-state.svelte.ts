@@ -1,8 +1,8 @@
 /** State of the sheet: how much of the picture is seen, where the pointer is, and what the picture can be asked. */
 import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
-import { fieldToUpright, uprightToField } from '$core/geometry/projection.ts';
-import type { View } from '$core/tile/mesh.ts';
+import { fieldToUpright, uprightToField } from '$core/picture/geometry/projection.ts';
+import type { View } from '$core/picture/tile/mesh.ts';
 import type { Drawn, Preview } from '../../preview/preview.ts';
 import { type ScreenSpace, inSrgb } from './shown-colour.ts';
 import type { StepName } from '$core/recipe/steps.ts';

@@ -1,7 +1,7 @@
 /** What part of the upright plane the sheet shows. */
 import { type Point, halfDiagonal } from '$core/math/frame-geometry.ts';
-import type { Rectangle } from '$core/crop/rectangle.ts';
-import type { View } from '$core/tile/mesh.ts';
+import type { Rectangle } from '$core/steps/crop/rectangle.ts';
+import type { View } from '$core/picture/tile/mesh.ts';
 import type { Plan } from '$core/render/plan.ts';
 
 export interface SheetSize {

@@ -1,7 +1,7 @@
 <!-- A curve: a press adds a point, a drag moves it, a double press or Delete takes it away; arrows move the one in hand. -->
 <script lang="ts">
-  import { curvePoints, pointCurve } from '$core/tone/point-curve.ts';
-  import type { CurvePoint } from '$core/tone/step.ts';
+  import { curvePoints, pointCurve } from '$core/steps/tone/point-curve.ts';
+  import type { CurvePoint } from '$core/steps/tone/step.ts';
 
   interface Props {
     label: string;

@@ -2,8 +2,8 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { srgbEncode } from '$core/colour/srgb-transfer.ts';
-  import { RESPONSES, baseCurve } from '$core/tone/base-curve.ts';
-  import { DARKEST_BAND, LIGHTEST_BAND } from '$core/tone/step.ts';
+  import { RESPONSES, baseCurve } from '$core/steps/tone/base-curve.ts';
+  import { DARKEST_BAND, LIGHTEST_BAND } from '$core/steps/tone/step.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { changeOf, withBand } from './band-changes.ts';

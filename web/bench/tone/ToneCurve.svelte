@@ -1,7 +1,7 @@
 <!-- Curves, by what they act on: drawn, dragged on the picture, typed, or one of a few ready shapes. -->
 <script lang="ts">
   import { Button, Input, Select } from 'flowbite-svelte';
-  import { CURVES, toneSchema } from '$core/tone/step.ts';
+  import { CURVES, toneSchema } from '$core/steps/tone/step.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import CurveEditor from './CurveEditor.svelte';
   import { CURVE_SHAPES, shapeOf } from './curve-shapes.ts';

@@ -2,8 +2,8 @@
 <script lang="ts">
   import { Button, Select } from 'flowbite-svelte';
   import { untrack } from 'svelte';
-  import { LEVELS, type Levels, type LevelsName, toneSchema } from '$core/tone/step.ts';
-  import { isLevel } from '$core/tone/levels.ts';
+  import { LEVELS, type Levels, type LevelsName, toneSchema } from '$core/steps/tone/step.ts';
+  import { isLevel } from '$core/steps/tone/levels.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import NumberControl from '../NumberControl.svelte';
   import { endsOf, middlePlace, placedMiddle } from './level-places.ts';

@@ -1,7 +1,7 @@
 <!-- Light: exposure, its ends, highlights and shadows, and how a raw file is rendered. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
-  import { RANGE } from '$core/tone/suggest-tone.ts';
+  import { RANGE } from '$core/steps/tone/suggest-tone.ts';
   import type { Bench } from '../bench-state.svelte.ts';
   import SettingControl from '../SettingControl.svelte';
   import type { Suggest } from './suggest.ts';

@@ -1,4 +1,4 @@
-import type { ToneSettings } from '$core/tone/step.ts';
+import type { ToneSettings } from '$core/steps/tone/step.ts';
 
 type Bands = ToneSettings['bands'];
 

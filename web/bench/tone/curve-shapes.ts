@@ -1,5 +1,5 @@
 /** Ready shapes of a curve, by their names. */
-import type { CurvePoint } from '$core/tone/step.ts';
+import type { CurvePoint } from '$core/steps/tone/step.ts';
 
 export const CURVE_SHAPES: Record<string, readonly CurvePoint[]> = {
   none: [],

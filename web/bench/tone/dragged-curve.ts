@@ -1,5 +1,5 @@
-import { curvePoints, pointCurve } from '$core/tone/point-curve.ts';
-import type { CurvePoint } from '$core/tone/step.ts';
+import { curvePoints, pointCurve } from '$core/steps/tone/point-curve.ts';
+import type { CurvePoint } from '$core/steps/tone/step.ts';
 
 /** A point this near to a place is the one that is dragged. */
 const NEAR = 0.04;

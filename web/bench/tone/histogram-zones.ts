@@ -1,5 +1,5 @@
 /** Parts of the histogram, from dark to light, and the tone setting that each is dragged by. */
-import { toneSchema } from '$core/tone/step.ts';
+import { toneSchema } from '$core/steps/tone/step.ts';
 
 export interface Zone {
   name: 'black' | 'shadows' | 'exposure' | 'highlights' | 'white';

@@ -1,4 +1,4 @@
-import type { Levels } from '$core/tone/step.ts';
+import type { Levels } from '$core/steps/tone/step.ts';
 
 /** Where on what is shown the middle of levels lies: what becomes one half. */
 export const middlePlace = ({ black, white, middle }: Levels): number =>

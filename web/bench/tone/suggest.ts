@@ -1,5 +1,5 @@
 /** Tone by itself: all of it, or one control, as ordinary settings. */
-import { type SUGGESTED, TOGETHER } from '$core/tone/suggest-tone.ts';
+import { type SUGGESTED, TOGETHER } from '$core/steps/tone/suggest-tone.ts';
 import type { Bench } from '../bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 

@@ -3,7 +3,7 @@
   import { Button, Fileupload } from 'flowbite-svelte';
   import { untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
-  import { type Deliverable, completeDeliverable } from '$core/output/deliverable-schema.ts';
+  import { type Deliverable, completeDeliverable } from '$core/picture/output/deliverable-schema.ts';
   import { call } from '$lib/call.ts';
   import DeliverableForm from '../../deliver/DeliverableForm.svelte';
   import { whatText } from '../../deliver/delivery-text.ts';

@@ -3,7 +3,7 @@ import { answer } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { UserError } from '$server/decode/user-error.ts';
 import { importLook, listLooks } from '$server/looks/looks.ts';
-import { LOOK_SPACES, type LookSpace } from '$core/looks/look.ts';
+import { LOOK_SPACES, type LookSpace } from '$core/steps/colour/looks/look.ts';
 import { readText } from '$lib/read-json.ts';
 import type { RequestHandler } from './$types';
 

@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { exposureOf } from '$core/camera/bracket.ts';
+import { exposureOf } from '$core/optics/bracket.ts';
 import { isId } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { frameById, framesOfJob } from '$server/frames/frame-row.ts';

@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { TRUE_UP_MODES } from '$core/lines/solve-rotation.ts';
+import { TRUE_UP_MODES } from '$core/steps/lines/solve-rotation.ts';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { UserError } from '$server/decode/user-error.ts';

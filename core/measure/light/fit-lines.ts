@@ -1,0 +1,48 @@
+import { type Arena, inArena } from '../../picture/kernels/arena.ts';
+import { addressOf } from '../../picture/kernels/heap.ts';
+import { kernels } from '../../picture/kernels/kernels.ts';
+
+export interface LineFit {
+  width: number;
+  height: number;
+  /** Cells about each one that the line is fitted in, and averaged over. */
+  radius: number;
+  /** Variance of the guide, squared units, below which a change of it counts for little. */
+  epsilon: number;
+}
+
+/** Values beyond a plane that means over squares of it are worked in. */
+const boxRow = (width: number): number => 2 * width + 16;
+
+/**
+ * Slopes and offsets that tell `input` from `guide` about each cell (He, Sun & Tang, IEEE PAMI 35, 2013), in memory of the
+ * arena. All are addresses of planes.
+ */
+export function fitLines(
+  guide: number,
+  input: number,
+  { width, height, radius, epsilon }: LineFit,
+  arena: Arena
+): { slopes: number; offsets: number } {
+  const size = width * height;
+  const k = kernels();
+  const [slopes, offsets] = [addressOf(arena.float32(size)), addressOf(arena.float32(size))];
+  inArena((own) => {
+    const plane = (): number => addressOf(own.float32(size));
+    const across = addressOf(own.float32(size + boxRow(width)));
+    const [meanGuide, meanInput, products, squares] = [plane(), plane(), plane(), plane()];
+    const mean = (of: number, out: number): void => k.boxMean(of, width, height, radius, across, out);
+    const meanProduct = (other: number, out: number): void => {
+      k.multiplyPlanes(guide, other, size, out);
+      mean(out, out);
+    };
+    mean(guide, meanGuide);
+    mean(input, meanInput);
+    meanProduct(guide, squares);
+    meanProduct(input, products);
+    k.guidedLines(meanGuide, meanInput, products, squares, size, epsilon);
+    mean(squares, slopes);
+    mean(products, offsets);
+  });
+  return { slopes, offsets };
+}

@@ -1,0 +1,109 @@
+/**
+ * The broad light of a frame: what tone acts by where it looks about. Measured once, on the whole frame as the file has it,
+ * on a grid in field coordinates, so that neither crop nor geometry nor size changes a tone. Each cell holds lines that tell
+ * a base from a pixel's own luminance (He, Sun & Tang 2013; fast: He & Sun 2015): edges stay as crisp as the picture is.
+ */
+import { LUMINANCE_REC2020 } from '../../colour/primaries.ts';
+import { type Arena, inArena } from '../../picture/kernels/arena.ts';
+import { addressOf, giveBack, takeFloat32 } from '../../picture/kernels/heap.ts';
+import { kernels } from '../../picture/kernels/kernels.ts';
+import type { FrameSize } from '../../math/frame-geometry.ts';
+import type { Matrix3 } from '../../math/matrix3.ts';
+import type { Vector3 } from '../../math/vector3.ts';
+import type { FrameLight } from '../../picture/tile/frame-light.ts';
+import type { PlacedPlanes } from '../../picture/tile/planes.ts';
+import { fitLines } from './fit-lines.ts';
+import { measureHaze } from './measure-haze.ts';
+
+/** Cells along the longer edge. */
+const LONG_EDGE = 768;
+/** Luminance that is added before its logarithm is taken: black is at -12 stops. */
+export const FLOOR = 2 ** -12;
+
+/** How far a base looks about, in cells, and the variance, in stops squared, from which on a change counts as an edge. */
+interface BaseKind {
+  radius: number;
+  epsilon: number;
+  /** Bars up to twice this and one cell wide go with what is about them; 0: they do not. */
+  thin: number;
+}
+
+/** What tones go by; then what fine, middle and broad local contrast are told from. */
+const BASES: readonly [BaseKind, BaseKind, BaseKind, BaseKind] = [
+  { radius: 15, epsilon: 0.03, thin: 3 },
+  { radius: 2, epsilon: 0.08, thin: 0 },
+  { radius: 8, epsilon: 0.08, thin: 0 },
+  { radius: 24, epsilon: 0.08, thin: 0 }
+];
+
+/** Planes without the thin bars in them, dark and light: the mean of closing after opening and opening after closing. */
+function withoutBars(plane: number, width: number, height: number, radius: number, arena: Arena): number {
+  const size = width * height;
+  const { extremes } = kernels();
+  const across = addressOf(arena.float32(size));
+  const passes = (order: readonly (0 | 1)[]): Float32Array => {
+    const out = arena.float32(size);
+    order.forEach((greatest, i) =>
+      extremes(i === 0 ? plane : addressOf(out), width, height, radius, greatest, across, addressOf(out))
+    );
+    return out;
+  };
+  const one = passes([0, 1, 1, 0]);
+  const other = passes([1, 0, 0, 1]);
+  for (let i = 0; i < size; i++) one[i] = (one[i] + other[i]) / 2;
+  return addressOf(one);
+}
+
+/** Memory for the light of a picture; it is the caller's to give back. */
+export function takeLight({ width: sourceWidth, height: sourceHeight }: FrameSize): FrameLight {
+  const share = Math.min(1, LONG_EDGE / Math.max(sourceWidth, sourceHeight));
+  const width = Math.max(2, Math.round(sourceWidth * share));
+  const height = Math.max(2, Math.round(sourceHeight * share));
+  const size = width * height;
+  return {
+    width,
+    height,
+    bases: takeFloat32(size * 8),
+    haze: takeFloat32(size * 2),
+    air: [1, 1, 1],
+    stops: takeFloat32(size),
+    colours: [takeFloat32(size), takeFloat32(size), takeFloat32(size)]
+  };
+}
+
+/** Measures a whole frame; `toWorking` is of its file. `into`: memory taken for it. */
+export function measureLight(source: PlacedPlanes, toWorking: Matrix3, into = takeLight(source)): FrameLight {
+  const { width, height, bases, haze, stops, colours } = into;
+  const size = width * height;
+  const k = kernels();
+  const air = inArena((arena): Vector3 => {
+    const work = addressOf(arena.float32(source.width + 3));
+    for (const [i, channel] of (['r', 'g', 'b'] as const).entries())
+      k.averageOnto(
+        addressOf(source[channel]),
+        source.width,
+        source.height,
+        addressOf(colours[i]),
+        width,
+        height,
+        work
+      );
+    const [r, g, b] = colours.map(addressOf);
+    k.mixColours(r, g, b, size, arena.addressOf(toWorking), Infinity);
+    k.logLight(r, g, b, size, arena.addressOf([...LUMINANCE_REC2020, FLOOR]), addressOf(stops));
+    BASES.forEach(({ radius, epsilon, thin }, place) => {
+      const guide = addressOf(stops);
+      const lines = inArena((own) => {
+        const input = thin === 0 ? guide : withoutBars(guide, width, height, thin, own);
+        return fitLines(guide, input, { width, height, radius, epsilon }, arena);
+      });
+      k.interleave(lines.slopes, size, addressOf(bases), 8, place);
+      k.interleave(lines.offsets, size, addressOf(bases), 8, place + 4);
+    });
+    return measureHaze(colours, stops, { width, height }, haze);
+  });
+  return { ...into, air };
+}
+
+export const giveLightBack = ({ bases, haze, stops, colours }: FrameLight): void =>
+  giveBack(bases, haze, stops, ...colours);

@@ -1,0 +1,73 @@
+/** The Crop step. */
+import type { Settings, Step } from '../../settings/step.ts';
+import { RATIO_PATTERN } from '../../picture/output/ratios.ts';
+
+/** A coordinate in the upright plane. */
+const upright = { type: 'number', minimum: -20, maximum: 20 } as const;
+
+const rectangle = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['x', 'y', 'width', 'height'],
+  properties: {
+    x: upright,
+    y: upright,
+    width: { type: 'number', minimum: 0.01, maximum: 40 },
+    height: { type: 'number', minimum: 0.01, maximum: 40 }
+  }
+} as const;
+
+export const cropSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    enabled: { type: 'boolean', default: true, label: 'Crop' },
+    ratio: {
+      type: 'string',
+      pattern: RATIO_PATTERN,
+      default: 'original',
+      label: 'Ratio',
+      description: '"free", "original", width:height, or an exact size in pixels such as 1200x630.'
+    },
+    rectangle: {
+      default: null,
+      label: 'Rectangle',
+      description: 'Centre and size in upright coordinates; null is the largest of the ratio.',
+      oneOf: [{ type: 'null' }, rectangle]
+    },
+    middle: {
+      default: null,
+      label: 'Middle',
+      description:
+        'Where the largest crop stays as near to as its size allows, in upright coordinates; null is the view’s.',
+      oneOf: [
+        { type: 'null' },
+        { type: 'array', minItems: 2, maxItems: 2, items: [upright, upright], additionalItems: false }
+      ]
+    },
+    own: {
+      type: 'object',
+      default: {},
+      label: 'Crops by themselves',
+      description: 'Crops that no longer follow the composition, by their ratio.',
+      maxProperties: 30,
+      propertyNames: { pattern: RATIO_PATTERN },
+      additionalProperties: rectangle
+    },
+    blank: {
+      type: 'boolean',
+      default: false,
+      label: 'Allow blank corners',
+      description: 'The crop may reach beyond the real pixels; what is missing is black.'
+    }
+  }
+} as const;
+
+export type CropSettings = Settings<typeof cropSchema>;
+
+export const cropStep = {
+  name: 'crop',
+  schema: cropSchema,
+  itself: () => false,
+  carries: { stays: [], sameShape: true, along: {} }
+} as const satisfies Step<'crop', typeof cropSchema>;

@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import { giveLightBack, measureLight } from '../../measure/light/measure-light.ts';
+import { FROM_SRGB, type Rgb, paint } from '../../render/painted-frame.ts';
+import { quantiles } from '../../math/quantiles.ts';
+import { defaultsOf } from '../../settings/step.ts';
+import { RESPONSES, baseCurve } from './base-curve.ts';
+import { type ToneSettings, toneSchema } from './step.ts';
+import { type Suggestion, heldBands, suggestTone } from './suggest-tone.ts';
+import { tonedLight } from './toned-light.ts';
+
+const NEUTRAL = defaultsOf(toneSchema) as ToneSettings;
+
+/** A scene of flat tiles from dark to light, in the middle of which most of it lies; `gain` is how it was exposed. */
+const tiles =
+  (gain: number, spread = 1) =>
+  (x: number, y: number): Rgb => {
+    const n = (Math.floor(x / 20) * 7 + Math.floor(y / 20) * 13) % 29;
+    const stops = ((n - 14) / 14) ** 3 * 4 * spread;
+    const light = 0.15 * 2 ** stops * gain;
+    return [light, light, light];
+  };
+function suggested(lightAt: (x: number, y: number) => Rgb): Suggestion {
+  const light = measureLight(paint(lightAt), FROM_SRGB);
+  const found = suggestTone(light, NEUTRAL);
+  giveLightBack(light);
+  return found;
+}
+
+describe('tone by itself', () => {
+  it('makes up for how a frame was exposed', () => {
+    const right = suggested(tiles(1)).exposure;
+    expect(Math.abs(right)).toBeLessThan(0.5);
+    expect(suggested(tiles(0.25)).exposure).toBeCloseTo(right + 2, 0);
+    // A light picture is darkened only as far as its lightest parts are above white.
+    expect(suggested(tiles(0.8, 0.2)).exposure).toBeGreaterThan(-0.1);
+    expect(suggested(tiles(4)).exposure).toBeLessThan(-0.5);
+  });
+
+  it('brings back what is above white, opens what is dark, and leaves a well-lit frame alone', () => {
+    const bright = suggested((x, y) => (x < 90 ? [3, 3, 3] : tiles(1)(x, y)));
+    expect(bright.recovery).toBeGreaterThan(40);
+    expect(bright.highlights).toBeLessThan(-30);
+    const dark = suggested((x, y) => (x < 300 ? [0.001, 0.001, 0.001] : tiles(1)(x, y)));
+    expect(dark.shadows).toBeGreaterThan(40);
+    const plain = suggested(tiles(1, 0.6));
+    expect(plain.recovery).toBe(0);
+    expect(plain.shadows).toBe(0);
+    expect(plain.haze).toBe(0);
+  });
+
+  it('gives a flat picture contrast, but a light one no more than it has room for', () => {
+    const flat = suggested(tiles(1, 0.3));
+    expect(flat.contrast).toBeGreaterThan(15);
+    const grey = (light: number): Rgb => [light, light, light];
+    const light = suggested((x) => grey(x < 360 ? 0.21 : 0.93));
+    expect(light.contrast).toBeGreaterThan(0);
+    const toned = tonedLight({ ...NEUTRAL, ...light, recovery: 0, white: 0, curve: [] }, RESPONSES.plain);
+    expect(toned(0.93)).toBeLessThan(1.01);
+    expect(light.contrast).toBeLessThan(flat.contrast);
+  });
+
+  it('darkens what is all light in part: the whole would make a sunlit terrace a grey one', () => {
+    const { exposure } = suggested(tiles(3.4, 0.2));
+    expect(exposure).toBeLessThan(-0.3);
+    expect(exposure).toBeGreaterThan(-1.5);
+  });
+
+  it('puts the ends where they are shown as white and black', () => {
+    const dull = (x: number, y: number): Rgb => {
+      const light = 0.08 + 0.12 * (((Math.floor(x / 20) * 7 + Math.floor(y / 20) * 13) % 29) / 28);
+      return [light, light, light];
+    };
+    const own = suggested(dull);
+    const shown = (light: number): number =>
+      baseCurve(tonedLight({ ...NEUTRAL, ...own }, RESPONSES.plain)(light), RESPONSES.plain);
+    expect(own.contrast).toBeGreaterThan(20);
+    expect(own.white).toBeGreaterThan(10);
+    expect(shown(0.2)).toBeGreaterThan(baseCurve(0.2, RESPONSES.plain));
+    expect(own.rangeWhite).toBeLessThan(3);
+  });
+
+  it('tells which bands a picture holds', () => {
+    const light = measureLight(
+      paint((x) => (x < 300 ? [0.3, 0.3, 0.3] : [0.011, 0.011, 0.011])),
+      FROM_SRGB
+    );
+    expect(heldBands(light)).toEqual({ darkest: -7, lightest: -2 });
+    giveLightBack(light);
+    const at = quantiles([4, 1, 3, 2, 5]);
+    expect(at(0.5)).toBeCloseTo(3, 1);
+    expect(at(1)).toBeCloseTo(5, 1);
+  });
+});

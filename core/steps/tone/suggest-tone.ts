@@ -1,0 +1,138 @@
+/** What tone by itself would be: each control from the frame's own light, as a practitioner goes about it. */
+import { quantiles } from '../../math/quantiles.ts';
+import type { FrameLight } from '../../picture/tile/frame-light.ts';
+import { RESPONSES, baseCurve } from './base-curve.ts';
+import { MIDDLE_GREY } from './range-curve.ts';
+import type { ToneSettings } from './step.ts';
+import { bentStops, tonedLight } from './toned-light.ts';
+
+/** What is set together when all of tone is to be set by itself. */
+export const TOGETHER = [
+  'exposure',
+  'recovery',
+  'highlights',
+  'shadows',
+  'contrast',
+  'white',
+  'black',
+  'middle'
+] as const;
+/** The range that a picture holds, for the rendering of that name. */
+export const RANGE = ['rangeWhite', 'rangeMiddle', 'rangeBlack'] as const;
+/** All that can be suggested. */
+export const SUGGESTED = [...TOGETHER, ...RANGE, 'haze'] as const;
+export type Suggestion = Pick<ToneSettings, (typeof SUGGESTED)[number]>;
+
+const GREY = Math.log2(MIDDLE_GREY);
+/** Where the middle of all tones, the lightest and the darkest are to lie, in stops about the middle grey or about white. */
+const MEDIAN = -0.4;
+const LIGHTEST = 1.2;
+/** Stops that the middle may be too light by, and the share of what is beyond them that is taken back. */
+const GLARING = 0.6;
+const GLARING_SHARE = 0.6;
+const HIGHLIGHTS_BEGIN = -0.4;
+const SHADOWS_BEGIN = -4;
+/** What of white the lightest and the darkest tones are shown as. */
+const SHOWN_WHITE = 0.95;
+const SHOWN_BLACK = 0.004;
+/** Stops between dark and light parts below which a picture is flat. */
+const FLAT = 3.5;
+
+const clamp = (value: number, least: number, most: number): number => Math.min(most, Math.max(least, value));
+
+/** The whole number between two at which something that rises reaches zero, or the nearer end. */
+function reached(from: number, to: number, of: (value: number) => number): number {
+  let [low, high] = [from, to];
+  while (high - low > 1) {
+    const middle = Math.round((low + high) / 2);
+    if (of(middle) < 0) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+/** Every so many cells tell as much as all. */
+const STRIDE = 5;
+
+/** A number of each of some cells. */
+function sampled(cells: number, of: (i: number) => number): Float32Array {
+  const out = new Float32Array(Math.ceil(cells / STRIDE));
+  for (let n = 0, i = 0; i < cells; n++, i += STRIDE) out[n] = of(i);
+  return out;
+}
+
+/** The most contrast that lifts the lightest tones, in stops about white, no further than white. */
+function roomFor(lightest: number): number {
+  const lifted = (contrast: number): number =>
+    bentStops(lightest - GREY, { contrast, midtones: 0, white: 0, black: 0 }) + GREY;
+  return reached(0, 41, (contrast) => lifted(contrast) - Math.max(0, lightest)) - 1;
+}
+
+/** Share of haze that a share of the cells has less of, and the usual distance of a cell from its broader base. */
+function detailOf({ bases, haze, stops }: FrameLight): { haze: number; detail: number } {
+  const shares = sampled(stops.length, (i) => clamp(haze[i * 2] * stops[i] + haze[i * 2 + 1], 0, 1));
+  const away = sampled(stops.length, (i) =>
+    Math.abs(stops[i] - (bases[i * 8 + 2] * stops[i] + bases[i * 8 + 6]))
+  );
+  return { haze: quantiles(shares)(0.25), detail: away.reduce((sum, value) => sum + value, 0) / away.length };
+}
+
+/** The brightest colour of some cells, in stops about white. */
+const brightest = ({ colours: [r, g, b], stops }: FrameLight): Float32Array =>
+  sampled(stops.length, (i) => Math.log2(Math.max(1e-6, r[i], g[i], b[i])));
+
+/** `current`: what is set, of which the bands and levels stay. */
+export function suggestTone(light: FrameLight, current: ToneSettings): Suggestion {
+  const at = quantiles(sampled(light.stops.length, (i) => light.stops[i]));
+  const wanted = Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98));
+  // A light picture is meant to be one: it is darkened as far as its lightest parts are above white, and in part where it is all light.
+  const darker = Math.min(0, -at(0.98), GLARING_SHARE * (wanted + GLARING));
+  const exposure = clamp(wanted < 0 ? Math.max(wanted, darker) : wanted, -4, 4);
+  const rounded = Math.abs(exposure) < 0.1 ? 0 : Math.round(exposure * 20) / 20;
+  const recovery = clamp(Math.round(50 * (quantiles(brightest(light))(0.999) + rounded)), 0, 100);
+  const highlights = -clamp(Math.round(45 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
+  const shadows = clamp(Math.round(30 * (SHADOWS_BEGIN + GREY - at(0.05) - rounded)), 0, 100);
+  const contrast = Math.min(
+    clamp(Math.round(25 * (FLAT - (at(0.95) - at(0.05)))), 0, 40),
+    roomFor(at(0.98) + rounded)
+  );
+  const { haze, detail } = detailOf(light);
+  const settings = {
+    ...current,
+    exposure: rounded,
+    recovery,
+    contrast,
+    midtones: 0,
+    white: 0,
+    black: 0,
+    curve: []
+  };
+  const shown = (stops: number, own: Partial<ToneSettings>): number =>
+    baseCurve(
+      tonedLight({ ...settings, rendering: 'plain', ...own }, RESPONSES.plain)(2 ** stops),
+      RESPONSES.plain
+    );
+  const white = reached(-1, 60, (value) => shown(at(0.995), { white: value }) - SHOWN_WHITE);
+  const black = reached(-61, 0, (value) => shown(at(0.005), { white, black: value }) - SHOWN_BLACK);
+  const aboutGrey = (share: number): number => Math.round((at(share) + rounded - GREY) * 10) / 10;
+  return {
+    exposure: rounded,
+    recovery,
+    highlights,
+    shadows,
+    contrast,
+    white: Math.max(0, white),
+    black: Math.max(-60, black),
+    middle: clamp(Math.round(250 * (0.14 - detail)), 0, 30),
+    haze: clamp(Math.round(200 * (haze - 0.15)), 0, 80),
+    rangeWhite: clamp(aboutGrey(0.998), 0.5, 10),
+    rangeBlack: clamp(aboutGrey(0.002), -14, -1),
+    rangeMiddle: clamp(Math.round(aboutGrey(0.5) * 5) / 10, -3, 3)
+  };
+}
+
+/** The bands that a picture holds: its darkest and lightest stop, but for a speck of it. */
+export function heldBands({ stops }: FrameLight): { darkest: number; lightest: number } {
+  const at = quantiles(sampled(stops.length, (i) => stops[i]));
+  return { darkest: Math.floor(at(0.002)), lightest: Math.floor(at(0.998)) };
+}
