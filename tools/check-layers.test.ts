@@ -18,19 +18,19 @@ describe('layer check', () => {
       `import { y } from '../core/a.ts';\nimport z from '$server/c.ts';\n`
     );
     writeFileSync(join(root, 'scenes/c.ts'), importOf('../web/d.ts'));
-    for (const folder of ['math', 'lens', 'elsewhere']) mkdirSync(join(root, 'core', folder));
-    writeFileSync(join(root, 'core/math/up.ts'), importOf('../lens/down.ts'));
-    writeFileSync(join(root, 'core/lens/down.ts'), importOf('../math/up.ts'));
+    for (const folder of ['math', 'optics', 'elsewhere']) mkdirSync(join(root, 'core', folder));
+    writeFileSync(join(root, 'core/math/up.ts'), importOf('../optics/down.ts'));
+    writeFileSync(join(root, 'core/optics/down.ts'), importOf('../math/up.ts'));
     writeFileSync(join(root, 'core/elsewhere/e.ts'), importOf('../math/up.ts'));
     writeFileSync(join(root, 'core/math/oracle.ts'), importOf('./slow.oracle.ts'));
-    writeFileSync(join(root, 'core/math/slow.oracle.ts'), importOf('../lens/down.ts'));
+    writeFileSync(join(root, 'core/math/slow.oracle.ts'), importOf('../optics/down.ts'));
     writeFileSync(join(root, 'core/math/slow.test.ts'), importOf('./slow.oracle.ts'));
     expect(layerFaults(root)).toEqual([
       { file: 'core/a.ts', imported: '../server/b.ts' },
       { file: 'core/a.ts', imported: 'node:fs' },
       { file: 'core/elsewhere/e.ts', imported: '../math/up.ts' },
       { file: 'core/math/oracle.ts', imported: './slow.oracle.ts' },
-      { file: 'core/math/up.ts', imported: '../lens/down.ts' },
+      { file: 'core/math/up.ts', imported: '../optics/down.ts' },
       { file: 'scenes/c.ts', imported: '../web/d.ts' }
     ]);
   });
