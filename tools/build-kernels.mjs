@@ -16,17 +16,28 @@ const OPTIONS = [
   '--optimizeLevel 3 --shrinkLevel 0 --converge --noAssert --runtime stub',
   '--enable simd --enable threads --importMemory --sharedMemory',
   // The allocator's own numbers stand below; instances share them, and none may initialise them.
-  '--initialMemory 16 --maximumMemory 65536 --memoryBase 1024'
+  '--initialMemory 16 --maximumMemory 65536 --memoryBase 1024',
+  '--bindings raw'
 ]
   .join(' ')
   .split(' ');
 
-/** A hash of all that the module is made from. */
+/** A hash of all that the module is made from, this file with it. */
 function fingerprint() {
-  const hash = createHash('sha256').update(OPTIONS.join(' '));
+  const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url)));
   for (const name of readdirSync(sources).sort())
     if (name.endsWith('.ts')) hash.update(name).update(readFileSync(join(sources, name)));
   return hash.digest('hex');
+}
+
+/** The functions that the compiler's bindings declare, as one interface with what is said of each. */
+function interfaceOf(bindings) {
+  const [, inside] = /__AdaptedExports \{([\s\S]*?)\n\}/.exec(bindings);
+  return inside
+    .replace(/^.*export const memory.*$/m, '')
+    .replace(/export function /g, '')
+    .replace(/\bboolean\b/g, 'number')
+    .replace(/\n {2}\/\*\*\n(?: {3}\*.*\n)+? {3}\*\//g, '');
 }
 
 export async function buildKernels() {
@@ -44,6 +55,9 @@ export async function buildKernels() {
   });
   if (error) throw new Error(`The kernels do not compile.\n${stderr.toString()}`);
   const text = `/** Made by tools/build-kernels.mjs from core/picture/kernels/assembly. ${wanted} */
+export interface KernelFunctions {${interfaceOf(written['kernels.d.ts'])}
+}
+
 export const MODULE =
   '${Buffer.from(written['kernels.wasm']).toString('base64')}';
 `;

@@ -6,14 +6,13 @@
 import { SRGB_TO_REC2020 } from '../colour/primaries.ts';
 import { srgbDecode } from '../colour/srgb-transfer.ts';
 import type { Rendering } from '../optics/frame-facts.ts';
-import { giveBack, takeUint16 } from '../picture/kernels/heap.ts';
 import { NO_DISTORTION } from '../optics/lens-model.ts';
 import type { Look } from '../steps/colour/looks/look.ts';
+import { NO_RESOURCES, type Resources } from '../picture/tile/resource.ts';
 import { halfDiagonal } from '../math/frame-geometry.ts';
 import { IDENTITY } from '../math/matrix3.ts';
 import { packRgb } from '../picture/output/pack-pixels.ts';
 import { allocatePlanes, givePlanesBack, placeOn } from '../picture/tile/planes.ts';
-import type { TileLook } from '../picture/tile/tile.ts';
 import { RESPONSES, inverseBaseCurve } from '../steps/tone/base-curve.ts';
 import { renderTile } from './render-tile.ts';
 import type { StageInputs } from './stages.ts';
@@ -27,43 +26,45 @@ export function bakeLook(
   stages: StageInputs,
   rendering: Rendering,
   name: string,
-  look: TileLook | null = null
+  resources: Resources = NO_RESOURCES
 ): Look {
   const size = { width: BAKED_SIZE * APART, height: BAKED_SIZE ** 2 * APART };
-  const planes = allocatePlanes(size.width, size.height);
-  const response = rendering === 'scene' ? RESPONSES.plain : null;
-  const lights = Array.from({ length: BAKED_SIZE }, (_, i) =>
-    inverseBaseCurve(srgbDecode(i / (BAKED_SIZE - 1)), response)
-  );
-  for (let y = 0; y < size.height; y++)
-    for (let x = 0; x < size.width; x++) {
-      const row = Math.floor(y / APART);
-      const at = y * size.width + x;
-      planes.r[at] = lights[Math.floor(x / APART)];
-      planes.g[at] = lights[row % BAKED_SIZE];
-      planes.b[at] = lights[Math.floor(row / BAKED_SIZE)];
-    }
-  const unit = halfDiagonal(size);
-  const out = takeUint16(size.width * size.height * 3);
-  const working = stages.working && { ...stages.working, toWorking: SRGB_TO_REC2020 };
-  const geometry = { size, focal: 1, model: NO_DISTORTION, rotation: IDENTITY, stretch: 1 };
-  const view = { left: -size.width / 2 / unit, top: -size.height / 2 / unit, pixel: 1 / unit, ...size };
-  renderTile(
-    {
-      source: placeOn(planes, size),
-      view,
-      stages: { ...stages, geometry, working, fringe: null, falloff: null, relight: null },
-      look
-    },
-    packRgb(out, size.width)
-  );
   const values = new Float32Array(3 * BAKED_SIZE ** 3);
+  const planes = allocatePlanes(size.width, size.height);
+  const out = new Uint16Array(size.width * size.height * 3);
+  try {
+    const response = rendering === 'scene' ? RESPONSES.plain : null;
+    const lights = Array.from({ length: BAKED_SIZE }, (_, i) =>
+      inverseBaseCurve(srgbDecode(i / (BAKED_SIZE - 1)), response)
+    );
+    for (let y = 0; y < size.height; y++)
+      for (let x = 0; x < size.width; x++) {
+        const row = Math.floor(y / APART);
+        const at = y * size.width + x;
+        planes.r[at] = lights[Math.floor(x / APART)];
+        planes.g[at] = lights[row % BAKED_SIZE];
+        planes.b[at] = lights[Math.floor(row / BAKED_SIZE)];
+      }
+    const unit = halfDiagonal(size);
+    const working = stages.working && { ...stages.working, toWorking: SRGB_TO_REC2020 };
+    const geometry = { size, focal: 1, model: NO_DISTORTION, rotation: IDENTITY, stretch: 1 };
+    const view = { left: -size.width / 2 / unit, top: -size.height / 2 / unit, pixel: 1 / unit, ...size };
+    renderTile(
+      {
+        source: placeOn(planes, size),
+        view,
+        stages: { ...stages, geometry, working, fringe: null, falloff: null, relight: null },
+        resources
+      },
+      packRgb(out, size.width)
+    );
+  } finally {
+    givePlanesBack(planes);
+  }
   for (let n = 0; n < BAKED_SIZE ** 3; n++) {
     const x = (n % BAKED_SIZE) * APART + 1;
     const y = Math.floor(n / BAKED_SIZE) * APART + 1;
     for (let c = 0; c < 3; c++) values[n * 3 + c] = out[(y * size.width + x) * 3 + c] / 65535;
   }
-  givePlanesBack(planes);
-  giveBack(out);
   return { name, kind: '3D', size: BAKED_SIZE, from: [0, 0, 0], to: [1, 1, 1], space: 'srgb', values };
 }

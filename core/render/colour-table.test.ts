@@ -5,6 +5,7 @@ import { seededRandom } from '../../scenes/random.ts';
 import { giveBack, takeFloat32 } from '../picture/kernels/heap.ts';
 import { packRgb } from '../picture/output/pack-pixels.ts';
 import type { PartialRecipe } from '../recipe/recipe.ts';
+import { NO_RESOURCES } from '../picture/tile/resource.ts';
 import { TABLE_SIZE, fillTable, tableHolds, takeTable, worthTabling } from './colour-table.ts';
 import { SIZE, type Rgb, inputsFor, paint, wholeView } from './painted-frame.ts';
 import { renderTile } from './render-tile.ts';
@@ -28,13 +29,13 @@ const source = paint((x, y) => colours[(Math.floor(x / 8) * 53 + Math.floor(y / 
 function rendered(stages: StageInputs, by: typeof table | null): Uint16Array {
   const out = new Uint16Array(SIZE.width * SIZE.height * 3);
   const view = wholeView();
-  renderTile({ source, view, stages, light: null, table: by }, packRgb(out, SIZE.width));
+  renderTile({ source, view, stages, table: by }, packRgb(out, SIZE.width));
   return out;
 }
 const held = (stages: StageInputs): boolean => {
   const planes = { r: takeFloat32(4000), g: takeFloat32(4000), b: takeFloat32(4000) };
   colours.forEach(([r, g, b], i) => ([planes.r[i], planes.g[i], planes.b[i]] = [r, g, b]));
-  const holds = tableHolds(table, stages, null, planes);
+  const holds = tableHolds(table, stages, NO_RESOURCES, planes);
   giveBack(planes.r, planes.g, planes.b);
   return holds;
 };
@@ -43,7 +44,7 @@ afterAll(() => giveBack(table));
 describe('a table of colours', () => {
   it('shows what the stages show, with all of them in use', () => {
     const stages = stagesOf(ALL_TONE);
-    fillTable(table, stages, null);
+    fillTable(table, stages);
     expect(held(stages)).toBe(true);
     const [one, other] = [rendered(stages, null), rendered(stages, table)];
     const difference = differenceCiede2000();
@@ -63,7 +64,7 @@ describe('a table of colours', () => {
 
   it('is filled in parts as in one', () => {
     const stages = stagesOf(ALL_TONE);
-    fillTable(table, stages, null);
+    fillTable(table, stages);
     const whole = table.slice();
     table.fill(-1);
     for (const [from, to] of [
@@ -71,19 +72,19 @@ describe('a table of colours', () => {
       [0, 17],
       [17, 30]
     ])
-      fillTable(table, stages, null, from, to);
+      fillTable(table, stages, NO_RESOURCES, from, to);
     expect(table.subarray(0, -1)).toEqual(whole.subarray(0, -1));
   });
 
   it('is known not to hold where the stages are others, or bend more sharply than its nodes lie', () => {
-    fillTable(table, stagesOf(ALL_TONE), null);
+    fillTable(table, stagesOf(ALL_TONE));
     expect(held(stagesOf({ ...ALL_TONE, colour: { ...ALL_TONE.colour, saturation: 30 } }))).toBe(false);
     const points = [
       { x: 0.5, y: 0.02 },
       { x: 0.52, y: 0.98 }
     ];
     const steep = stagesOf({ tone: { curve: points }, colour: ALL_TONE.colour });
-    fillTable(table, steep, null);
+    fillTable(table, steep);
     expect(held(steep)).toBe(false);
   });
 

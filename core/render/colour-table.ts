@@ -8,11 +8,11 @@ import { takeFloat32 } from '../picture/kernels/heap.ts';
 import { kernels } from '../picture/kernels/kernels.ts';
 import { quantiles } from '../math/quantiles.ts';
 import { type Planes, addresses } from '../picture/tile/planes.ts';
-import type { LitTile, TileLook } from '../picture/tile/tile.ts';
+import { NO_RESOURCES, type Resources } from '../picture/tile/resource.ts';
+import type { ReadingTile } from '../picture/tile/tile.ts';
 import { type Pass, passesOf, takeRows } from './pixel-passes.ts';
-import type { StageInputs, StageName } from './stages.ts';
+import { PIXEL_STAGES, type StageInputs } from './stages.ts';
 
-const TABLED: readonly StageName[] = ['balance', 'tone', 'grade', 'look', 'encode'];
 /** What is added to colours before their octave is told: those a little below zero are lawful. */
 const OFFSET = 1 / 128;
 /** Octaves of the first and the last node, and nodes in each: at its ends lies one. */
@@ -35,14 +35,13 @@ export type ColourTable = Float32Array<ArrayBuffer>;
 /** Memory for a table and, because four values are read at a time, for one more. */
 export const takeTable = (): ColourTable => takeFloat32(3 * TABLE_SIZE ** 3 + 1);
 
-export const isTabled = (name: StageName): boolean => TABLED.includes(name);
-
 /** Whether the stages take so long that a table pays off. */
-export const worthTabling = ({ grade, look }: StageInputs): boolean => grade !== null || look !== null;
+export const worthTabling = (stages: StageInputs): boolean =>
+  PIXEL_STAGES.some(({ name, tabled }) => tabled === 'slow' && stages[name] !== null);
 
-/** The passes of the tabled stages themselves: they look at no pixel's place, and at no light about it. */
-const ownPasses = (stages: StageInputs, look: TileLook | null, arena: Arena): Pass[] =>
-  passesOf(stages, { look } as LitTile, arena, isTabled);
+/** The passes of the tabled stages themselves: they look at no pixel's place, and at nothing about it. */
+const ownPasses = (stages: StageInputs, resources: Resources, arena: Arena): Pass[] =>
+  passesOf(stages, { resources } as ReadingTile, arena, ({ tabled }) => tabled !== undefined);
 
 /** What takes the place of the tabled stages. */
 export function tablePass(table: ColourTable, arena: Arena): Pass {
@@ -69,13 +68,13 @@ const LIGHTS = Float32Array.from({ length: TABLE_SIZE }, (_, i) => lightOfNode(i
 export function fillTable(
   table: ColourTable,
   stages: StageInputs,
-  look: TileLook | null,
+  resources: Resources = NO_RESOURCES,
   from = 0,
   to = TABLE_SIZE
 ): void {
   const plane = TABLE_SIZE ** 2;
   inArena((arena) => {
-    const passes = ownPasses(stages, look, arena);
+    const passes = ownPasses(stages, resources, arena);
     const rows = takeRows(plane, 1, arena);
     for (let blue = from; blue < to; blue++) {
       for (let green = 0, i = 0; green < TABLE_SIZE; green++)
@@ -99,7 +98,7 @@ export function fillTable(
 export function tableHolds(
   table: ColourTable,
   stages: StageInputs,
-  look: TileLook | null,
+  resources: Resources,
   colours: Pick<Planes, 'r' | 'g' | 'b'>
 ): boolean {
   return inArena((arena) => {
@@ -108,7 +107,7 @@ export function tableHolds(
       own[channel].set(colours[channel]);
       tabled[channel].set(colours[channel]);
     }
-    for (const pass of ownPasses(stages, look, arena)) pass(own);
+    for (const pass of ownPasses(stages, resources, arena)) pass(own);
     tablePass(table, arena)(tabled);
     const errors = arena.float32(own.r.length);
     for (const channel of ['r', 'g', 'b'] as const)

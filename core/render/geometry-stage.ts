@@ -2,23 +2,26 @@
 import { MESH_ERROR, buildMesh } from '../picture/geometry/build-mesh.ts';
 import type { Projection } from '../picture/geometry/projection.ts';
 import { resample } from '../picture/geometry/resample.ts';
-import { takeUint8 } from '../picture/kernels/heap.ts';
-import { takePlanes } from '../picture/tile/planes.ts';
-import type { SourceStage } from '../picture/tile/tile.ts';
+import { giveTileBack, takeTile } from '../picture/tile/tile.ts';
+import type { GeometryStage } from '../picture/tile/stage.ts';
 
 interface Given {
   plan: { projection: Projection };
 }
 
-export const geometryStage: SourceStage<'geometry', Given, Projection> = {
+export const geometryStage: GeometryStage<'geometry', Given, Projection> = {
   name: 'geometry',
-  kind: 'source',
+  kind: 'geometry',
   prepare: ({ plan }) => plan.projection,
   make({ source, view, draft, meshError = MESH_ERROR }, projection) {
     const mesh = buildMesh(projection, view, meshError);
-    const planes = takePlanes(view.width, view.height);
-    const valid = takeUint8(view.width * view.height);
-    resample(source, mesh, { ...planes, valid }, { draft });
-    return { ...planes, view, size: projection.size, mesh, valid };
+    const tile = takeTile({ view, size: projection.size, mesh });
+    try {
+      resample(source, mesh, tile, { draft });
+      return tile;
+    } catch (error) {
+      giveTileBack(tile);
+      throw error;
+    }
   }
 };

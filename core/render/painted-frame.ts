@@ -2,16 +2,19 @@
 import { type LensChoice, NO_CHOICE } from '../steps/lens/frame-optics.ts';
 import type { FrameFacts } from '../optics/frame-facts.ts';
 import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
-import { giveLightBack, measureLight } from '../measure/light/measure-light.ts';
 import { packRgb } from '../picture/output/pack-pixels.ts';
 import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
 import { foldHighlight } from '../picture/tile/highlights.ts';
 import type { View } from '../picture/tile/mesh.ts';
-import type { TileLook } from '../picture/tile/tile.ts';
+import { keyOf } from '../picture/tile/resource.ts';
+import { giveBack } from '../picture/kernels/heap.ts';
 import { type PlacedPlanes, allocatePlanes } from '../picture/tile/planes.ts';
 import { type RenderInputs, renderInputs } from './render-inputs.ts';
 import { type TileCache, renderTile } from './render-tile.ts';
-import { needsLight } from './stages.ts';
+import { resourceOf } from './resources.ts';
+import { asksOf } from './stages.ts';
+import type { LookTable } from '../steps/colour/looks/look.ts';
+import { storeLook } from '../steps/colour/looks/stored-look.ts';
 
 export const SIZE: FrameSize = { width: 600, height: 400 };
 /** sRGB's primaries as the file's own colours: IEC 61966-2-1 to BT.2020, after ITU-R BT.2087. */
@@ -61,8 +64,8 @@ export const inputsFor = (
   recipe: PartialRecipe = {},
   facts: Partial<FrameFacts> = {},
   choice: LensChoice = NO_CHOICE,
-  space?: Parameters<typeof renderInputs>[3]
-): RenderInputs => renderInputs(completeRecipe(recipe), { ...FACTS, ...facts }, choice, space);
+  output?: Parameters<typeof renderInputs>[3]
+): RenderInputs => renderInputs(completeRecipe(recipe), { ...FACTS, ...facts }, choice, output);
 
 /** A whole frame, one pixel for `reduction`. */
 export const wholeView = ({ width, height }: FrameSize = SIZE, reduction = 1): View => {
@@ -76,17 +79,23 @@ export const wholeView = ({ width, height }: FrameSize = SIZE, reduction = 1): V
   };
 };
 
-/** Codes of 16 bits; broad light is measured on the source where the stages need it. */
+/** Codes of 16 bits; what the stages read is made from the source, and from a look. */
 export function rendered(
   source: PlacedPlanes,
   { stages }: RenderInputs,
   view = wholeView(),
   cache?: TileCache,
-  look: TileLook | null = null
+  look: LookTable | null = null
 ): Uint16Array {
   const out = new Uint16Array(view.width * view.height * 3);
-  const light = needsLight(stages) ? measureLight(source, FROM_SRGB) : null;
-  renderTile({ source, stages, view, light, look, label: 'test' }, packRgb(out, view.width), cache);
-  if (light) giveLightBack(light);
+  const bytes = look && storeLook({ ...look, name: 'test' });
+  const made = asksOf(stages).map((ask) => {
+    const resource = resourceOf(ask);
+    const value = resource.make({ planes: source, toWorking: FROM_SRGB, bytes }, ask.data);
+    return { key: keyOf(ask), value, memory: resource.memory(value) };
+  });
+  const resources = new Map(made.map(({ key, value }) => [key, value]));
+  renderTile({ source, stages, view, resources, label: 'test' }, packRgb(out, view.width), cache);
+  made.forEach(({ memory }) => giveBack(...memory));
   return out;
 }

@@ -1,6 +1,6 @@
 import type { Arena } from '../picture/kernels/arena.ts';
-import type { LitTile, Rows } from '../picture/tile/tile.ts';
-import { PIXEL_STAGES, type StageInputs, type StageName } from './stages.ts';
+import type { ReadingTile, Rows } from '../picture/tile/tile.ts';
+import { type AnyPixel, PIXEL_STAGES, type StageInputs } from './stages.ts';
 
 /** Changes rows in place. */
 export type Pass = (rows: Rows) => void;
@@ -8,13 +8,13 @@ export type Pass = (rows: Rows) => void;
 /** The passes of those pixel stages that have something to do, in their order, where they are wanted. */
 export const passesOf = (
   stages: StageInputs,
-  tile: LitTile,
+  tile: ReadingTile,
   arena: Arena,
-  wanted: (name: StageName) => boolean = () => true
+  wanted: (stage: AnyPixel) => boolean = () => true
 ): Pass[] =>
   PIXEL_STAGES.flatMap((stage) => {
     const data: unknown = stages[stage.name];
-    return data === null || !wanted(stage.name) ? [] : [stage.begin(tile, data, arena)];
+    return data === null || !wanted(stage) ? [] : [stage.begin(tile, data, arena)];
   });
 
 /** Memory for some rows, of a tile or of colours alone. */
@@ -31,3 +31,13 @@ export function takeRows(width: number, height: number, arena: Arena): Rows {
     valid: arena.uint8(width * height)
   };
 }
+
+/** The first so many rows of what was taken. */
+export const firstRows = (rows: Rows, height: number): Rows => ({
+  ...rows,
+  height,
+  r: rows.r.subarray(0, rows.width * height),
+  g: rows.g.subarray(0, rows.width * height),
+  b: rows.b.subarray(0, rows.width * height),
+  valid: rows.valid.subarray(0, rows.width * height)
+});

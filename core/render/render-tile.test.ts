@@ -12,7 +12,7 @@ import type { PartialRecipe } from '../recipe/recipe.ts';
 import { packRgb, packRgba8 } from '../picture/output/pack-pixels.ts';
 import type { View } from '../picture/tile/mesh.ts';
 import { SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
-import { type TileCache, areaKey, renderTile } from './render-tile.ts';
+import { type TileCache, neighbourhoodKey, renderTile } from './render-tile.ts';
 import { balanceFor } from '../steps/colour/white-balance.ts';
 
 const UNIT = halfDiagonal(SIZE);
@@ -52,7 +52,7 @@ describe('tone and colours', () => {
     const modes = { srgb: 'rgb', 'display-p3': 'p3', oprgb: 'a98', rec2020: 'rec2020' } as const;
     const light = { mode: 'lrgb' as const, r: 0.6, g: 0.25, b: 0.08 };
     for (const space of ['srgb', 'display-p3', 'oprgb', 'rec2020'] as const) {
-      const inputs = inputsFor({}, { rendering: 'display' }, NO_CHOICE, space);
+      const inputs = inputsFor({}, { rendering: 'display' }, NO_CHOICE, { space });
       const out = rendered(
         paint(() => [light.r, light.g, light.b]),
         inputs
@@ -69,7 +69,7 @@ describe('tone and colours', () => {
     const facts = { rendering: 'display' as const, toWorking };
     const out = rendered(
       paint(() => [0.5, 0.3, 0.2]),
-      inputsFor({}, facts, NO_CHOICE, 'rec2020')
+      inputsFor({}, facts, NO_CHOICE, { space: 'rec2020' })
     );
     // BT.2020's own curve, at full precision.
     const encoded = (linear: number): number => 1.09929682680944 * linear ** 0.45 - 0.09929682680944;
@@ -410,18 +410,18 @@ describe('tiles', () => {
     const tiles = new Map([...cache].map(([name, { tile }]) => [name, tile]));
     expect([...tiles.keys()]).toEqual(['geometry', 'fringe']);
     const lighter = inputsFor({ ...recipe, lens: { fringeOne: 100, corner: 1.2 } });
-    expect(areaKey(lighter.stages)).toBe(areaKey(request.stages));
+    expect(neighbourhoodKey(lighter.stages)).toBe(neighbourhoodKey(request.stages));
     // From what is kept the same comes as from nothing.
     expectSame(rendered(window, lighter, view, cache), rendered(window, lighter, view));
     for (const [name, tile] of tiles) expect(cache.get(name)!.tile).toBe(tile);
     // Another amount of fringe starts from the same resampling.
     const lessFringe = inputsFor({ ...recipe, lens: { fringeOne: 50, corner: 1.2 } });
-    expect(areaKey(lessFringe.stages)).not.toBe(areaKey(request.stages));
+    expect(neighbourhoodKey(lessFringe.stages)).not.toBe(neighbourhoodKey(request.stages));
     expectSame(rendered(window, lessFringe, view, cache), rendered(window, lessFringe, view));
     expect(cache.get('geometry')!.tile).toBe(tiles.get('geometry'));
     expect(cache.get('fringe')!.tile).not.toBe(tiles.get('fringe'));
     const turned = inputsFor({ ...recipe, lines: { roll: 2 } });
-    expect(areaKey(turned.stages)).not.toBe(areaKey(request.stages));
+    expect(neighbourhoodKey(turned.stages)).not.toBe(neighbourhoodKey(request.stages));
     expectSame(rendered(window, turned, view, cache), rendered(window, turned, view));
   });
 
@@ -431,5 +431,38 @@ describe('tiles', () => {
     const plain = rendered(window, inputsFor({ ...recipe, lens: { corner: 0.4 } }), view);
     const mean = draft.reduce((sum, value, i) => sum + Math.abs(value - plain[i]), 0) / draft.length;
     expect(mean / 65535).toBeLessThan(0.002);
+  });
+
+  it('are sharpened for the output the same however they are cut, and up to the border of the frame', () => {
+    const light = (x: number, y: number): number =>
+      (Math.floor(x / 9) + Math.floor(y / 7)) % 2 ? 0.6 : 0.15;
+    const boards = paint((x, y) => [light(x, y), light(x, y), light(x, y)]);
+    const facts = { rendering: 'display' as const };
+    const [plainly, sharp] = [null, { radius: 1.3, amount: 0.9 }].map((sharpening) =>
+      inputsFor({ lens: { bow: 1 } }, facts, NO_CHOICE, { sharpening })
+    );
+    const whole = rendered(boards, sharp, WHOLE);
+    const without = rendered(boards, plainly, WHOLE);
+    // Only edges change: at the border of the frame, beyond which there is nothing, no rim is drawn.
+    let [most, rim] = [0, 0];
+    for (let i = 0; i < whole.length; i++) most = Math.max(most, Math.abs(whole[i] - without[i]));
+    expect(most / 65535).toBeGreaterThan(0.05);
+    for (let x = 0; x < SIZE.width; x++) {
+      const at = (row: number): number => whole[(row * SIZE.width + x) * 3];
+      const [inner, was] = [at(3), without[(3 * SIZE.width + x) * 3]];
+      if (inner === was && without[x * 3] === was) rim = Math.max(rim, Math.abs(at(0) - at(3)));
+    }
+    expect(rim / 65535).toBeLessThan(0.002);
+    let worst = 0;
+    for (const [top, height] of [
+      [0, 130],
+      [130, 131],
+      [261, 139]
+    ]) {
+      const band = rendered(boards, sharp, { ...WHOLE, top: WHOLE.top + top * WHOLE.pixel, height });
+      for (let i = 0; i < band.length; i++)
+        worst = Math.max(worst, Math.abs(band[i] - whole[top * SIZE.width * 3 + i]));
+    }
+    expect(worst / 65535).toBeLessThan(0.01);
   });
 });

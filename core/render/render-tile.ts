@@ -1,31 +1,34 @@
-/** Runs the stages: the only place that does, for the bench, exports, thumbnails and small pictures alike. */
-import { inArena } from '../picture/kernels/arena.ts';
+/** Runs the stages after the source: the only place that does, for the bench, exports, thumbnails and small pictures alike. */
+import { type Arena, inArena } from '../picture/kernels/arena.ts';
 import type { Pack } from '../picture/output/pack-pixels.ts';
-import type { FrameLight } from '../picture/tile/frame-light.ts';
+import { hashOf } from '../settings/hash.ts';
 import type { View } from '../picture/tile/mesh.ts';
+import { NO_RESOURCES, type Resources } from '../picture/tile/resource.ts';
 import {
+  type ReadingTile,
   type Rows,
   type Tile,
-  type TileLook,
   type TileSource,
   copyTile,
-  giveTileBack
+  giveTileBack,
+  takeTile
 } from '../picture/tile/tile.ts';
-import { type ColourTable, isTabled, tablePass } from './colour-table.ts';
+import { type ColourTable, tablePass } from './colour-table.ts';
 import { geometryStage } from './geometry-stage.ts';
-import { passesOf, takeRows } from './pixel-passes.ts';
-import { AREA_STAGES, type StageInputs } from './stages.ts';
+import { type Layer, isLayered, layeredPass } from './layers.ts';
+import { type Pass, passesOf, takeRows } from './pixel-passes.ts';
+import { type AnyNeighbourhood, type AnyPixel, type StageInputs, TILE_STAGES } from './stages.ts';
 
 export interface TileRequest extends Omit<TileSource, 'draft'> {
   stages: StageInputs;
   draft?: boolean;
   /** Names the source, for what is kept between tiles. */
   label?: string;
-  /** The broad light of the frame, where `needsLight` says so of the stages. */
-  light?: FrameLight | null;
-  /** The look that `lookOf` names of the stages. */
-  look?: TileLook | null;
-  /** The stages that act on colours alone as one table, where there is one. */
+  /** What the stages read beside the tile: all that `asksOf` says of them, and of those of the layers. */
+  resources?: Resources;
+  /** Other developments, mixed in by weights one after another. */
+  layers?: readonly Layer[];
+  /** The tabled stages as one table, where there is one; it stands for those of the picture, not of layers. */
   table?: ColourTable | null;
 }
 
@@ -41,21 +44,36 @@ export function emptyCache(cache: TileCache): void {
 /** Values of a plane that stay in the processor's cache while pixel stages pass over them. */
 const AT_ONCE = 1 << 15;
 
-interface ActiveStage {
-  stage: (typeof AREA_STAGES)[number];
+interface Active {
+  stage: AnyNeighbourhood;
   data: unknown;
 }
 
-/** The area stages that a request asks for, with their data. */
-function areaStages({ stages, draft }: TileRequest): ActiveStage[] {
-  return AREA_STAGES.flatMap((stage) => {
-    const data: unknown = stages[stage.name];
-    return data === null || (draft && stage.atRestOnly) ? [] : [{ stage, data }];
-  });
+/** Stages that look about them, and the pixel stages after them up to the next that do. */
+interface Group {
+  about: Active[];
+  pixels: AnyPixel[];
 }
 
-/** The view with what its area stages look at about it. */
+/** The stages that a request asks for. */
+function groupsOf({ stages, draft }: TileRequest): Group[] {
+  const groups: Group[] = [{ about: [], pixels: [] }];
+  for (const stage of TILE_STAGES) {
+    const data: unknown = stages[stage.name];
+    if (data === null) continue;
+    let group = groups[groups.length - 1];
+    if (stage.kind === 'pixel') group.pixels.push(stage);
+    else if (!(draft && stage.atRestOnly)) {
+      if (group.pixels.length > 0) groups.push((group = { about: [], pixels: [] }));
+      group.about.push({ stage, data });
+    }
+  }
+  return groups;
+}
+
+/** The view with what is looked at about it. */
 function grown(view: View, margin: number): View {
+  if (margin === 0) return view;
   return {
     left: view.left - margin * view.pixel,
     top: view.top - margin * view.pixel,
@@ -65,43 +83,34 @@ function grown(view: View, margin: number): View {
   };
 }
 
-/** Pixels that the area stages together look at about a tile. */
-const marginOf = (areas: readonly ActiveStage[], pixel: number): number =>
-  areas.reduce((sum, { stage, data }) => sum + Math.ceil(stage.reach(data, pixel)), 0);
+/** Pixels that the stages of a group together look at about a tile. */
+const marginOf = ({ about }: Group, pixel: number): number =>
+  about.reduce((sum, { stage, data }) => sum + Math.ceil(stage.reach(data, pixel)), 0);
 
-/** What the tile depends on after the resampling, and after each area stage. */
-function keysOf(request: TileRequest): string[] {
-  const { label, view, draft, meshError, stages } = request;
-  const areas = areaStages(request);
-  const made = [label, grown(view, marginOf(areas, view.pixel)), draft, meshError, stages.geometry];
-  return areas.reduce(
-    (keys, { data }) => [...keys, keys.at(-1)! + JSON.stringify(data)],
-    [JSON.stringify(made)]
-  );
+/** What a picture at rest depends on before its first pixel stage: while it is the same, only light has changed. */
+export function neighbourhoodKey(stages: StageInputs): string {
+  const [first] = groupsOf({ stages } as TileRequest);
+  return hashOf([stages.geometry, ...first.about.map(({ stage, data }) => [stage.name, data])]);
 }
 
-/** What a picture at rest depends on before its pixel stages: while it is the same, only light has changed. */
-export const areaKey = (stages: StageInputs): string =>
-  JSON.stringify([stages.geometry, ...AREA_STAGES.map(({ name }) => stages[name])]);
-
-/** The tile before its pixel stages, as large as they and the area stages need it. */
-function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: Tile; margin: number } {
-  const { view, stages, draft = false } = request;
-  const areas = areaStages(request);
-  const margin = marginOf(areas, view.pixel);
-  const make = (): Tile =>
-    geometryStage.make({ ...request, view: grown(view, margin), draft }, stages.geometry);
+/** The tile that the pixel stages begin with: the resampling, and what looks about itself right after it. */
+function firstTile(request: TileRequest, { about }: Group, view: View, cache: TileCache | undefined): Tile {
+  const { stages, label, draft = false, meshError } = request;
+  const make = (): Tile => geometryStage.make({ ...request, view, draft }, stages.geometry);
   if (!cache) {
     const tile = make();
     try {
-      for (const { stage, data } of areas) stage.apply(tile, data);
+      for (const { stage, data } of about) stage.apply(tile, data);
     } catch (error) {
       giveTileBack(tile);
       throw error;
     }
-    return { tile, margin };
+    return tile;
   }
-  const keys = keysOf(request);
+  const keys = about.reduce(
+    (all, { data }) => [...all, all[all.length - 1] + hashOf(data)],
+    [hashOf([label, view, draft, meshError, hashOf(stages.geometry)])]
+  );
   const kept = (name: string, i: number, otherwise: () => Tile): Tile => {
     const known = cache.get(name);
     if (known?.key === keys[i]) return known.tile;
@@ -113,17 +122,22 @@ function areaTile(request: TileRequest, cache: TileCache | undefined): { tile: T
   // From the last stage back: what is kept after a later one spares all before it.
   const upTo = (i: number): Tile => {
     if (i === 0) return kept(geometryStage.name, 0, make);
-    const { stage, data } = areas[i - 1];
+    const { stage, data } = about[i - 1];
     return kept(stage.name, i, () => {
       const tile = copyTile(upTo(i - 1));
-      stage.apply(tile, data);
+      try {
+        stage.apply(tile, data);
+      } catch (error) {
+        giveTileBack(tile);
+        throw error;
+      }
       return tile;
     });
   };
-  return { tile: upTo(areas.length), margin };
+  return upTo(about.length);
 }
 
-/** As many rows of the view as there are to be, cut out of a tile that may be larger, to be changed in place. */
+/** As many rows as there are to be, cut out of a tile with a margin about them, to be changed in place. */
 function cutRows(tile: Tile, margin: number, top: number, height: number, memory: Rows): Rows {
   const { width } = memory;
   const rows: Rows = { ...memory, height, top: margin + top, left: margin };
@@ -141,25 +155,82 @@ function cutRows(tile: Tile, margin: number, top: number, height: number, memory
   return rows;
 }
 
+/** Rows of a view's width that are worked on together, and at most so many as it has. */
+const rowsAtOnce = ({ width, height }: View): number =>
+  Math.min(height, Math.max(1, Math.floor(AT_ONCE / width)));
+
+/** What a group does to the rows of a view. */
+function passesFor(
+  request: TileRequest,
+  { pixels }: Group,
+  tile: ReadingTile,
+  view: View,
+  arena: Arena
+): Pass[] {
+  const { stages, layers = [], table } = request;
+  const own = (wanted: (stage: AnyPixel) => boolean): Pass[] =>
+    passesOf(stages, tile, arena, (stage) => pixels.includes(stage) && wanted(stage));
+  const tabled = (stage: AnyPixel): boolean => Boolean(table && stage.tabled);
+  if (layers.length > 0 && pixels.some(isLayered)) {
+    const rows = { width: view.width, most: rowsAtOnce(view) };
+    return [layeredPass(own(isLayered), layers, tile, rows, arena), ...own((stage) => !isLayered(stage))];
+  }
+  const passes = own((stage) => !tabled(stage));
+  if (table && pixels.some(tabled)) passes.push(tablePass(table, arena));
+  return passes;
+}
+
+/** Rows of a tile, with so much margin about them, through passes; the view's rows are numbered from its top. */
+function passRows(
+  tile: Tile,
+  view: View,
+  margin: number,
+  passes: readonly Pass[],
+  done: (rows: Rows) => void,
+  arena: Arena
+): void {
+  const most = rowsAtOnce(view);
+  const memory = takeRows(view.width, most, arena);
+  for (let top = 0; top < view.height; top += most) {
+    const rows = cutRows(tile, margin, top, Math.min(most, view.height - top), memory);
+    for (const pass of passes) pass(rows);
+    done({ ...rows, top });
+  }
+}
+
+/** Puts rows where they belong in a tile that has no margin about them. */
+function putRows(rows: Rows, tile: Tile): void {
+  for (const plane of ['r', 'g', 'b', 'valid'] as const) tile[plane].set(rows[plane], rows.top * tile.width);
+}
+
 /** Renders a view; `pack` is given encoded rows, from the top of the view down. */
 export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache): void {
-  const { width, height } = request.view;
-  const { tile, margin } = areaTile(request, cache);
+  const { view, resources = NO_RESOURCES } = request;
+  const groups = groupsOf(request);
+  const margins = groups.map((group) => marginOf(group, view.pixel));
+  /** What is left of the margin when a group is done. */
+  const after = (i: number): number => margins.slice(i + 1).reduce((sum, margin) => sum + margin, 0);
+  const first = firstTile(request, groups[0], grown(view, after(-1)), cache);
+  let [tile, isOwn] = [first, !cache];
   try {
-    inArena((arena) => {
-      const lit = { ...tile, light: request.light ?? null, look: request.look ?? null };
-      const { table } = request;
-      const passes = passesOf(request.stages, lit, arena, (name) => !(table && isTabled(name)));
-      if (table) passes.push(tablePass(table, arena));
-      const most = Math.min(height, Math.max(1, Math.floor(AT_ONCE / width)));
-      const memory = takeRows(width, most, arena);
-      for (let top = 0; top < height; top += most) {
-        const rows = cutRows(tile, margin, top, Math.min(most, height - top), memory);
-        for (const pass of passes) pass(rows);
-        pack({ ...rows, top });
+    groups.forEach((group, i) => {
+      const shown = grown(view, after(i));
+      if (i > 0) for (const { stage, data } of group.about) stage.apply(tile, data);
+      const next = i < groups.length - 1 ? takeTile({ ...tile, view: shown }) : null;
+      try {
+        inArena((arena) => {
+          const passes = passesFor(request, group, { ...tile, resources }, shown, arena);
+          passRows(tile, shown, margins[i], passes, next ? (rows) => putRows(rows, next) : pack, arena);
+        });
+      } catch (error) {
+        if (next) giveTileBack(next);
+        throw error;
       }
+      if (!next) return;
+      if (isOwn) giveTileBack(tile);
+      [tile, isOwn] = [next, true];
     });
   } finally {
-    if (!cache) giveTileBack(tile);
+    if (isOwn) giveTileBack(tile);
   }
 }

@@ -1,31 +1,40 @@
 /**
- * The stages that make a picture of a developed frame, in their physical order, whatever order the user works in. Nothing
- * but `render-tile.ts` runs them.
+ * The stages that make a picture of a frame, in their physical order, whatever order the user works in. Nothing but
+ * `render-tile.ts` and `source-planes.ts` runs them.
  */
 import { balanceStage } from '../steps/colour/balance-stage.ts';
 import { clippedStage } from '../steps/colour/clipped-stage.ts';
 import { gradeStage } from '../steps/colour/grade-stage.ts';
-import { workingStage } from './working-stage.ts';
+import { lookStage } from '../steps/colour/looks/look-stage.ts';
 import type { FrameFacts } from '../optics/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
 import { falloffStage } from '../steps/lens/falloff-stage.ts';
 import { fringeStage } from '../steps/lens/fringe-stage.ts';
 import { encodeStage } from '../picture/output/encode-stage.ts';
+import type { SharpenOptions } from '../picture/output/sharpen-options.ts';
+import { sharpenStage } from '../picture/output/sharpen-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
 import { relightStage } from '../steps/tone/relight-stage.ts';
-import { lookStage } from '../steps/colour/looks/look-stage.ts';
 import { toneStage } from '../steps/tone/stage.ts';
-import type { AreaStage, PixelStage } from '../picture/tile/tile.ts';
+import type { Ask } from '../picture/tile/resource.ts';
+import type { NeighbourhoodStage, PixelStage, SourceStage } from '../picture/tile/stage.ts';
 import { geometryStage } from './geometry-stage.ts';
 import type { Plan } from './plan.ts';
+import { workingStage } from './working-stage.ts';
+
+/** How a picture leaves. */
+export interface Output {
+  space: OutputSpace;
+  /** Sharpening at its own size; null: none. */
+  sharpening: SharpenOptions | null;
+}
 
 /** All that a stage can ask about a frame to prepare its data. */
-export interface StageGiven {
+export interface StageGiven extends Output {
   recipe: Recipe;
   facts: Pick<FrameFacts, 'rendering' | 'toWorking' | 'white'>;
   plan: Plan;
-  space: OutputSpace;
-  /** Whether light above white is of use to the stages after the working space. */
+  /** Whether light above white is of use to any stage. */
   keepsHeadroom: boolean;
 }
 
@@ -40,8 +49,12 @@ const STAGES = [
   toneStage,
   gradeStage,
   lookStage,
-  encodeStage
+  encodeStage,
+  sharpenStage
 ] as const;
+
+/** The first of the stages that a picture leaves by: all before it can be mixed by weights. */
+export const LEAVING: StageName = encodeStage.name;
 
 type EachStage = (typeof STAGES)[number];
 export type StageName = EachStage['name'];
@@ -51,24 +64,42 @@ export type StageInputs = {
   [S in EachStage as S['name']]: ReturnType<S['prepare']>;
 };
 
-/** Whether the broad light of the frame has to be known. */
-export const needsLight = ({ relight }: StageInputs): boolean => relight !== null;
+/** A stage without what tells its data from another's, for what treats all of them alike. */
+export type AnySource = SourceStage<string, StageGiven, unknown>;
+export type AnyNeighbourhood = NeighbourhoodStage<StageName, StageGiven, unknown>;
+export type AnyPixel = PixelStage<StageName, StageGiven, unknown>;
 
-/** The look that is laid over the picture, by what it is known by. */
-export const lookOf = ({ look }: StageInputs): string | null => look && look.look;
+/** Those that change developed planes, before the geometry. */
+export const SOURCE_STAGES = STAGES.filter(
+  ({ kind }) => (kind as string) === 'source'
+) as unknown as readonly AnySource[];
+/** Those after the geometry. */
+export const TILE_STAGES = STAGES.filter(
+  ({ kind }) => kind === 'neighbourhood' || kind === 'pixel'
+) as unknown as readonly (AnyNeighbourhood | AnyPixel)[];
+export const PIXEL_STAGES = TILE_STAGES.filter(({ kind }) => kind === 'pixel') as readonly AnyPixel[];
 
-export function prepareStages(given: StageGiven): StageInputs {
-  return Object.fromEntries(STAGES.map((stage) => [stage.name, stage.prepare(given)])) as StageInputs;
+export function prepareStages(given: Omit<StageGiven, 'keepsHeadroom'>): StageInputs {
+  const all: StageGiven = {
+    ...given,
+    keepsHeadroom: PIXEL_STAGES.some(({ usesHeadroom }) => usesHeadroom?.({ ...given, keepsHeadroom: true }))
+  };
+  return Object.fromEntries(STAGES.map((stage) => [stage.name, stage.prepare(all)])) as StageInputs;
 }
 
-/** The stages without what tells one's data from another's, for what treats all of them alike. */
-export const AREA_STAGES = STAGES.filter(({ kind }) => kind === 'area') as unknown as readonly AreaStage<
-  StageName,
-  StageGiven,
-  unknown
->[];
-export const PIXEL_STAGES = STAGES.filter(({ kind }) => kind === 'pixel') as unknown as readonly PixelStage<
-  StageName,
-  StageGiven,
-  unknown
->[];
+/** What the stages with something to do read beside a tile. */
+export const asksOf = (stages: StageInputs): Ask[] =>
+  PIXEL_STAGES.flatMap((stage) => {
+    const data: unknown = stages[stage.name];
+    return data === null ? [] : [...(stage.reads?.(data) ?? [])];
+  });
+
+/** The same without stages that read what cannot be had. */
+export const without = (stages: StageInputs, isMissing: (ask: Ask) => boolean): StageInputs =>
+  Object.fromEntries(
+    STAGES.map((stage) => {
+      const data = stages[stage.name];
+      const reads = data !== null && 'reads' in stage ? stage.reads?.(data as never) : undefined;
+      return [stage.name, reads?.some(isMissing) ? null : data];
+    })
+  ) as StageInputs;

@@ -2,7 +2,7 @@
 import { kernels } from '../picture/kernels/kernels.ts';
 import type { Matrix3 } from '../math/matrix3.ts';
 import { addresses } from '../picture/tile/planes.ts';
-import type { PixelStage } from '../picture/tile/tile.ts';
+import type { PixelStage } from '../picture/tile/stage.ts';
 
 interface Given {
   facts: { toWorking: Matrix3 };

@@ -10,6 +10,7 @@ import pLimit from 'p-limit';
 import { bytesOf } from '../bytes-of.ts';
 import { ROOT } from '../paths.ts';
 import { takeUint16 } from '../../core/picture/kernels/heap.ts';
+import { filled } from '../../core/picture/kernels/scope.ts';
 import type { Decoded } from './decode-file.ts';
 import type { PictureAnswer, PictureTask, ReadAnswer, ReadTask } from './read-file.ts';
 import { UserError } from './user-error.ts';
@@ -115,19 +116,19 @@ function ask<Answer>(
 
 /** The pixels' numbers from the file that they were written to. */
 async function readPixels(path: string, values: number): Promise<Uint16Array<ArrayBuffer>> {
-  const out = takeUint16(values);
-  const bytes = bytesOf(out);
-  const file = await open(path, 'r');
-  try {
-    for (let at = 0; at < bytes.length;) {
-      const { bytesRead } = await file.read(bytes, at, bytes.length - at, at);
-      if (bytesRead === 0) throw new Error('The pixels of a file came cut short.');
-      at += bytesRead;
+  return filled(takeUint16(values), async (out) => {
+    const bytes = bytesOf(out);
+    const file = await open(path, 'r');
+    try {
+      for (let at = 0; at < bytes.length;) {
+        const { bytesRead } = await file.read(bytes, at, bytes.length - at, at);
+        if (bytesRead === 0) throw new Error('The pixels of a file came cut short.');
+        at += bytesRead;
+      }
+    } finally {
+      await file.close();
     }
-  } finally {
-    await file.close();
-  }
-  return out;
+  });
 }
 
 let counter = 0;

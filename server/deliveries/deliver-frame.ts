@@ -10,7 +10,7 @@ import { UserError } from '../decode/user-error.ts';
 import { keptEdges } from '../frames/frame-edges.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { type Job, jobById } from '../jobs/jobs.ts';
-import { lookById } from '../looks/looks.ts';
+import { storedBytes } from '../looks/looks.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { removeHalfWritten, writeWhole } from '../originals/write-whole.ts';
@@ -194,7 +194,7 @@ export async function deliverFrame(context: Context, { key, tries, signal }: Wor
             measured: kept,
             recipe,
             choose: (facts) => choiceFor(context, facts, recipe.lens?.profile),
-            findLook: (id) => lookById(context, id)
+            findStored: (path) => storedBytes(context, path)
           },
           context.pool,
           { signal, onProgress }
@@ -226,6 +226,6 @@ export async function deliverFrame(context: Context, { key, tries, signal }: Wor
   } finally {
     deaf();
     const used = await (opened as Promise<OpenedFrame> | null)?.catch(() => null);
-    used?.close();
+    await used?.close();
   }
 }

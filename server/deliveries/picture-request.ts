@@ -1,6 +1,6 @@
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 import { outputSize } from '../../core/picture/output/output-size.ts';
-import { sharpenOptions } from '../../core/picture/output/sharpen.ts';
+import { sharpenOptions } from '../../core/picture/output/sharpen-options.ts';
 import type { PictureRequest } from '../render/export-frame.ts';
 import type { Rights } from '../render/xmp.ts';
 

@@ -5,8 +5,9 @@ import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Context } from '../context.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { giveBack, takeUint16 } from '../../core/picture/kernels/heap.ts';
-import { givePlanesBack } from '../../core/picture/tile/planes.ts';
+import { takeUint16 } from '../../core/picture/kernels/heap.ts';
+import { filled, inScope } from '../../core/picture/kernels/scope.ts';
+import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import { inBands } from '../render/pool.ts';
 import { developInPool } from '../render/linear-source.ts';
 import { bytesOf } from '../bytes-of.ts';
@@ -59,27 +60,35 @@ function tileAt({ width, height }: FrameSize, column: number, row: number): Tile
   return { left, top, ...size, first: top * width + left * size.height };
 }
 
+/** All tiles of developed planes, one after another. */
+async function storeTiles(
+  { pool }: Context,
+  planes: PlacedPlanes,
+  size: FrameSize,
+  codes: Uint16Array
+): Promise<void> {
+  const rows = Math.ceil(size.height / TILE);
+  const columns = Math.ceil(size.width / TILE);
+  await inBands(rows * columns, 1, undefined, (i) => {
+    const { first, ...tile } = tileAt(size, i % columns, Math.floor(i / columns))!;
+    const out = codes.subarray(first * 3, (first + tile.width * tile.height) * 3);
+    return pool.run({ planes, tile, out }, { name: 'storeTile' });
+  });
+}
+
 async function makeFull(context: Context, frame: FrameRow, path: string): Promise<void> {
   const kept = await keptEdges(context, frame.sha256);
   const { decoded } = await readOriginal(context.pool, originalOf(context.data, frame), { edges: !kept });
   if (kept && decoded.kind === 'mosaic') decoded.mosaic.lateral = kept.lateral;
   const { facts, planes } = await developInPool(decoded, context.pool);
   const { size } = facts;
-  const codes = takeUint16(size.width * size.height * 3);
-  const rows = Math.ceil(size.height / TILE);
-  // A row of tiles at a time.
-  await inBands(rows, 1, undefined, (row) =>
-    Promise.all(
-      Array.from({ length: Math.ceil(size.width / TILE) }, (_, column) => {
-        const { first, ...tile } = tileAt(size, column, row)!;
-        const out = codes.subarray(first * 3, (first + tile.width * tile.height) * 3);
-        return context.pool.run({ planes, tile, out }, { name: 'storeTile' });
-      })
-    )
-  );
-  givePlanesBack(planes);
-  await writeWhole(path, bytesOf(codes));
-  giveBack(codes);
+  const codes = await inScope(({ ownAll }) => {
+    ownAll(planes);
+    return filled(takeUint16(size.width * size.height * 3), (codes) =>
+      storeTiles(context, planes, size, codes)
+    );
+  });
+  await inScope(({ own }) => writeWhole(path, bytesOf(own(codes))));
   await trimCache(context.data);
 }
 

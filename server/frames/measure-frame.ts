@@ -3,7 +3,7 @@ import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
 import { UserError } from '../decode/user-error.ts';
 import type { OnAdding } from '../jobs/jobs.ts';
-import { givePlanesBack } from '../../core/picture/tile/planes.ts';
+import { inScope } from '../../core/picture/kernels/scope.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { developInPool, edgesInPool } from '../render/linear-source.ts';
 import { readOriginal } from '../render/read-original.ts';
@@ -22,8 +22,7 @@ async function measureEdges(context: Context, frame: Measuring, signal: AbortSig
   const { pool, data } = context;
   const { decoded } = await readOriginal(pool, originalOf(data, frame), { signal });
   const { facts, planes } = await developInPool(decoded, pool, { signal });
-  const edges = await edgesInPool(planes, pool, { signal });
-  givePlanesBack(planes);
+  const edges = await inScope(({ ownAll }) => edgesInPool(ownAll(planes), pool, { signal }));
   const single = decoded.kind === 'mosaic' ? decoded.edges! : edges;
   await keepEdges(context, frame.sha256, facts.size, edges, single);
 }

@@ -5,13 +5,14 @@ import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts'
 import { IDENTITY } from '../../core/math/matrix3.ts';
 import type { Projection } from '../../core/picture/geometry/projection.ts';
 import type { View } from '../../core/picture/tile/mesh.ts';
-import { type PlacedPlanes, givePlanesBack, placeOn } from '../../core/picture/tile/planes.ts';
+import { type PlacedPlanes, placeOn } from '../../core/picture/tile/planes.ts';
 import { giveLatticesBack, takeLattices } from '../../core/picture/raw/lattices.ts';
 import type { Mosaic } from '../../core/picture/raw/mosaic.ts';
 import type { Context } from '../context.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { giveBack, takeUint16 } from '../../core/picture/kernels/heap.ts';
+import { takeUint16 } from '../../core/picture/kernels/heap.ts';
+import { filled, inScope } from '../../core/picture/kernels/scope.ts';
 import { developInPool, halvesOf, planesOfCodes } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
 import { bytesOf } from '../bytes-of.ts';
@@ -47,32 +48,42 @@ function wholeView(full: FrameSize, size: FrameSize): { projection: Projection; 
   };
 }
 
-/** Runs a task that fills bands of the codes. */
-async function inCodes(size: FrameSize, pool: Pool, name: string, given: object): Promise<Uint16Array> {
-  const out = takeUint16(size.width * size.height * 3);
-  await inBands(size.height, BAND, undefined, (from, to) => pool.run({ ...given, from, to, out }, { name }));
-  return out;
+interface Making {
+  pool: Pool;
+  signal?: AbortSignal;
 }
+
+/** Runs a task that fills bands of the codes. */
+const inCodes = (
+  size: FrameSize,
+  { pool, signal }: Making,
+  name: string,
+  given: object
+): Promise<Uint16Array> =>
+  filled(takeUint16(size.width * size.height * 3), (out) =>
+    inBands(size.height, BAND, signal, (from, to) => pool.run({ ...given, from, to, out }, { name, signal }))
+  );
 
 /** From developed planes. */
-async function codesOfPlanes(planes: PlacedPlanes, size: FrameSize, pool: Pool): Promise<Uint16Array> {
-  const halves = halvesOf(planes, pool);
-  const source = await halves.halfFor(planes.width / size.width);
-  const codes = await inCodes(size, pool, 'reduceStored', { source, ...wholeView(planes, size) });
-  halves.close();
-  return codes;
-}
+const codesOfPlanes = (planes: PlacedPlanes, size: FrameSize, making: Making): Promise<Uint16Array> =>
+  inScope(async ({ atEnd }) => {
+    const halves = halvesOf(planes, making.pool);
+    atEnd(halves.close);
+    const source = await halves.halfFor(planes.width / size.width, making.signal);
+    return inCodes(size, making, 'reduceStored', { source, ...wholeView(planes, size) });
+  });
 
 /** From the mosaic itself, each colour from its own place: demosaicing all of it for a picture far smaller takes much longer. */
-async function codesOfMosaic(mosaic: Mosaic, size: FrameSize, pool: Pool): Promise<Uint16Array> {
-  const lattices = takeLattices(mosaic);
-  await inBands(mosaic.height, BAND, undefined, (from, to) =>
-    pool.run({ mosaic, lattices, from, to }, { name: 'split' })
-  );
-  const codes = await inCodes(size, pool, 'reduceSplit', { lattices, ...wholeView(lattices.size, size) });
-  giveLatticesBack(lattices);
-  return codes;
-}
+const codesOfMosaic = (mosaic: Mosaic, size: FrameSize, making: Making): Promise<Uint16Array> =>
+  inScope(async ({ atEnd }) => {
+    const { pool, signal } = making;
+    const lattices = takeLattices(mosaic);
+    atEnd(() => giveLatticesBack(lattices));
+    await inBands(mosaic.height, BAND, signal, (from, to) =>
+      pool.run({ mosaic, lattices, from, to }, { name: 'split', signal })
+    );
+    return inCodes(size, making, 'reduceSplit', { lattices, ...wholeView(lattices.size, size) });
+  });
 
 export interface Proxy {
   codes: Uint16Array;
@@ -91,17 +102,18 @@ export async function makeProxy(
 ): Promise<FrameSize> {
   const full = decoded.facts.size;
   const size = proxySize(full);
-  let codes: Uint16Array;
-  if (decoded.kind === 'mosaic' && Math.max(full.width, full.height) > LARGEST_DEVELOPED) {
-    codes = await codesOfMosaic(decoded.mosaic, size, pool);
-    giveBack(decoded.mosaic.data);
-  } else {
-    const { planes } = await developInPool(decoded, pool, { signal });
-    codes = await codesOfPlanes(planes, size, pool);
-    givePlanesBack(planes);
-  }
-  await writeWhole(proxyPath(data, sha256), bytesOf(codes));
-  giveBack(codes);
+  await inScope(async ({ own, ownAll }) => {
+    const making = { pool, signal };
+    let codes: Uint16Array;
+    if (decoded.kind === 'mosaic' && Math.max(full.width, full.height) > LARGEST_DEVELOPED) {
+      own(decoded.mosaic.data);
+      codes = own(await codesOfMosaic(decoded.mosaic, size, making));
+    } else {
+      const { planes } = await developInPool(decoded, pool, { signal });
+      codes = own(await codesOfPlanes(ownAll(planes), size, making));
+    }
+    await writeWhole(proxyPath(data, sha256), bytesOf(codes));
+  });
   return size;
 }
 
@@ -117,10 +129,11 @@ export async function proxyPlanes(
 /** The stored proxy as planes placed on the sensor; their memory is the caller's to give back. */
 export async function readProxy(context: Context, frame: FrameRow): Promise<PlacedPlanes> {
   if (!frame.proxy || !frame.facts) throw new Error(`Frame ${frame.id} has no proxy.`);
+  const [size, full] = [frame.proxy, frame.facts.size];
   const bytes = await readFile(proxyPath(context.data, frame.sha256));
-  const codes = takeUint16(bytes.length / 2);
-  codes.set(new Uint16Array(bytes.buffer, bytes.byteOffset, codes.length));
-  const planes = await proxyPlanes({ codes, size: frame.proxy }, frame.facts.size, context.pool);
-  giveBack(codes);
-  return planes;
+  return inScope(({ own }) => {
+    const codes = own(takeUint16(bytes.length / 2));
+    codes.set(new Uint16Array(bytes.buffer, bytes.byteOffset, codes.length));
+    return proxyPlanes({ codes, size }, full, context.pool);
+  });
 }

@@ -7,14 +7,15 @@ import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { limitedSize } from '../../core/render/plan.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
-import { giveBack } from '../../core/picture/kernels/heap.ts';
-import { givePlanesBack } from '../../core/picture/tile/planes.ts';
-import { lookById } from '../looks/looks.ts';
-import { giveLookBack, takeLook } from '../render/recipe-look.ts';
-import { halvesOf } from '../render/linear-source.ts';
+import { inScope } from '../../core/picture/kernels/scope.ts';
+import { keyOf } from '../../core/picture/tile/resource.ts';
+import { sourceInputs } from '../../core/render/source-planes.ts';
+import { asksOf, without } from '../../core/render/stages.ts';
+import { storedBytes } from '../looks/looks.ts';
+import { frameResources } from '../render/frame-resources.ts';
+import { changeInPool, halvesOf } from '../render/linear-source.ts';
 import { renderPixels } from '../render/render-frame.ts';
 import type { FrameRow } from './frame-row.ts';
 import { derivedPath } from './derived.ts';
@@ -41,26 +42,39 @@ async function smallPicture(
   const recipe = completeRecipe(partial);
   const inputs = renderInputs(recipe, facts, await choiceFor(context, facts, recipe.lens.profile));
   const size = limitedSize(inputs.plan.output, edge);
-  const look = await takeLook(recipe, (id) => lookById(context, id)).catch((error: unknown) => {
-    if (error instanceof UserError) return null;
-    throw error;
+  return inScope(async ({ own, ownAll, atEnd }) => {
+    const proxy = ownAll(
+      await changeInPool(await readProxy(context, frame), sourceInputs(inputs.stages), context.pool)
+    );
+    const resources = frameResources(
+      proxy,
+      facts.toWorking,
+      (path) => storedBytes(context, path),
+      context.pool
+    );
+    atEnd(resources.close);
+    // A small picture without a look that is gone says more than none.
+    const gone = new Set((await resources.missing(asksOf(inputs.stages))).map(keyOf));
+    const stages = without(inputs.stages, (ask) => gone.has(keyOf(ask)));
+    const source = halvesOf(proxy, context.pool);
+    atEnd(source.close);
+    const pixels = own(
+      await renderPixels(
+        {
+          source,
+          inputs: { plan: inputs.plan, stages },
+          toWorking: facts.toWorking,
+          resources,
+          size,
+          depth: 8
+        },
+        context.pool
+      )
+    );
+    return sharp(pixels, { raw: { ...size, channels: 3 } })
+      .jpeg({ quality: 84 })
+      .toBuffer();
   });
-  // A small picture without a look that is gone says more than none.
-  if (!look) inputs.stages.look = null;
-  const proxy = await readProxy(context, frame);
-  const source = halvesOf(proxy, context.pool);
-  const pixels = await renderPixels(
-    { source, inputs, toWorking: facts.toWorking, look, size, depth: 8 },
-    context.pool
-  );
-  source.close();
-  givePlanesBack(proxy);
-  giveLookBack(look);
-  const jpeg = await sharp(pixels, { raw: { ...size, channels: 3 } })
-    .jpeg({ quality: 84 })
-    .toBuffer();
-  giveBack(pixels);
-  return jpeg;
 }
 
 export async function thumbnail(context: Context, frame: FrameRow): Promise<Buffer> {

@@ -6,7 +6,8 @@ import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
 import type { TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
 import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { planProjection } from '../../core/render/plan.ts';
-import { type PlacedPlanes, givePlanesBack } from '../../core/picture/tile/planes.ts';
+import { inScope } from '../../core/picture/kernels/scope.ts';
+import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
@@ -32,9 +33,10 @@ export async function trueUpFrame(
 ): Promise<TruedUp> {
   const frame = await frameById(context, id);
   if (!frame?.facts || !frame.proxy) throw new UserError('This frame is not ready yet.');
-  const proxy = planes ?? (await readProxy(context, frame));
-  const said = await trueUp(context, frame as FrameRow & { facts: FrameFacts }, mode, proxy);
-  if (!planes) givePlanesBack(proxy);
+  const said = await inScope(async ({ ownAll }) => {
+    const proxy = planes ?? ownAll(await readProxy(context, frame));
+    return trueUp(context, frame as FrameRow & { facts: FrameFacts }, mode, proxy);
+  });
   if (!said.ok) {
     await context.db.query('update frames set lines_said = $2 where id = $1', [id, said]);
     await context.notices.tell({ job: frame.job_id, frame: id });

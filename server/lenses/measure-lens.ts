@@ -16,7 +16,7 @@ import { readSingleEdges } from '../frames/frame-edges.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { readOriginal } from '../render/read-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { givePlanesBack } from '../../core/picture/tile/planes.ts';
+import { inScope } from '../../core/picture/kernels/scope.ts';
 import { developInPool } from '../render/linear-source.ts';
 import { freeId, soundProfile, writeProfiles } from './catalogue.ts';
 
@@ -37,8 +37,9 @@ async function measured<T>(context: Context, frame: FrameRow, what: 'chart' | 'f
   if (kept) return JSON.parse(kept) as T;
   const { decoded } = await readOriginal(context.pool, originalOf(context.data, frame));
   const { planes } = await developInPool(decoded, context.pool, { clip: true });
-  const found = (await context.pool.run({ planes }, { name: what })) as T;
-  givePlanesBack(planes);
+  const found = await inScope(
+    async ({ ownAll }) => (await context.pool.run({ planes: ownAll(planes) }, { name: what })) as T
+  );
   await writeWhole(path, JSON.stringify(found));
   return found;
 }

@@ -3,9 +3,10 @@ import { createHash } from 'node:crypto';
 import { CubeError, parseCube } from '../../core/steps/colour/looks/cube-file.ts';
 import type { Look, LookSpace } from '../../core/steps/colour/looks/look.ts';
 import { SHIPPED_LOOKS } from '../../core/steps/colour/looks/shipped-looks.ts';
-import { readStoredLook, storeLook } from '../../core/steps/colour/looks/stored-look.ts';
+import { storeLook } from '../../core/steps/colour/looks/stored-look.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
+import { shippedBytes } from '../render/shipped-bytes.ts';
 
 export interface LookCard {
   id: string;
@@ -32,21 +33,19 @@ export async function listLooks({ db }: Context): Promise<LookCard[]> {
   return [...shippedCards(), ...rows.map((row) => ({ ...row, shipped: false }))];
 }
 
-/** A look of our own, of those that need no database. */
-export const shippedLook = (id: string): Look | null => (id in SHIPPED_LOOKS ? SHIPPED_LOOKS[id]() : null);
-
 /** The bytes of a look, or null where there is none. */
 export async function storedLook({ db }: Context, id: string): Promise<Uint8Array | null> {
-  const own = shippedLook(id);
-  if (own) return storeLook(own);
+  const own = shippedBytes(`looks/${id}`);
+  if (own) return own;
   if (!UUID.test(id)) return null;
   const { rows } = await db.query<{ stored: Buffer }>('select stored from looks where id = $1', [id]);
   return rows[0]?.stored ?? null;
 }
 
-export async function lookById(context: Context, id: string): Promise<Look | null> {
-  const bytes = await storedLook(context, id);
-  return bytes && readStoredLook(bytes);
+/** The bytes that a resource is made from, by the path that it names; null where there are none. */
+export async function storedBytes(context: Context, path: string): Promise<Uint8Array | null> {
+  const [kind, id] = path.split('/');
+  return kind === 'looks' ? storedLook(context, id) : null;
 }
 
 /** Takes a .cube file; one that is there already is not taken twice. */

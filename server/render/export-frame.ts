@@ -7,7 +7,7 @@ import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
 import { type Lateral, foldRadius } from '../../core/optics/lens-model.ts';
 import { AS_CROPPED, type Watermark } from '../../core/picture/output/deliverable-schema.ts';
 import { fitBytes } from '../../core/picture/output/fit-bytes.ts';
-import { type SharpenOptions } from '../../core/picture/output/sharpen.ts';
+import { type SharpenOptions } from '../../core/picture/output/sharpen-options.ts';
 import { FILE_PROFILE, type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { limitedSize } from '../../core/render/plan.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
@@ -16,18 +16,25 @@ import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../decode/user-error.ts';
 import { solveMissingAngles } from '../recipes/solve-missing-angles.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
-import type { Look } from '../../core/steps/colour/looks/look.ts';
-import { shippedLook } from '../looks/looks.ts';
-import { type FindLook, giveLookBack, takeLook } from './recipe-look.ts';
-import { giveBack } from '../../core/picture/kernels/heap.ts';
+import { type FindStored, type FrameResources, frameResources } from './frame-resources.ts';
+import { shippedBytes } from './shipped-bytes.ts';
+import { inScope } from '../../core/picture/kernels/scope.ts';
+import { sourceInputs } from '../../core/render/source-planes.ts';
+import { asksOf } from '../../core/render/stages.ts';
 import { meanColour } from '../../core/picture/tile/mean-colour.ts';
-import { givePlanesBack, placeOn } from '../../core/picture/tile/planes.ts';
-import { type Halves, type WorkOptions, developInPool, edgesInPool, halvesOf } from './linear-source.ts';
+import { type PlacedPlanes, givePlanesBack } from '../../core/picture/tile/planes.ts';
+import {
+  type Halves,
+  type WorkOptions,
+  changeInPool,
+  developInPool,
+  edgesInPool,
+  halvesOf
+} from './linear-source.ts';
 import type { Pool } from './pool.ts';
 import { type Original, readOriginal } from './read-original.ts';
 import { renderPixels } from './render-frame.ts';
 import { type Report, makeReport } from './report.ts';
-import { sharpenInPool } from './sharpen-pixels.ts';
 import { applyWatermark } from './watermark.ts';
 
 export interface OpenRequest extends Original {
@@ -36,8 +43,8 @@ export interface OpenRequest extends Original {
   recipe: PartialRecipe;
   /** Profiles that the frame can have, once its facts are known. */
   choose: (facts: FrameFacts) => LensChoice | Promise<LensChoice>;
-  /** Looks that it can have (default: our own). */
-  findLook?: FindLook;
+  /** What resources are made from (default: what comes with Line True). */
+  findStored?: FindStored;
 }
 
 /** A frame developed once, for any number of pictures; to be closed when they are made. */
@@ -48,14 +55,14 @@ export interface OpenedFrame {
   choice: LensChoice;
   source: Halves;
   recipe: Recipe;
-  look: Look | null;
+  resources: FrameResources;
   /** Edges of the developed picture, measured while it is rendered where they are not known. */
   edges: Promise<LateralEdge[]>;
   /** Working colours, as shot, of the places picked as grey. */
   greys: Vector3[];
   originalSha256: string;
-  /** Gives its memory back. */
-  close(): void;
+  /** Gives its memory back, once no thread works on it. */
+  close(): Promise<void>;
 }
 
 export interface PictureRequest {
@@ -98,7 +105,7 @@ const RENDERED = 0.85;
 
 /** Unpacks and develops a frame, and settles its recipe. */
 export async function openFrame(
-  { measured, recipe: partial, choose, findLook = shippedLook, ...original }: OpenRequest,
+  { measured, recipe: partial, choose, findStored = shippedBytes, ...original }: OpenRequest,
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<OpenedFrame> {
@@ -108,34 +115,69 @@ export async function openFrame(
   });
   if (measured && decoded.kind === 'mosaic') decoded.mosaic.lateral = measured.lateral;
   onProgress(0.25);
-  const { facts, planes } = await developInPool(decoded, pool, {
+  const { facts, planes: developed } = await developInPool(decoded, pool, {
     signal,
     onProgress: (share) => onProgress(0.25 + share * 0.65)
   });
-  const { lens } = completeRecipe(partial);
-  const choice = await choose(facts);
-  const setup = setupFrame(facts, lens, choice);
-  if (!setup.profile && ![...UNNAMED, FILE_PROFILE].includes(lens.profile)) {
-    throw new UserError(
-      `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
-    );
+  /** What is to be given back where anything fails. */
+  let planes: PlacedPlanes | null = developed;
+  let resources: FrameResources | null = null;
+  try {
+    const { lens } = completeRecipe(partial);
+    const choice = await choose(facts);
+    const setup = setupFrame(facts, lens, choice);
+    if (!setup.profile && ![...UNNAMED, FILE_PROFILE].includes(lens.profile)) {
+      throw new UserError(
+        `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
+      );
+    }
+    const recipe = completeRecipe(solveMissingAngles(partial, setup.optics, setup.terms));
+    const { stages } = renderInputs(recipe, facts, choice);
+    const changes = sourceInputs(stages);
+    planes = null;
+    const changed = await changeInPool(developed, changes, pool, { signal });
+    planes = changed;
+    resources = frameResources(changed, facts.toWorking, findStored, pool);
+    // What is missing is said before anything is rendered.
+    const lease = await resources.lease(asksOf(stages), signal);
+    lease.end();
+    const greys = recipe.colour.neutrals
+      .map((at) => meanColour(changed, at as Point, facts.size, facts.toWorking))
+      .filter((colour) => colour !== null);
+    const source = halvesOf(changed, pool);
+    // Edges that were measured are those of the picture as it came.
+    const edges =
+      measured && changes.length === 0
+        ? Promise.resolve(measured.edges)
+        : edgesInPool(changed, pool, { signal });
+    // Whoever waits for them hears of a failure; until then nobody may.
+    edges.catch(() => {});
+    const opened = {
+      name: original.name,
+      facts,
+      choice,
+      source,
+      recipe,
+      resources,
+      edges,
+      greys,
+      originalSha256
+    };
+    return {
+      ...opened,
+      async close() {
+        // A thread may still look at the picture for its edges.
+        await edges.catch(() => {});
+        source.close();
+        opened.resources.close();
+        givePlanesBack(changed);
+      }
+    };
+  } catch (error) {
+    resources?.close();
+    if (planes) givePlanesBack(planes);
+    throw error;
   }
-  const recipe = completeRecipe(solveMissingAngles(partial, setup.optics, setup.terms));
-  const edges = measured ? Promise.resolve(measured.edges) : edgesInPool(planes, pool, { signal });
-  // Whoever waits for them hears of a failure; until then nobody may.
-  edges.catch(() => {});
-  const look = await takeLook(recipe, findLook);
-  const placed = placeOn(planes, facts.size);
-  const greys = recipe.colour.neutrals
-    .map((at) => meanColour(placed, at as Point, facts.size, facts.toWorking))
-    .filter((colour) => colour !== null);
-  const source = halvesOf(planes, pool);
-  const close = (): void => {
-    source.close();
-    givePlanesBack(planes);
-    giveLookBack(look);
-  };
-  return { name: original.name, facts, choice, source, recipe, look, edges, greys, originalSha256, close };
 }
 
 /** One picture of an opened frame, with its report. */
@@ -146,9 +188,9 @@ export async function renderPicture(
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<Exported> {
   const { choice, facts, source } = opened;
-  const { encoding, ratio = AS_CROPPED, sharpening, watermark, limit } = request;
+  const { encoding, ratio = AS_CROPPED, sharpening = null, watermark, limit } = request;
   const { recipe } = ratio === AS_CROPPED ? opened : { recipe: withRatio(opened.recipe, ratio) };
-  const inputs = renderInputs(recipe, facts, choice, encoding.space);
+  const inputs = renderInputs(recipe, facts, choice, { space: encoding.space, sharpening });
   const { plan, optics, terms } = inputs;
   const fold = foldRadius(plan.projection.model, plan.projection.model.amount);
   if (fold !== null) {
@@ -158,24 +200,34 @@ export async function renderPicture(
   }
   const size = request.sizeFor(plan.output);
   const deep = encoding.format === 'tiff' || encoding.format === 'png';
-  const rendered = await renderPixels(
-    { source, inputs, toWorking: facts.toWorking, look: opened.look, size, depth: deep ? request.depth : 8 },
-    pool,
-    {
-      signal,
-      onProgress: (share) => onProgress(share * RENDERED)
-    }
-  );
-  const pixels = sharpening ? await sharpenInPool(rendered, size, sharpening, pool, signal) : rendered;
-  if (watermark) await applyWatermark(pixels, size, watermark);
+  const fitted = await inScope(async ({ own }) => {
+    const pixels = own(
+      await renderPixels(
+        {
+          source,
+          inputs,
+          toWorking: facts.toWorking,
+          resources: opened.resources,
+          size,
+          depth: deep ? request.depth : 8
+        },
+        pool,
+        { signal, onProgress: (share) => onProgress(share * RENDERED) }
+      )
+    );
+    if (watermark) await applyWatermark(pixels, size, watermark);
+    signal?.throwIfAborted();
+    const encodeAt = encoderOf(pixels, size, facts, encoding);
+    return limit
+      ? fitBytes(encodeAt, limit, encoding.quality)
+      : {
+          ok: true as const,
+          encoded: await encodeAt(encoding.quality),
+          quality: encoding.quality,
+          encodes: 1
+        };
+  });
   signal?.throwIfAborted();
-  const encodeAt = encoderOf(pixels, size, facts, encoding);
-  const fitted = limit
-    ? await fitBytes(encodeAt, limit, encoding.quality)
-    : { ok: true as const, encoded: await encodeAt(encoding.quality), quality: encoding.quality, encodes: 1 };
-  // A thread that was stopped may still be writing.
-  signal?.throwIfAborted();
-  giveBack(rendered, pixels);
   if (!fitted.ok) {
     const [least, most] = [fitted.smallest, limit!].map((bytes) => Math.ceil(bytes / 1000));
     throw new UserError(
@@ -219,12 +271,14 @@ export async function exportFrame(
     onProgress: (share) => onProgress(share * DEVELOPED)
   });
   const { encoding, depth, longEdge } = request;
-  const exported = await renderPicture(
-    opened,
-    { encoding, depth, sizeFor: (full) => limitedSize(full, longEdge) },
-    pool,
-    { signal, onProgress: (share) => onProgress(DEVELOPED + share * (1 - DEVELOPED)) }
-  );
-  opened.close();
-  return exported;
+  try {
+    return await renderPicture(
+      opened,
+      { encoding, depth, sizeFor: (full) => limitedSize(full, longEdge) },
+      pool,
+      { signal, onProgress: (share) => onProgress(DEVELOPED + share * (1 - DEVELOPED)) }
+    );
+  } finally {
+    await opened.close();
+  }
 }

@@ -1,8 +1,5 @@
 /** A file decoded and developed to full-size linear planes in shared memory. */
 import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
-import { giveLightBack, takeLight } from '../../core/measure/light/measure-light.ts';
-import type { Matrix3 } from '../../core/math/matrix3.ts';
-import type { FrameLight } from '../../core/picture/tile/frame-light.ts';
 import { emptyHalf } from '../../core/picture/tile/halve.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import {
@@ -18,6 +15,9 @@ import { orientedSize } from '../../core/picture/raw/mosaic.ts';
 import type { Decoded } from '../decode/decode-file.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { giveBack } from '../../core/picture/kernels/heap.ts';
+import { filled } from '../../core/picture/kernels/scope.ts';
+import type { SourceInputs } from '../../core/render/source-planes.ts';
+import { shareInputs } from './shared-inputs.ts';
 import { type Pool, inBands } from './pool.ts';
 
 export interface LinearSource {
@@ -41,15 +41,15 @@ export async function planesOfCodes(
   pool: Pool,
   { signal, onProgress }: WorkOptions = {}
 ): Promise<Planes> {
-  const planes = takePlanes(width, height);
-  await inBands(
-    height,
-    BAND,
-    signal,
-    (from, to) => pool.run({ codes, encoding, planes, from, to }, { name: 'fill', signal }),
-    onProgress
+  return filled(takePlanes(width, height), (planes) =>
+    inBands(
+      height,
+      BAND,
+      signal,
+      (from, to) => pool.run({ codes, encoding, planes, from, to }, { name: 'fill', signal }),
+      onProgress
+    )
   );
-  return planes;
 }
 
 /** Edges of a linear picture with the offsets of red and blue. */
@@ -61,46 +61,77 @@ export async function edgesInPool(
   return (await pool.run({ planes }, { name: 'edges', signal })) as LateralEdge[];
 }
 
-/** Linear planes of a decoded file, whose own memory is given back. The planes are the caller's to give back. */
+/** The numbers of a decoded file. */
+export const dataOf = (decoded: Decoded): Uint16Array =>
+  decoded.kind === 'mosaic' ? decoded.mosaic.data : decoded.data;
+
+/** Linear planes of a decoded file, whose own memory is given back whatever comes. The planes are the caller's to give back. */
 export async function developInPool(
   decoded: Decoded,
   pool: Pool,
   { clip = false, ...options }: WorkOptions & DevelopOptions = {}
 ): Promise<LinearSource> {
   const { facts } = decoded;
-  if (decoded.kind === 'codes') {
-    const planes = await planesOfCodes(decoded.data, decoded.encoding, facts.size, pool, options);
-    giveBack(decoded.data);
+  try {
+    if (decoded.kind === 'codes') {
+      const planes = await planesOfCodes(decoded.data, decoded.encoding, facts.size, pool, options);
+      return { facts, planes: placeOn(planes, facts.size) };
+    }
+    const { mosaic } = decoded;
+    const { width, height } = orientedSize(mosaic);
+    const planes = await filled(takePlanes(width, height), (planes) =>
+      inBands(
+        mosaic.height,
+        BAND,
+        options.signal,
+        (from, to) =>
+          pool.run({ mosaic, planes, from, to, clip }, { name: 'develop', signal: options.signal }),
+        options.onProgress
+      )
+    );
     return { facts, planes: placeOn(planes, facts.size) };
+  } finally {
+    giveBack(dataOf(decoded));
   }
-  const { mosaic } = decoded;
-  const { width, height } = orientedSize(mosaic);
-  const planes = takePlanes(width, height);
-  await inBands(
-    mosaic.height,
-    BAND,
-    options.signal,
-    (from, to) => pool.run({ mosaic, planes, from, to, clip }, { name: 'develop', signal: options.signal }),
-    options.onProgress
-  );
-  giveBack(mosaic.data);
-  return { facts, planes: placeOn(planes, facts.size) };
+}
+
+/** What source stages make of a developed picture, which is given back where there is anything to do. */
+export async function changeInPool(
+  planes: PlacedPlanes,
+  inputs: SourceInputs,
+  pool: Pool,
+  { signal }: WorkOptions = {}
+): Promise<PlacedPlanes> {
+  let current = planes;
+  try {
+    for (const each of inputs) {
+      const [source, stage] = [current, shareInputs(each)];
+      const out = { ...source, ...takePlanes(source.width, source.height) };
+      current = await filled(out, () =>
+        inBands(out.height, BAND, signal, (from, to) =>
+          pool.run({ source, out, stage, from, to }, { name: 'change', signal })
+        )
+      );
+      givePlanesBack(source);
+    }
+    return current;
+  } catch (error) {
+    givePlanesBack(current);
+    throw error;
+  }
 }
 
 /** A picture and its successive halves, each made when it is first asked for. */
 export interface Halves {
   /** The last half that still has a pixel for every output pixel, where `reduction` source pixels make one. */
   halfFor(reduction: number, signal?: AbortSignal): Promise<PlacedPlanes>;
-  /** The broad light of the picture, measured when it is first asked for; `toWorking` is of its file. */
-  light(toWorking: Matrix3): Promise<FrameLight>;
-  /** Gives back the memory of the halves and the light; the picture itself stays. */
+  /** Gives back the memory of the halves; the picture itself stays. No half may be in the making. */
   close(): void;
 }
 
 export function halvesOf(source: PlacedPlanes, pool: Pool): Halves {
   const levels: Promise<PlacedPlanes>[] = [Promise.resolve(source)];
   const lent: Planes[] = [];
-  let light: Promise<FrameLight> | null = null;
   async function half(of: Promise<PlacedPlanes>): Promise<PlacedPlanes> {
     const source = await of;
     const out = emptyHalf(source);
@@ -118,14 +149,8 @@ export function halvesOf(source: PlacedPlanes, pool: Pool): Halves {
       signal?.throwIfAborted();
       return found;
     },
-    light: (toWorking) =>
-      (light ??= pool.run(
-        { source, toWorking, into: takeLight(source) },
-        { name: 'light' }
-      ) as Promise<FrameLight>),
     close() {
       lent.forEach(givePlanesBack);
-      void light?.then(giveLightBack, () => {});
     }
   };
 }

@@ -3,12 +3,18 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { Piscina } from 'piscina';
 import { arraysInUse } from '../../core/picture/kernels/heap.ts';
-import { dropMemory, kernelMemory } from '../../core/picture/kernels/kernels.ts';
+import { dropMemory, kernelMemory, kernels } from '../../core/picture/kernels/kernels.ts';
 import { type ReadFile, type ReadOptions, createReader } from '../decode/reader.ts';
 import { ROOT } from '../paths.ts';
+import { stopFlagOf } from './stop-flag.ts';
+import { ownerOf } from './thread-owner.ts';
 
 /** Threads that render, and processes that read files. */
 export interface Pool {
+  /**
+   * A task for a thread. When `signal` is raised the task is not begun any more, or ends by itself: the promise settles, by a
+   * rejection with the signal's reason, once no thread works on it.
+   */
   run(task: unknown, options: { name: string; signal?: AbortSignal }): Promise<unknown>;
   read(path: string, name: string, options?: ReadOptions): Promise<ReadFile>;
   picture(path: string, name: string): Promise<Uint8Array | null>;
@@ -19,10 +25,14 @@ export interface Pool {
 
 /** Milliseconds without work after which threads end, and with them the memory of the largest picture so far. */
 const IDLE = 30_000;
+/** A task whose thread ended by itself is given to another, this often in all. */
+const MOST_TRIES = 2;
 
 interface Threads {
   memory: WebAssembly.Memory;
   piscina: Piscina;
+  /** How many ended by themselves, or because they were idle. */
+  ended: number;
 }
 
 /** One thread per core, all on one memory. They keep going a while when idle, since starting one takes time. */
@@ -44,7 +54,23 @@ export function createPool(most = availableParallelism()): Pool {
     dropMemory();
   }, IDLE).unref();
 
-  function started(least = 1): Piscina {
+  /** What a thread took and did not hand over goes when it does. */
+  function giveBackAtEnd(begun: Threads): void {
+    const known = new Set<number>();
+    begun.piscina.on('workerCreate', () => {
+      for (const worker of begun.piscina.threads) {
+        const { threadId } = worker;
+        if (known.has(threadId)) continue;
+        known.add(threadId);
+        worker.once('exit', () => {
+          begun.ended++;
+          if (threads === begun) kernels().releaseOwned(ownerOf(threadId));
+        });
+      }
+    });
+  }
+
+  function started(least = 1): Threads {
     const memory = kernelMemory();
     if (threads?.memory !== memory) {
       void end();
@@ -56,17 +82,45 @@ export function createPool(most = availableParallelism()): Pool {
         env: { ...process.env } as Record<string, string>,
         workerData: memory
       });
-      threads = { memory, piscina };
+      // A thread that ends by itself is told of by the task that it had in hand.
+      piscina.on('error', () => {});
+      threads = { memory, piscina, ended: 0 };
+      giveBackAtEnd(threads);
     }
-    return threads!.piscina;
+    return threads!;
+  }
+
+  async function tried(task: unknown, name: string, tries = 1): Promise<unknown> {
+    const begun = started();
+    const { ended } = begun;
+    try {
+      return (await begun.piscina.run(task, { name })) as unknown;
+    } catch (error) {
+      // Of a thread's own errors the thread stays.
+      if (tries >= MOST_TRIES || threads !== begun || !(await hasEnded(begun, ended))) throw error;
+      return tried(task, name, tries + 1);
+    }
+  }
+
+  /** Whether a thread has ended since; its end is told a moment after its task has failed. */
+  async function hasEnded(begun: Threads, before: number): Promise<boolean> {
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    return begun.ended > before;
   }
 
   const reader = createReader();
   return {
-    async run(task, options) {
+    async run(task, { name, signal }) {
+      signal?.throwIfAborted();
       working++;
       try {
-        return (await started().run(task, options)) as unknown;
+        const stop = signal ? stopFlagOf(signal) : null;
+        const answer = await tried({ task, stop }, name);
+        signal?.throwIfAborted();
+        return answer;
+      } catch (error) {
+        signal?.throwIfAborted();
+        throw error;
       } finally {
         working--;
         idle.refresh();
@@ -86,7 +140,7 @@ export function createPool(most = availableParallelism()): Pool {
   };
 }
 
-/** Runs a task for every band of rows; several at once, as many as there are threads. */
+/** Runs a task for every band of rows; several at once, as many as there are threads. Settles when none is at work any more. */
 export async function inBands(
   rows: number,
   bandRows: number,

@@ -3,6 +3,7 @@ import type { Decoded } from '../decode/decode-file.ts';
 import { giveBack } from '../../core/picture/kernels/heap.ts';
 import type { ReadOptions } from '../decode/reader.ts';
 import { UserError } from '../decode/user-error.ts';
+import { dataOf } from './linear-source.ts';
 import type { Pool } from './pool.ts';
 
 export interface Original {
@@ -21,7 +22,7 @@ export async function readOriginal(
 ): Promise<{ decoded: Decoded; sha256: string }> {
   const { decoded, sha256 } = await pool.read(path, name, options);
   if (!expected || sha256 === expected) return { decoded, sha256 };
-  giveBack(decoded.kind === 'mosaic' ? decoded.mosaic.data : decoded.data);
+  giveBack(dataOf(decoded));
   throw new UserError(
     `The stored original of ${name} is no longer what was added: its SHA-256 differs. Take it from a backup, or add the file again.`
   );

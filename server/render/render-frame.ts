@@ -1,16 +1,19 @@
 /** A developed source and a recipe to encoded pixels at an output size, in bands over the pool. */
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
-import type { Look } from '../../core/steps/colour/looks/look.ts';
 import type { Matrix3 } from '../../core/math/matrix3.ts';
-import { needsLight } from '../../core/render/stages.ts';
+import { asksOf } from '../../core/render/stages.ts';
 import { cropView } from '../../core/render/plan.ts';
 import type { RenderInputs } from '../../core/render/render-inputs.ts';
 import { giveBack, takeUint16, takeUint8 } from '../../core/picture/kernels/heap.ts';
+import { filled } from '../../core/picture/kernels/scope.ts';
+import type { FrameResources } from './frame-resources.ts';
 import type { Halves, WorkOptions } from './linear-source.ts';
+import { shareInputs } from './shared-inputs.ts';
 import { takeColourTable } from './take-table.ts';
 import { type Pool, inBands } from './pool.ts';
 import type { RenderTask } from './worker.ts';
 
+/** Rows that a thread does at a time; between two of them it looks whether it is to stop. */
 const BAND = 128;
 
 export interface RenderRequest {
@@ -18,38 +21,46 @@ export interface RenderRequest {
   inputs: Pick<RenderInputs, 'plan' | 'stages'>;
   /** Of the file. */
   toWorking: Matrix3;
-  /** The look that the stages name, in memory that threads share. */
-  look?: Look | null;
+  resources: FrameResources;
   size: FrameSize;
   depth: 8 | 16;
 }
 
 /** Interleaved RGB of 8 or 16 bits; its memory is the caller's to give back. */
 export async function renderPixels(
-  { source: halves, inputs: { plan, stages }, toWorking, look = null, size, depth }: RenderRequest,
+  { source: halves, inputs: { plan, stages }, toWorking, resources, size, depth }: RenderRequest,
   pool: Pool,
   { signal, onProgress }: WorkOptions = {}
 ): Promise<Uint8Array | Uint16Array> {
   const view = cropView(plan.crop, size);
   const source = await halves.halfFor(view.pixel * halfDiagonal(plan.projection.size), signal);
   const pixels = size.width * size.height;
-  const [light, table] = await Promise.all([
-    needsLight(stages) ? halves.light(toWorking) : null,
-    depth === 8 ? takeColourTable({ source, toWorking, stages, look, pixels }, pool, signal) : null
-  ]);
-  signal?.throwIfAborted();
-  const out =
-    depth === 16 ? takeUint16(size.width * size.height * 3) : takeUint8(size.width * size.height * 3);
-  await inBands(
-    size.height,
-    BAND,
-    signal,
-    (from, to) => {
-      const task: RenderTask = { source, light, look, table, stages, view, from, to, out };
-      return pool.run(task, { name: 'render', signal });
-    },
-    onProgress
-  );
-  if (table) giveBack(table);
-  return out;
+  const shared = shareInputs(stages);
+  const lease = await resources.lease(asksOf(stages), signal);
+  try {
+    const given = { stages: shared, resources: lease.values };
+    const table =
+      depth === 8
+        ? await takeColourTable({ ...given, source, toWorking, inputs: stages, pixels }, pool, signal)
+        : null;
+    try {
+      const values = pixels * 3;
+      return await filled(depth === 16 ? takeUint16(values) : takeUint8(values), (out) =>
+        inBands(
+          size.height,
+          BAND,
+          signal,
+          (from, to) => {
+            const task: RenderTask = { ...given, source, table, view, from, to, out };
+            return pool.run(task, { name: 'render', signal });
+          },
+          onProgress
+        )
+      );
+    } finally {
+      if (table) giveBack(table);
+    }
+  } finally {
+    lease.end();
+  }
 }

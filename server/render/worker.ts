@@ -1,35 +1,30 @@
 /** What render threads do. Pictures are in memory that all share: a task names rows, and writes only those. */
+import { threadId } from 'node:worker_threads';
 import { workerData } from 'piscina';
-import { useMemory } from '../../core/picture/kernels/kernels.ts';
+import { kernels, useMemory } from '../../core/picture/kernels/kernels.ts';
 import { type FrameSize, type Point, sensorToField } from '../../core/math/frame-geometry.ts';
 import type { LensModel } from '../../core/optics/lens-model.ts';
 import { findSegments } from '../../core/steps/lines/find-segments.ts';
 import { type TrueUpItself, trueUpItself } from '../../core/steps/lines/true-up-itself.ts';
 import { type MeasuredChart, measureChart } from '../../core/measure/chart/measure-chart.ts';
 import { type FlatFit, fitFlat } from '../../core/measure/flat/fit-flat.ts';
-import { type SharpenOptions, sharpen } from '../../core/picture/output/sharpen.ts';
 import { planesSource } from '../../core/measure/lateral/colour-source.ts';
 import { type LateralEdge, measureEdges } from '../../core/measure/lateral/measure-edges.ts';
 import type { Projection } from '../../core/picture/geometry/projection.ts';
 import { buildMesh } from '../../core/picture/geometry/build-mesh.ts';
 import type { View } from '../../core/picture/tile/mesh.ts';
-import { giveBack, takeUint8 } from '../../core/picture/kernels/heap.ts';
-import {
-  type PlacedPlanes,
-  type Planes,
-  givePlanesBack,
-  takePlanes
-} from '../../core/picture/tile/planes.ts';
-import type { Look } from '../../core/steps/colour/looks/look.ts';
-import { measureLight } from '../../core/measure/light/measure-light.ts';
+import { inArena } from '../../core/picture/kernels/arena.ts';
+import { type PlacedPlanes, type Planes } from '../../core/picture/tile/planes.ts';
 import type { Matrix3 } from '../../core/math/matrix3.ts';
-import type { FrameLight } from '../../core/picture/tile/frame-light.ts';
 import { halveRows } from '../../core/picture/tile/halve.ts';
 import { resample } from '../../core/picture/geometry/resample.ts';
 import { packRgb } from '../../core/picture/output/pack-pixels.ts';
+import type { Ask, Resources } from '../../core/picture/tile/resource.ts';
 import { type ColourTable, fillTable, tableHolds } from '../../core/render/colour-table.ts';
 import { greyOf } from '../../core/measure/edges/grey-of.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
+import { resourceOf } from '../../core/render/resources.ts';
+import { type SourceInputs, changeRows } from '../../core/render/source-planes.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
 import {
   LINEAR_16,
@@ -43,38 +38,44 @@ import { developBand } from '../../core/picture/raw/develop.ts';
 import { type Lattices, splitBand } from '../../core/picture/raw/lattices.ts';
 import type { Mosaic } from '../../core/picture/raw/mosaic.ts';
 import { reduceLattices } from '../../core/picture/geometry/reduce-lattices.ts';
+import { type SharedInputs, readInputs } from './shared-inputs.ts';
+import { type StopFlag, isStopped } from './stop-flag.ts';
+import { ownerOf } from './thread-owner.ts';
 
 useMemory(workerData as WebAssembly.Memory);
+kernels().setOwner(ownerOf(threadId));
+
+/** What a task comes in, with the flag that is raised when nobody wants it any more. */
+interface Given<Task> {
+  task: Task;
+  stop: StopFlag | null;
+}
+
+/** A task that is not begun once it is to stop: between two bands a thread looks here. */
+const unlessStopped =
+  <Task, Answer>(work: (task: Task) => Answer) =>
+  ({ task, stop }: Given<Task>): Answer => {
+    if (isStopped(stop)) throw new Error('Nobody wants this any more.');
+    return work(task);
+  };
 
 export interface RenderTask {
   source: PlacedPlanes;
-  light: FrameLight | null;
-  look: Look | null;
+  resources: Resources;
   table: ColourTable | null;
-  stages: StageInputs;
+  /** StageInputs. */
+  stages: SharedInputs;
   view: View;
   from: number;
   to: number;
   out: Uint8Array | Uint16Array;
 }
 
-export function develop(task: {
-  mosaic: Mosaic;
-  planes: Planes;
+/** Some rows of a task. */
+interface Band {
   from: number;
   to: number;
-  clip: boolean;
-}): void {
-  developBand(task.mosaic, task.planes, task.from, task.to, { clip: task.clip });
 }
-
-export function reduce(task: { source: PlacedPlanes; out: Planes; from: number; to: number }): void {
-  halveRows(task.source, task.out, task.from, task.to);
-}
-
-/** The broad light of a whole picture. */
-export const light = (task: { source: PlacedPlanes; toWorking: Matrix3; into: FrameLight }): FrameLight =>
-  measureLight(task.source, task.toWorking, task.into);
 
 /** Rows [from, to) of a view as a view of their own. */
 const bandOf = (view: View, from: number, to: number): View => ({
@@ -83,133 +84,164 @@ const bandOf = (view: View, from: number, to: number): View => ({
   height: to - from
 });
 
+export const develop = unlessStopped(
+  ({ mosaic, planes, from, to, clip }: Band & { mosaic: Mosaic; planes: Planes; clip: boolean }): void =>
+    developBand(mosaic, planes, from, to, { clip })
+);
+
+export const reduce = unlessStopped(
+  ({ source, out, from, to }: Band & { source: PlacedPlanes; out: Planes }) =>
+    halveRows(source, out, from, to)
+);
+
+/** Rows of a whole picture after a source stage; `stage`: one of its SourceInputs. */
+export const change = unlessStopped(
+  ({
+    source,
+    out,
+    stage,
+    from,
+    to
+  }: Band & { source: PlacedPlanes; out: PlacedPlanes; stage: SharedInputs }) =>
+    changeRows(source, out, readInputs<SourceInputs[number]>(stage), from, to)
+);
+
+/** A resource that stages read, in memory that whoever asks for it takes over. */
+export const makeResource = unlessStopped(
+  (task: { ask: Ask; planes: PlacedPlanes | null; toWorking: Matrix3; bytes: Uint8Array | null }): unknown =>
+    resourceOf(task.ask).make(task, task.ask.data)
+);
+
 /** Some blues of a table of colours. */
-export function tabulate(task: {
-  table: ColourTable;
-  stages: StageInputs;
-  look: Look | null;
-  from: number;
-  to: number;
-}): void {
-  fillTable(task.table, task.stages, task.look, task.from, task.to);
-}
+export const tabulate = unlessStopped(
+  ({
+    table,
+    stages,
+    resources,
+    from,
+    to
+  }: Band & { table: ColourTable; stages: SharedInputs; resources: Resources }): void =>
+    fillTable(table, readInputs<StageInputs>(stages), resources, from, to)
+);
 
 /** Whether a table gives some colours what the stages do. */
-export const holds = (task: {
-  table: ColourTable;
-  stages: StageInputs;
-  look: Look | null;
-  colours: Pick<Planes, 'r' | 'g' | 'b'>;
-}): boolean => tableHolds(task.table, task.stages, task.look, task.colours);
+export const holds = unlessStopped(
+  (task: {
+    table: ColourTable;
+    stages: SharedInputs;
+    resources: Resources;
+    colours: Pick<Planes, 'r' | 'g' | 'b'>;
+  }): boolean => tableHolds(task.table, readInputs<StageInputs>(task.stages), task.resources, task.colours)
+);
 
-export function render({ source, light, look, table, stages, view, from, to, out }: RenderTask): void {
-  const target = out.subarray(view.width * from * 3, view.width * to * 3);
-  renderTile(
-    { source, light, look, table, stages, view: bandOf(view, from, to) },
-    packRgb(target, view.width)
-  );
-}
-
-export function sharpenRows(task: {
-  pixels: Uint8Array | Uint16Array;
-  size: FrameSize;
-  out: Uint8Array | Uint16Array;
-  options: SharpenOptions;
-  from: number;
-  to: number;
-}): void {
-  sharpen(task.pixels, task.size, task.out, task.options, task.from, task.to);
-}
+export const render = unlessStopped(
+  ({ source, resources, table, stages, view, from, to, out }: RenderTask): void => {
+    const target = out.subarray(view.width * from * 3, view.width * to * 3);
+    renderTile(
+      { source, resources, table, stages: readInputs<StageInputs>(stages), view: bandOf(view, from, to) },
+      packRgb(target, view.width)
+    );
+  }
+);
 
 /** Edges of developed planes, for the Fringe reading. */
-export function edges({ planes }: { planes: Planes }): LateralEdge[] {
-  return measureEdges(planesSource(planes));
-}
+export const edges = unlessStopped(({ planes }: { planes: Planes }): LateralEdge[] =>
+  measureEdges(planesSource(planes))
+);
 
 /** Plumb and level lines of a proxy. */
-export function lines({
-  planes,
-  model,
-  size,
-  focal,
-  focalKnown
-}: {
-  planes: PlacedPlanes;
-  model: LensModel;
-  size: FrameSize;
-  focal: number;
-  focalKnown: boolean;
-}): TrueUpItself {
-  const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
-  return trueUpItself(findSegments(greyOf(planes), { model, toField }), { focal, focalKnown });
-}
+export const lines = unlessStopped(
+  ({
+    planes,
+    model,
+    size,
+    focal,
+    focalKnown
+  }: {
+    planes: PlacedPlanes;
+    model: LensModel;
+    size: FrameSize;
+    focal: number;
+    focalKnown: boolean;
+  }): TrueUpItself => {
+    const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
+    return trueUpItself(findSegments(greyOf(planes), { model, toField }), { focal, focalKnown });
+  }
+);
 
 /** Corners of a chart, or null; falloff of a flat frame. Both on full-size planes. */
-export function chart({ planes }: { planes: Planes }): MeasuredChart | null {
-  return measureChart(planes);
+export const chart = unlessStopped(({ planes }: { planes: Planes }): MeasuredChart | null =>
+  measureChart(planes)
+);
+
+export const flat = unlessStopped(({ planes }: { planes: Planes }): FlatFit => fitFlat(planes));
+
+interface Reducing extends Band {
+  projection: Projection;
+  view: View;
+  out: Uint16Array;
 }
 
-export function flat({ planes }: { planes: Planes }): FlatFit {
-  return fitFlat(planes);
+/** Rows of a reduction, stored as 16-bit codes; `reduced` writes them to planes. */
+function storeReduced(
+  { view, from, to, out }: Reducing,
+  reduced: (planes: Planes, valid: Uint8Array) => void
+): void {
+  inArena((arena) => {
+    const count = view.width * (to - from);
+    const planes: Planes = {
+      width: view.width,
+      height: to - from,
+      r: arena.float32(count),
+      g: arena.float32(count),
+      b: arena.float32(count)
+    };
+    reduced(planes, arena.uint8(count));
+    storePlanes(planes, out.subarray(view.width * from * 3, view.width * to * 3));
+  });
 }
 
 /** Rows of the whole frame at another size, stored as 16-bit codes: the proxy. */
-export function reduceStored(task: {
-  source: PlacedPlanes;
-  projection: Projection;
-  view: View;
-  from: number;
-  to: number;
-  out: Uint16Array;
-}): void {
-  const { source, projection, view, from, to, out } = task;
-  const planes = takePlanes(view.width, to - from);
-  const valid = takeUint8(planes.g.length);
-  resample(source, buildMesh(projection, bandOf(view, from, to)), { ...planes, valid }, { folded: true });
-  storePlanes(planes, out.subarray(view.width * from * 3, view.width * to * 3));
-  givePlanesBack(planes);
-  giveBack(valid);
-}
+export const reduceStored = unlessStopped((task: Reducing & { source: PlacedPlanes }): void => {
+  const mesh = buildMesh(task.projection, bandOf(task.view, task.from, task.to));
+  storeReduced(task, (planes, valid) => resample(task.source, mesh, { ...planes, valid }, { folded: true }));
+});
 
 /** Bands of a mosaic to its lattices, and of these to the codes of a reduction. */
-export function split(task: { mosaic: Mosaic; lattices: Lattices; from: number; to: number }): void {
-  splitBand(task.mosaic, task.lattices, task.from, task.to);
-}
+export const split = unlessStopped(
+  ({ mosaic, lattices, from, to }: Band & { mosaic: Mosaic; lattices: Lattices }): void =>
+    splitBand(mosaic, lattices, from, to)
+);
 
-export function reduceSplit(task: {
-  lattices: Lattices;
-  projection: Projection;
-  view: View;
-  from: number;
-  to: number;
-  out: Uint16Array;
-}): void {
-  const { lattices, projection, view, from, to, out } = task;
-  const planes = takePlanes(view.width, to - from);
-  reduceLattices(lattices, buildMesh(projection, bandOf(view, from, to)), planes);
-  storePlanes(planes, out.subarray(view.width * from * 3, view.width * to * 3));
-  givePlanesBack(planes);
-}
+export const reduceSplit = unlessStopped((task: Reducing & { lattices: Lattices }): void => {
+  const mesh = buildMesh(task.projection, bandOf(task.view, task.from, task.to));
+  storeReduced(task, (planes) => reduceLattices(task.lattices, mesh, planes));
+});
 
 /** Rows of planes from the codes of a picture. */
-export function fill(task: {
-  codes: Uint16Array;
-  encoding: 'linear' | 'srgb' | 'stored';
-  planes: Planes;
-  from: number;
-  to: number;
-}): void {
-  const { codes, encoding, planes, from, to } = task;
-  const { width } = planes;
-  const values = { linear: LINEAR_16, srgb: SRGB_16, stored: STORED_16 }[encoding];
-  fillPlanes(codes.subarray(from * width * 3, to * width * 3), width, planes, values, 0, from);
-}
+export const fill = unlessStopped(
+  ({
+    codes,
+    encoding,
+    planes,
+    from,
+    to
+  }: Band & { codes: Uint16Array; encoding: 'linear' | 'srgb' | 'stored'; planes: Planes }): void => {
+    const { width } = planes;
+    const values = { linear: LINEAR_16, srgb: SRGB_16, stored: STORED_16 }[encoding];
+    fillPlanes(codes.subarray(from * width * 3, to * width * 3), width, planes, values, 0, from);
+  }
+);
 
 /** A tile of planes as they are, stored as 16-bit codes. */
-export function storeTile(task: {
-  planes: Planes;
-  tile: { left: number; top: number; width: number; height: number };
-  out: Uint16Array;
-}): void {
-  storeArea(task.planes, task.tile, task.out);
-}
+export const storeTile = unlessStopped(
+  ({
+    planes,
+    tile,
+    out
+  }: {
+    planes: Planes;
+    tile: { left: number; top: number; width: number; height: number };
+    out: Uint16Array;
+  }): void => storeArea(planes, tile, out)
+);

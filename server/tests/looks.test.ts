@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { NO_CHOICE } from '../../core/steps/lens/frame-optics.ts';
 import { addFrame } from '../frames/add-frame.ts';
-import { importLook, listLooks, lookById, removeLook, renameLook } from '../looks/looks.ts';
+import { importLook, listLooks, removeLook, renameLook, storedBytes } from '../looks/looks.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import { type TestApp, bytesOf, openTestApp } from './test-app.ts';
 
@@ -34,7 +34,7 @@ const exported = async (look: string, lookAmount = 100): Promise<number[]> => {
       name: 'plain.png',
       recipe: { colour: { look, lookAmount } },
       choose: () => NO_CHOICE,
-      findLook: (id) => lookById(test.app, id),
+      findStored: (path) => storedBytes(test.app, path),
       encoding: { format: 'png', ppi: 300, keepPosition: false } as never,
       depth: 8,
       longEdge: null

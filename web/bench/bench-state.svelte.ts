@@ -119,7 +119,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
 
   const wideScreen = new MediaQuery('color-gamut: p3', false);
   const space = $derived<ScreenSpace>(wideScreen.current && view.wide ? 'display-p3' : 'srgb');
-  const inputs = $derived(renderInputs(recipe, facts, choice, space));
+  const inputs = $derived(renderInputs(recipe, facts, choice, { space }));
   const { optics, profile, terms, plan } = $derived(inputs);
   /** As text, so that what follows from it is made anew only when it changes. */
   const linearKey = $derived(JSON.stringify(linearMatrix(recipe.colour, facts) ?? IDENTITY));
@@ -135,7 +135,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     })
   );
   /** The frame without its recipe, all of it. */
-  const shotInputs = $derived(renderInputs(asShot(), facts, choice, space));
+  const shotInputs = $derived(renderInputs(asShot(), facts, choice, { space }));
 
   function go(next: History<Recipe>): void {
     const changed = next.present !== history.present || next.past !== history.past;

@@ -3,7 +3,7 @@ import { countHues } from '$core/steps/colour/count-hues.ts';
 import { lightColour } from '$core/steps/colour/light-colour.ts';
 import { suggestCast } from '$core/steps/colour/suggest-cast.ts';
 import { heldBands, suggestTone } from '$core/steps/tone/suggest-tone.ts';
-import type { FrameLight } from '$core/picture/tile/frame-light.ts';
+import type { FrameLight } from '$core/measure/light/frame-light.ts';
 import { type FrameSize, type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
 import { greyOf } from '$core/measure/edges/grey-of.ts';
 import { findCurves } from '$core/measure/edges/find-curves.ts';
@@ -14,7 +14,7 @@ import { hueAndChroma } from '$core/colour/oklab.ts';
 import { apply } from '$core/math/matrix3.ts';
 import { meanColour } from '$core/picture/tile/mean-colour.ts';
 import type { PlacedPlanes } from '$core/picture/tile/planes.ts';
-import type { Answers, AskRequest, OpenFrame } from './messages.ts';
+import type { Answers, OpenFrame, Question } from './messages.ts';
 
 /** How far about a place its fringe colour is looked for, in proxy pixels. */
 const PICK_REACH = 4;
@@ -36,11 +36,11 @@ function baseAt({ width, height, bases, stops }: FrameLight, field: Point, size:
   return bases[i * 8] * stops[i] + bases[i * 8 + 4];
 }
 
-/** `lightOf` measures the broad light of the frame where it is not known yet. */
+/** `lightOf`: the broad light of the frame, for questions that are answered by it. */
 export function answerAbout(
   planes: PlacedPlanes,
   { size, toWorking }: OpenFrame,
-  question: Exclude<AskRequest, { kind: 'bake' }>,
+  question: Exclude<Question, { kind: 'bake' }>,
   lightOf: () => FrameLight
 ): Answers[keyof Answers] {
   if (question.kind === 'base') return baseAt(lightOf(), question.at, size);

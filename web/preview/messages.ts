@@ -9,11 +9,12 @@ import type { LensModel } from '$core/optics/lens-model.ts';
 import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
+import type { SourceInputs } from '$core/render/source-planes.ts';
 import type { StageInputs } from '$core/render/stages.ts';
-import type { FrameLight } from '$core/picture/tile/frame-light.ts';
 import type { View } from '$core/picture/tile/mesh.ts';
-import type { TileLook } from '$core/picture/tile/tile.ts';
+import type { Ask } from '$core/picture/tile/resource.ts';
 import type { PlacedPlanes } from '$core/picture/tile/planes.ts';
+import type { SensorRectangle } from '$core/picture/tile/sensor-rectangle.ts';
 
 /** What is open on the bench. */
 export interface OpenFrame {
@@ -27,26 +28,33 @@ export interface OpenFrame {
 /** What a picture is drawn for. */
 export type Target = 'sheet' | 'magnifier' | 'small' | 'overview';
 
-/** A part of the sensor, in its pixels. */
-export interface Area {
-  left: number;
-  top: number;
-  right: number;
-  bottom: number;
+/**
+ * Pixels that a tile is drawn from: a level of the proxy, as it came or as source stages left it (by the key of that
+ * resource); or full-size pixels, by the number of their fetching.
+ */
+export type SourceName = { level: number; developed: string | null } | { full: number };
+
+/** A resource that stages read, by what the workers keep it by. */
+export interface ResourceKey {
+  ask: Ask;
+  key: string;
 }
 
-/** Pixels that a tile is drawn from: a half of the proxy, or the full-size pixels that were fetched for a target. */
-export type SourceName = { level: number } | { full: Target };
+/** What all tiles of a drawing are made by: sent once to each worker that draws some of it. */
+export interface DrawingInputs {
+  number: number;
+  stages: StageInputs;
+  resources: readonly ResourceKey[];
+}
 
 export interface TileTask {
   kind: 'tile';
-  /** Number of the drawing, and of the tile in it. */
+  /** Number of the drawing, whose inputs the worker has, and of the tile in it. */
   drawing: number;
   index: number;
   source: SourceName;
   /** The part of the view that the tile shows. */
   view: View;
-  stages: StageInputs;
   draft: boolean;
   meshError: number;
   /** Keep what the pixel stages start from: a change of light alone begins there. */
@@ -55,21 +63,21 @@ export interface TileTask {
 }
 
 /** Questions about the picture that a worker answers from the proxy; places are field positions. */
-export type AskRequest =
-  | { kind: 'trace'; number: number; polyline: Point[] }
-  | { kind: 'find'; number: number }
-  | { kind: 'lines'; number: number; model: LensModel; focal: number; focalKnown: boolean }
-  | { kind: 'hue'; number: number; at: Point }
-  | { kind: 'colour'; number: number; at: Point }
-  | { kind: 'base'; number: number; at: Point }
+export type Question =
+  | { kind: 'trace'; polyline: Point[] }
+  | { kind: 'find' }
+  | { kind: 'lines'; model: LensModel; focal: number; focalKnown: boolean }
+  | { kind: 'hue'; at: Point }
+  | { kind: 'colour'; at: Point }
+  | { kind: 'base'; at: Point }
   /** `matrix`: the balance that stands between the frame's colours and their hues. */
-  | { kind: 'hues'; number: number; matrix: Matrix3 }
-  | { kind: 'cast'; number: number; matrix: Matrix3 }
+  | { kind: 'hues'; matrix: Matrix3 }
+  | { kind: 'cast'; matrix: Matrix3 }
   /** The recipe's tone and colour as a look. */
-  | { kind: 'bake'; number: number; stages: StageInputs; rendering: Rendering; name: string }
-  | { kind: 'bands'; number: number }
-  | { kind: 'white'; number: number }
-  | { kind: 'tone'; number: number; tone: ToneSettings };
+  | { kind: 'bake'; stages: StageInputs; rendering: Rendering; name: string }
+  | { kind: 'bands' }
+  | { kind: 'white' }
+  | { kind: 'tone'; tone: ToneSettings };
 
 export interface Answers {
   /** Points of the edge under the polyline; empty when there is none. */
@@ -103,17 +111,43 @@ export type WorkerTask =
   | ({ kind: 'open'; opening: number } & OpenFrame)
   /** Another worker opened a frame on the memory that both share. */
   | { kind: 'opened elsewhere'; frame: OpenFrame; levels: PlacedPlanes[] }
+  /** Nothing is drawn any more from the levels of an opening, or from full-size pixels. */
+  | { kind: 'leave levels'; opening: number }
+  | { kind: 'leave full'; number: number }
   | { kind: 'ahead'; frames: string[] }
-  | { kind: 'full'; opening: number; drawing: number; target: Target; area: Area }
-  | { kind: 'full elsewhere'; target: Target; source: PlacedPlanes }
-  /** To measure the broad light of the frame, for pictures that need it; it is kept until another frame is opened. */
-  | { kind: 'light'; opening: number }
-  | { kind: 'light elsewhere'; light: FrameLight }
-  /** To fetch a look, for pictures that have it; it is kept until another is needed. */
-  | { kind: 'look'; look: string }
-  | { kind: 'look elsewhere'; id: string; look: TileLook }
+  /** To fetch full-size pixels of a part of the sensor, and of whatever source stages need to make it. */
+  | {
+      kind: 'full';
+      number: number;
+      opening: number;
+      rectangle: SensorRectangle;
+      sources: SourceInputs;
+    }
+  | { kind: 'full elsewhere'; number: number; source: PlacedPlanes }
+  /** To make a resource; `developed`: the key of the levels that it is made of, where source stages changed them. */
+  | {
+      kind: 'make';
+      number: number;
+      wanted: ResourceKey;
+      bytes: Uint8Array | null;
+      developed: string | null;
+    }
+  | { kind: 'have'; key: string; value: unknown }
+  | { kind: 'drop'; key: string; resource: string }
+  | ({ kind: 'inputs' } & DrawingInputs)
+  /** No tile of a drawing is to come any more. */
+  | { kind: 'done'; drawing: number }
   | TileTask
-  | AskRequest;
+  | {
+      kind: 'ask';
+      number: number;
+      question: Question;
+      resources: readonly ResourceKey[];
+      developed: string | null;
+    };
+
+/** Tasks that a worker answers one after another, in the order that it was given them. */
+export type AnsweredTask = Extract<WorkerTask, { kind: 'tile' | 'make' | 'ask' }>;
 
 /** How often each of 256 values is on the sheet. */
 export interface Histogram {
@@ -131,25 +165,25 @@ export interface Histogram {
 export type WorkerAnswer =
   /** Planes come along only where memory is shared. */
   | { kind: 'opened'; opening: number; levels: PlacedPlanes[]; milliseconds: number }
-  | { kind: 'light'; opening: number; light: FrameLight | null }
-  /** `found`: false where it could not be had. */
-  | { kind: 'look'; id: string; found: boolean; look: TileLook | null }
   | { kind: 'failed'; opening: number; message: string; again: boolean }
   /** `held`: the part of the sensor that there are full-size pixels of now; null when they could not be had. */
   | {
       kind: 'full';
+      number: number;
       opening: number;
-      drawing: number;
-      target: Target;
-      held: Area | null;
+      held: SensorRectangle | null;
       source: PlacedPlanes | null;
       message: string;
     }
-  | { kind: 'answer'; number: number; answer: Answers[keyof Answers] }
+  /** The value comes along only where memory is shared; `said`: why it could not be made, else empty. */
+  | { kind: 'made'; number: number; value: unknown; said: string }
+  /** Null where the picture is gone that was asked about. */
+  | { kind: 'answer'; number: number; answer: Answers[keyof Answers] | null }
+  /** `pixels`: null where what it was to be drawn from is gone. */
   | {
       kind: 'tile';
       drawing: number;
       index: number;
-      pixels: ArrayBuffer;
+      pixels: ArrayBuffer | null;
       counts: Uint32Array | null;
     };

@@ -1,52 +1,62 @@
 /**
- * Renders what the bench shows, with the same code that makes exports. One of the workers opens frames, fetches pixels and
- * answers questions; all draw tiles, from memory that they share. Where pages may share none, there is one worker.
+ * Renders what the bench shows, with the same code that makes exports. One of the workers opens frames, fetches pixels, makes
+ * what stages read and answers questions; all draw tiles, from memory that they share. Where pages may share none, there is one
+ * worker. Memory is given back when the page says that nothing reads it any more.
  */
 import { bakeLook } from '$core/render/bake-look.ts';
-import { readStoredLook } from '$core/steps/colour/looks/stored-look.ts';
-import type { TileLook } from '$core/picture/tile/tile.ts';
-import { addressOf, giveBack, takeFloat32, takeUint32, takeUint8 } from '$core/picture/kernels/heap.ts';
+import { addressOf, giveBack, takeUint32, takeUint8 } from '$core/picture/kernels/heap.ts';
 import { KernelsUnavailable, kernels, useMemory } from '$core/picture/kernels/kernels.ts';
-import { giveLightBack, measureLight } from '$core/measure/light/measure-light.ts';
-import type { FrameLight } from '$core/picture/tile/frame-light.ts';
+import type { FrameLight } from '$core/measure/light/frame-light.ts';
+import { LIGHT, lightResource } from '$core/measure/light/light-resource.ts';
 import { pyramid } from '$core/picture/tile/halve.ts';
 import { type PlacedPlanes, givePlanesBack, placeOn, takePlanes } from '$core/picture/tile/planes.ts';
+import { type Resources, keyOf, resourceFor } from '$core/picture/tile/resource.ts';
+import { type SensorRectangle, wholeSensor } from '$core/picture/tile/sensor-rectangle.ts';
 import { STORED_16, fillPlanes } from '$core/picture/tile/stored-planes.ts';
 import { packRgba8 } from '$core/picture/output/pack-pixels.ts';
 import { type TileCache, emptyCache, renderTile } from '$core/render/render-tile.ts';
+import { resourceOf } from '$core/render/resources.ts';
+import { type SourceInputs, changedPart, rectanglesFor } from '$core/render/source-planes.ts';
+import type { StageInputs } from '$core/render/stages.ts';
 import { answerAbout } from './answers.ts';
 import { COUNTS } from './histogram.ts';
-import type { AskRequest, OpenFrame, Target, TileTask, WorkerAnswer, WorkerTask } from './messages.ts';
+import type {
+  Answers,
+  OpenFrame,
+  ResourceKey,
+  SourceName,
+  TileTask,
+  WorkerAnswer,
+  WorkerTask
+} from './messages.ts';
 import { proxyAhead, proxyBytes } from './proxies.ts';
-import { type TileStore, assembleArea, fetchArea } from './tiles.ts';
+import { type TileStore, assemble, fetchTiles, hasTiles } from './tiles.ts';
 
 let frame: OpenFrame | null = null;
+/** The proxy of the open frame and its halves. */
 let levels: PlacedPlanes[] = [];
 let store: TileStore | null = null;
-/** Full-size pixels about what each target shows, and those of them that this worker took memory for. */
-const full: Partial<Record<Target, PlacedPlanes>> = {};
-const own: PlacedPlanes[] = [];
-/** The broad light of the frame, and what of it this worker took memory for. */
-let light: FrameLight | null = null;
-let ownLight: FrameLight | null = null;
-/** The look that was fetched last. */
-let look: { id: string; look: TileLook } | null = null;
-/** Values of looks that this worker fetched: those of the last but one are no longer drawn from. */
-const lookValues: Float32Array[] = [];
 let shared = false;
+/** What this worker took memory for, by opening; and openings that were left before they were done. */
+const own = new Map<number, PlacedPlanes[]>();
+const left = new Set<number>();
+/** Full-size pixels by number, and those of them that this worker took memory for. */
+const full = new Map<number, PlacedPlanes>();
+const ownFull = new Set<number>();
+/** Resources by their keys, and those that this worker made. */
+const values = new Map<string, unknown>();
+const made = new Set<string>();
+/** What the drawings are made by that tiles are drawn of. */
+const drawings = new Map<number, { stages: StageInputs; resources: Resources }>();
 /** Tiles as they were before their pixel stages. */
 const caches = new Map<number, TileCache>();
 
 const say = (message: WorkerAnswer, transfer: Transferable[] = []): void =>
   postMessage(message, { transfer });
 
-function forget(): void {
+function emptyCaches(): void {
   for (const cache of caches.values()) emptyCache(cache);
   caches.clear();
-  for (const target of Object.keys(full) as Target[]) delete full[target];
-  own.splice(0).forEach(givePlanesBack);
-  if (ownLight) giveLightBack(ownLight);
-  light = ownLight = null;
 }
 
 /** Seconds after a frame was opened from which on its full-size pixels are made ahead. */
@@ -61,11 +71,14 @@ async function open(opening: number, opened: OpenFrame): Promise<void> {
     say({ kind: 'failed', opening, message, again: true });
     return;
   }
-  forget();
+  // Left while it was fetched.
+  if (left.delete(opening)) return;
+  emptyCaches();
   const planes = takePlanes(proxy.width, proxy.height);
+  own.set(opening, [planes as PlacedPlanes]);
   fillPlanes(new Uint16Array(bytes), proxy.width, planes, STORED_16);
   levels = pyramid(placeOn(planes, size));
-  own.push(...levels);
+  own.set(opening, levels);
   frame = opened;
   store = { frameId, size, tiles: new Map() };
   const milliseconds = performance.now() - started;
@@ -74,41 +87,42 @@ async function open(opening: number, opened: OpenFrame): Promise<void> {
   setTimeout(() => {
     // The first tile has all of them made.
     if (store === mine && proxy.width < size.width)
-      void fetchArea(mine, { left: 0, top: 0, right: 1, bottom: 1 });
+      void fetchTiles(mine, [{ left: 0, top: 0, right: 1, bottom: 1 }]);
   }, AHEAD * 1000);
 }
 
-/** Measured once, from the whole proxy. */
-function lightOf({ toWorking }: OpenFrame): FrameLight {
-  light ??= ownLight = measureLight(levels[0], toWorking);
-  return light;
+function leaveLevels(opening: number): void {
+  const planes = own.get(opening);
+  if (!planes) return void left.add(opening);
+  own.delete(opening);
+  planes.forEach(givePlanesBack);
 }
 
-async function fetchLook(id: string): Promise<void> {
-  const response = await fetch(`/api/looks/${id}`).catch(() => null);
-  if (!response?.ok) return say({ kind: 'look', id, found: false, look: null });
-  const found = readStoredLook(new Uint8Array(await response.arrayBuffer()));
-  const values = takeFloat32(found.values.length);
-  values.set(found.values);
-  if (lookValues.push(values) > 2) giveBack(lookValues.shift()!);
-  look = { id, look: { ...found, values } };
-  say({ kind: 'look', id, found: true, look: shared ? look.look : null });
+/** A part of the sensor at full size after the source stages; null where not all of it could be fetched. */
+function makeFull(from: TileStore, rectangle: SensorRectangle, sources: SourceInputs): PlacedPlanes | null {
+  if (sources.length === 0) return assemble(from, rectangle);
+  const patches: PlacedPlanes[] = [];
+  try {
+    return changedPart(rectangle, sources, (each) => {
+      const patch = assemble(from, each)!;
+      patches.push(patch);
+      return patch;
+    });
+  } finally {
+    patches.forEach(givePlanesBack);
+  }
 }
 
 async function fetchFull(task: Extract<WorkerTask, { kind: 'full' }>): Promise<void> {
-  const { opening, drawing, target, area } = task;
+  const { number, opening, sources } = task;
   const from = store!;
-  const message = await fetchArea(from, area);
-  if (store !== from) return;
-  const source = assembleArea(from, area);
+  const rectangle = clipped(task.rectangle, from);
+  const needed = rectangle ? rectanglesFor(rectangle, sources) : [];
+  const message = await fetchTiles(from, needed);
+  const source = rectangle && hasTiles(from, needed) ? makeFull(from, rectangle, sources) : null;
   if (source) {
-    const before = full[target];
-    if (before) {
-      own.splice(own.indexOf(before), 1);
-      givePlanesBack(before);
-    }
-    full[target] = source;
-    own.push(source);
+    full.set(number, source);
+    ownFull.add(number);
   }
   const held = source && {
     left: source.originX,
@@ -116,39 +130,74 @@ async function fetchFull(task: Extract<WorkerTask, { kind: 'full' }>): Promise<v
     right: source.originX + source.width,
     bottom: source.originY + source.height
   };
-  say({ kind: 'full', opening, drawing, target, held, source: shared ? source : null, message });
+  say({ kind: 'full', number, opening, held, source: shared ? source : null, message });
+}
+
+/** The part of a rectangle that lies on the sensor. */
+function clipped(rectangle: SensorRectangle, { size }: TileStore): SensorRectangle | null {
+  const whole = wholeSensor(size);
+  const part = {
+    left: Math.max(whole.left, Math.floor(rectangle.left)),
+    top: Math.max(whole.top, Math.floor(rectangle.top)),
+    right: Math.min(whole.right, Math.ceil(rectangle.right)),
+    bottom: Math.min(whole.bottom, Math.ceil(rectangle.bottom))
+  };
+  return part.left < part.right && part.top < part.bottom ? part : null;
+}
+
+function leaveFull(number: number): void {
+  const planes = full.get(number);
+  full.delete(number);
+  if (planes && ownFull.delete(number)) givePlanesBack(planes);
+}
+
+/** Resources by the keys that stages look them up with. */
+const resourcesOf = (keys: readonly ResourceKey[]): Resources =>
+  new Map(keys.filter(({ key }) => values.has(key)).map(({ ask, key }) => [keyOf(ask), values.get(key)]));
+
+const levelsOf = (developed: string | null): PlacedPlanes[] =>
+  developed === null ? levels : ((values.get(developed) as PlacedPlanes[] | undefined) ?? []);
+
+function make({ number, wanted, bytes, developed }: Extract<WorkerTask, { kind: 'make' }>): void {
+  try {
+    const planes: PlacedPlanes | undefined = levelsOf(developed)[0];
+    const from = { planes: planes ?? null, toWorking: frame!.toWorking, bytes };
+    const value = resourceOf(wanted.ask).make(from, wanted.ask.data);
+    values.set(wanted.key, value);
+    made.add(wanted.key);
+    say({ kind: 'made', number, value: shared ? value : null, said: '' });
+  } catch (error) {
+    say({ kind: 'made', number, value: null, said: (error as Error).message });
+  }
+}
+
+function drop(key: string, resource: string): void {
+  const value = values.get(key);
+  values.delete(key);
+  if (value !== undefined && made.delete(key)) giveBack(...resourceOf({ resource }).memory(value));
 }
 
 function cacheOf(index: number): TileCache {
   const known = caches.get(index);
   if (known) return known;
-  const made: TileCache = new Map();
-  caches.set(index, made);
-  return made;
+  const empty: TileCache = new Map();
+  caches.set(index, empty);
+  return empty;
 }
 
-function drawTile({
-  drawing,
-  index,
-  source: name,
-  view,
-  stages,
-  draft,
-  meshError,
-  keep,
-  count
-}: TileTask): void {
-  const source = 'level' in name ? levels[name.level] : full[name.full];
-  if (!source || !frame) return;
-  const label = `${frame.frameId} ${JSON.stringify(name)} ${source.originX} ${source.originY}`;
+const sourceOf = (name: SourceName): PlacedPlanes | undefined =>
+  'level' in name ? levelsOf(name.developed)[name.level] : full.get(name.full);
+
+function drawTile({ drawing, index, source: name, view, draft, meshError, keep, count }: TileTask): void {
+  const source = sourceOf(name);
+  const inputs = drawings.get(drawing);
+  if (!source || !frame || !inputs) return say({ kind: 'tile', drawing, index, pixels: null, counts: null });
+  const label = `${frame.frameId} ${JSON.stringify(name)}`;
   const rgba = takeUint8(view.width * view.height * 4);
   try {
     const pack = packRgba8(new Uint8ClampedArray(rgba.buffer, rgba.byteOffset, rgba.length), view.width);
-    renderTile(
-      { source, stages, view, draft, meshError, label, light, look: look?.look ?? null },
-      pack,
-      keep ? cacheOf(index) : undefined
-    );
+    const request = { source, view, draft, meshError, label, ...inputs };
+    renderTile(request, pack, keep ? cacheOf(index) : undefined);
     const counts = count ? countsOf(rgba) : null;
     const pixels = new Uint8Array(rgba).buffer;
     say({ kind: 'tile', drawing, index, pixels, counts }, [pixels]);
@@ -165,14 +214,22 @@ function countsOf(rgba: Uint8Array): Uint32Array {
   return copy;
 }
 
-function answer(question: AskRequest): void {
-  const opened = frame;
-  if (!opened) return;
-  const found =
-    question.kind === 'bake'
-      ? bakeLook(question.stages, question.rendering, question.name, look?.look)
-      : answerAbout(levels[0], opened, question, () => lightOf(opened));
-  say({ kind: 'answer', number: question.number, answer: found });
+function answer({
+  number,
+  question,
+  resources: keys,
+  developed
+}: Extract<WorkerTask, { kind: 'ask' }>): void {
+  const [planes] = levelsOf(developed);
+  const resources = resourcesOf(keys);
+  let found: Answers[keyof Answers] | null = null;
+  if (question.kind === 'bake')
+    found = bakeLook(question.stages, question.rendering, question.name, resources);
+  else if (frame && planes) {
+    const lightOf = (): FrameLight => resourceFor(resources, lightResource, LIGHT.data);
+    found = answerAbout(planes, frame, question, lightOf);
+  }
+  say({ kind: 'answer', number, answer: found });
 }
 
 self.onmessage = ({ data }: MessageEvent<WorkerTask>): void => {
@@ -188,9 +245,12 @@ self.onmessage = ({ data }: MessageEvent<WorkerTask>): void => {
       });
       break;
     case 'opened elsewhere':
-      forget();
+      emptyCaches();
       frame = data.frame;
       levels = data.levels;
+      break;
+    case 'leave levels':
+      leaveLevels(data.opening);
       break;
     case 'ahead':
       proxyAhead(data.frames);
@@ -199,27 +259,31 @@ self.onmessage = ({ data }: MessageEvent<WorkerTask>): void => {
       void fetchFull(data);
       break;
     case 'full elsewhere':
-      full[data.target] = data.source;
+      full.set(data.number, data.source);
       break;
-    case 'light':
-      if (frame) {
-        const measured = lightOf(frame);
-        say({ kind: 'light', opening: data.opening, light: shared ? measured : null });
-      }
+    case 'leave full':
+      leaveFull(data.number);
       break;
-    case 'light elsewhere':
-      light = data.light;
+    case 'make':
+      make(data);
       break;
-    case 'look':
-      void fetchLook(data.look);
+    case 'have':
+      values.set(data.key, data.value);
       break;
-    case 'look elsewhere':
-      look = { id: data.id, look: data.look };
+    case 'drop':
+      drop(data.key, data.resource);
+      break;
+    case 'inputs':
+      drawings.set(data.number, { stages: data.stages, resources: resourcesOf(data.resources) });
+      break;
+    case 'done':
+      drawings.delete(data.drawing);
       break;
     case 'tile':
       drawTile(data);
       break;
-    default:
+    case 'ask':
       answer(data);
+      break;
   }
 };

@@ -1,31 +1,43 @@
 /**
- * The bench's end of the preview: cuts what is to be drawn into tiles, hands them to the workers, those about the pointer
- * first, and puts them together. A newer picture takes the place of one at rest at once; one in motion is finished, so that
- * a steady hand sees steady progress. Workers stay from frame to frame, and are started anew when one dies.
+ * The bench's end of the preview: decides from which pixels, how finely and when each picture is drawn. A newer picture takes
+ * the place of one at rest at once; one in motion is finished, so that a steady hand sees steady progress. Workers stay from
+ * frame to frame, and are started anew when one dies.
  */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { buildMesh } from '$core/picture/geometry/build-mesh.ts';
+import { LIGHT } from '$core/measure/light/light-resource.ts';
+import { developedAsk } from '$core/render/developed-resource.ts';
 import { levelFor } from '$core/render/levels.ts';
-import { areaKey } from '$core/render/render-tile.ts';
-import { type StageInputs, lookOf, needsLight } from '$core/render/stages.ts';
+import type { Lease, ResourceLoader } from '$core/render/load-resources.ts';
+import { neighbourhoodKey } from '$core/render/render-tile.ts';
+import { sourceInputs } from '$core/render/source-planes.ts';
+import { resourceOf } from '$core/render/resources.ts';
+import { type StageInputs, asksOf, without } from '$core/render/stages.ts';
 import type { OutputSpace } from '$core/colour/rgb-spaces.ts';
 import { halfSize } from '$core/picture/tile/halve.ts';
 import type { View } from '$core/picture/tile/mesh.ts';
+import type { Ask } from '$core/picture/tile/resource.ts';
+import type { SensorRectangle } from '$core/picture/tile/sensor-rectangle.ts';
+import { hashOf } from '$core/settings/hash.ts';
+import { type Crew, createCrew } from './crew.ts';
+import { type FetchBytes, crewResources, frameName } from './crew-resources.ts';
 import { draftView, followed, keepsUp } from './draft-view.ts';
-import { COUNTS, histogramOf } from './histogram.ts';
+import { createFullPixels, fullName } from './full-pixels.ts';
+import { histogramOf } from './histogram.ts';
+import { type Lent, createLent } from './lent.ts';
 import type {
   Answers,
-  Area,
-  AskRequest,
   Histogram,
   OpenFrame,
+  Question,
   SourceName,
   Target,
   WorkerAnswer
 } from './messages.ts';
-import { type ViewTile, bandsOf, nearestFirst, putTile, tilesOf } from './view-tiles.ts';
-import { type Workers, startWorkers } from './workers.ts';
+import { type DrawingOrder, ORDER, type Scheduler, createScheduler } from './scheduler.ts';
+import { bandsOf, nearestFirst, tilesOf } from './view-tiles.ts';
+import { startWorkers } from './workers.ts';
 
 export interface Drawn {
   target: Target;
@@ -53,12 +65,6 @@ export interface Wanted {
   about?: Point | null;
 }
 
-type Question = AskRequest extends infer Each
-  ? Each extends AskRequest
-    ? Omit<Each, 'number'>
-    : never
-  : never;
-
 export interface Preview {
   draw(wanted: Wanted): void;
   /** Asks about the picture itself. */
@@ -81,69 +87,81 @@ export interface PreviewListeners {
 const EDGE = 320;
 /** Milliseconds for which workers are kept after the last frame was left. */
 const KEPT = 30_000;
-/** Pixels of the sensor that are fetched beyond those of a view, so that it can be moved. */
-const SPARE = 192;
 /** Milliseconds that a soft picture waits for a sharp one. */
 const SOON = 150;
-/** Milliseconds after which a worker with a tile in hand counts as dead. */
-const PATIENCE = 10_000;
 /** The workers are started anew this often for one frame; after that something is wrong that does not go away. */
 const MOST_STARTS = 4;
+/** Milliseconds after which opening is tried again where the server did not answer. */
+const AGAIN = 2000;
 
-/** A picture that is being drawn. */
-interface Drawing {
-  number: number;
-  wanted: Wanted;
-  /** What is drawn: the view itself, or a coarser one of the same. */
-  view: View;
-  draft: boolean;
-  source: SourceName;
-  sharp: boolean;
-  key: string;
-  waiting: ViewTile[];
-  tiles: ViewTile[];
-  left: number;
-  pixels: Uint8ClampedArray<ArrayBuffer>;
-  counts: Uint32Array;
-  started: number;
+/** Questions that are answered by the broad light of the frame. */
+const LIT: readonly Question['kind'][] = ['base', 'hues', 'cast', 'bands', 'white', 'tone'];
+
+/** The workers, and what they hold whichever frame is open. */
+interface House {
+  crew: Crew;
+  resources: ResourceLoader;
+  lent: Lent;
+  scheduler: Scheduler;
+  /** Whoever has a frame open; what it does not know of is of an earlier one. */
+  tenant: { said(answer: WorkerAnswer): boolean; died(): void } | null;
 }
 
-/** Which drawing goes first, of those that wait. */
-const ORDER: readonly Target[] = ['magnifier', 'sheet', 'small', 'overview'];
-
-/** Workers of the frame that was open last, for the next one. */
-let spare: Workers | null = null;
+/** Those of the frame that was open last, for the next one. */
+let spare: House | null = null;
 let spareEnds: ReturnType<typeof setTimeout> | undefined;
-let heard: ((worker: number, answer: WorkerAnswer) => void) | null = null;
-let died: (() => void) | null = null;
 let openings = 0;
-/** Drawings and questions are numbered through: answers to those of an earlier frame are told apart. */
-let numbers = 0;
+let questions = 0;
 /** What a pixel of a picture in motion takes on this machine. */
 let millisecondsPerPixel = 0;
 /** The same of a picture at rest of which only the light changed. */
 let relitPerPixel = 0;
 
-/** Sensor area that a view reaches, with room for the kernel. */
-function areaOf(stages: StageInputs, view: View): Area {
-  const mesh = buildMesh(stages.geometry, view, 1);
-  const area: Area = { left: Infinity, top: Infinity, right: -Infinity, bottom: -Infinity };
-  for (let i = 0; i < mesh.x.length; i++) {
-    if (Number.isNaN(mesh.x[i])) continue;
-    area.left = Math.min(area.left, mesh.x[i] - 4);
-    area.right = Math.max(area.right, mesh.x[i] + 4);
-    area.top = Math.min(area.top, mesh.y[i] - 4);
-    area.bottom = Math.max(area.bottom, mesh.y[i] + 4);
-  }
-  return area;
+const fetchBytes: FetchBytes = async (path) => {
+  const response = await fetch(`/api/${path}`).catch(() => null);
+  return response?.ok ? new Uint8Array(await response.arrayBuffer()) : null;
+};
+
+export const levelsName = (opening: number): string => `levels ${opening}`;
+
+/** Throws where there is no memory. */
+function startHouse(): House {
+  const house = { tenant: null } as unknown as House;
+  house.crew = createCrew(startWorkers, {
+    said(_, answer) {
+      if (house.tenant?.said(answer) || answer.kind !== 'full' || !answer.held) return;
+      // Pixels of a frame that was left meanwhile.
+      house.crew.tell(0, { kind: 'leave full', number: answer.number });
+    },
+    free: () => house.scheduler.work(),
+    died() {
+      if (spare === house) spare = null;
+      house.tenant?.died();
+    }
+  });
+  house.lent = createLent((name) => {
+    const [kind, number] = name.split(' ');
+    if (kind === 'levels') house.crew.tell(0, { kind: 'leave levels', opening: Number(number) });
+    else house.crew.tellAll({ kind: 'leave full', number: Number(number) });
+  });
+  house.resources = crewResources(house.crew, fetchBytes);
+  house.scheduler = createScheduler(house.crew);
+  return house;
 }
 
-/** Whether all of an area that lies on the sensor is in another. */
-const isWithin = (area: Area, other: Area, { width, height }: FrameSize): boolean =>
-  Math.max(0, area.left) >= other.left &&
-  Math.max(0, area.top) >= other.top &&
-  Math.min(width, area.right) <= other.right &&
-  Math.min(height, area.bottom) <= other.bottom;
+/** Rectangle of the sensor that a view reaches, with room for the kernel. */
+function reachOf(stages: StageInputs, view: View): SensorRectangle {
+  const mesh = buildMesh(stages.geometry, view, 1);
+  const reach: SensorRectangle = { left: Infinity, top: Infinity, right: -Infinity, bottom: -Infinity };
+  for (let i = 0; i < mesh.x.length; i++) {
+    if (Number.isNaN(mesh.x[i])) continue;
+    reach.left = Math.min(reach.left, mesh.x[i] - 4);
+    reach.right = Math.max(reach.right, mesh.x[i] + 4);
+    reach.top = Math.min(reach.top, mesh.y[i] - 4);
+    reach.bottom = Math.max(reach.bottom, mesh.y[i] + 4);
+  }
+  return reach;
+}
 
 /** Sizes of a proxy and its halves, as the worker makes them. */
 function countLevels(proxy: FrameSize, smallest = 256): number {
@@ -152,348 +170,354 @@ function countLevels(proxy: FrameSize, smallest = 256): number {
   return count;
 }
 
+/** What a picture is drawn with, once it can be. */
+interface Materials {
+  stages: StageInputs;
+  lease: Lease;
+  developed: string | null;
+}
+
 export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Preview {
-  let workers: Workers;
-  let opening = ++openings;
+  let house: House;
+  let opening = 0;
   let starts = 0;
   let ready = false;
-  /** Whether the broad light of the frame is known to the workers. */
-  let lit: 'no' | 'asked' | 'yes' = 'no';
-  /** The look that the workers have, and the one that was asked for; one that cannot be had is asked for once. */
-  let look: string | null = null;
-  let lookAsked: string | null = null;
-  let lookMissing: string | null = null;
   let closed = false;
   let neighbours: string[] = [];
   const levels = countLevels(frame.proxy);
   const scale = frame.proxy.width / frame.size.width;
-  const drawings: Partial<Record<Target, Drawing>> = {};
-  /** What is to be drawn when the picture in motion is there, or once the frame is open. */
+  let full: ReturnType<typeof createFullPixels>;
+  /** What is to be drawn when the picture in motion is there, or once the frame is open and all is at hand. */
   const next: Partial<Record<Target, Wanted>> = {};
   const last: Partial<Record<Target, Wanted>> = {};
-  /** What each worker has in hand: the time it was given a tile. */
-  let busy: (number | null)[] = [];
-  /** What the picture at rest depends on before its light. */
+  /** Pictures in motion are finished before the next begins. */
+  const inMotion = new Set<Target>();
+  /** What the picture at rest depends on before its light, and what it was drawn from. */
   let rested = '';
-  let restedFrom: Pick<Drawing, 'source' | 'sharp'> | null = null;
-  /** The newest fetching of full-size pixels for each target, and what there is of them. */
-  const fetching: Partial<Record<Target, number>> = {};
-  const held: Partial<Record<Target, Area>> = {};
+  let restedFrom: { source: SourceName; sharp: boolean } | null = null;
   const asked = new Map<number, { question: Question; resolve: (answer: never) => void }>();
 
-  const meshErrorOf = ({ view, wanted: { stages }, draft }: Drawing): number =>
-    // An error of a twentieth of a screen pixel cannot be seen; in motion, a quarter cannot.
-    Math.max(0.02, (draft ? 0.25 : 0.05) * view.pixel * halfDiagonal(stages.geometry.size));
-
-  function give(
-    worker: number,
-    { number: drawing, wanted, source, draft, ...rest }: Drawing,
-    tile: ViewTile
-  ): void {
-    busy[worker] = performance.now();
-    workers.tell(worker, {
-      kind: 'tile',
-      drawing,
-      index: tile.index,
-      source,
-      view: tile.view,
-      stages: wanted.stages,
-      draft,
-      meshError: meshErrorOf({ number: drawing, wanted, source, draft, ...rest }),
-      keep: wanted.target === 'sheet' && !draft,
-      count: wanted.target === 'sheet'
+  /** All that a picture is drawn with, or null while it is being made; what cannot be had is left out, and said. */
+  function materialsFor(wanted: Wanted): Materials | null {
+    const made = leaseFor(wanted.stages, (name) => {
+      const stages = without(wanted.stages, (each) => house.resources.isMissing(each, name));
+      return { stages, asks: asksOf(stages) };
     });
+    return made && { stages: made.more.stages, developed: made.developed, lease: made.lease };
   }
 
-  /** Gives every worker without a tile one: of those it drew before, else any that waits. */
-  function work(): void {
-    for (let worker = 0; worker < workers.count; worker++) {
-      if (busy[worker] !== null) continue;
-      for (const target of ORDER) {
-        const drawing = drawings[target];
-        if (!drawing || drawing.waiting.length === 0) continue;
-        const mine = drawing.waiting.findIndex(({ index }) => index % workers.count === worker);
-        const [tile] = drawing.waiting.splice(Math.max(0, mine), 1);
-        give(worker, drawing, tile);
-        break;
-      }
+  /** A lease of what a frame's source stages leave, if there are any, and of what is asked for besides; null while it is made. */
+  function leaseFor<More extends { asks: readonly Ask[] }>(
+    stages: StageInputs | null,
+    besides: (name: string) => More
+  ): { developed: string | null; lease: Lease; more: More } | null {
+    const { resources } = house;
+    const ask = stages && developedAsk(stages);
+    const asCame = frameName(opening, null);
+    const first = ask && resources.lease([ask], asCame);
+    if (ask && !first) return waitFor([ask], asCame);
+    const developed = first ? first.keys[0].key : null;
+    const name = frameName(opening, developed);
+    const more = besides(name);
+    const second = resources.lease(more.asks, name);
+    if (!second) {
+      first?.end();
+      return waitFor(more.asks, name);
     }
+    const end = (): void => {
+      second.end();
+      first?.end();
+    };
+    return { developed, lease: { ...second, end }, more };
+  }
+
+  function waitFor(asks: readonly Ask[], name: string): null {
+    const { resources } = house;
+    const begun = opening;
+    resources.load(asks, name).then(
+      () => {
+        if (closed || begun !== opening) return;
+        const fetched = asks.filter((ask) => resourceOf(ask).stored(ask.data) !== null);
+        const gone = fetched.find((ask) => resources.isMissing(ask, name));
+        if (fetched.length > 0) listeners.missing(gone ? resourceOf(gone).missing : '');
+        if (ready) startNext();
+        askAll();
+      },
+      (error: Error) => {
+        if (!closed && begun === opening) listeners.failed(error.message);
+      }
+    );
+    return null;
   }
 
   function begin(
     wanted: Wanted,
-    how: Pick<Drawing, 'view' | 'draft' | 'source' | 'sharp'> & { cut: ViewTile[]; key: string }
+    materials: Materials,
+    how: Pick<DrawingOrder, 'view' | 'draft' | 'source' | 'tiles'> & { sharp: boolean; key: string }
   ): void {
-    const { cut, ...rest } = how;
-    const tiles = wanted.about ? nearestFirst(cut, wanted.about) : cut;
-    const { width, height } = how.view;
-    drawings[wanted.target] = {
-      ...rest,
-      number: ++numbers,
-      wanted,
-      tiles: cut,
-      waiting: [...tiles],
-      left: tiles.length,
-      pixels: new Uint8ClampedArray(width * height * 4),
-      counts: new Uint32Array(COUNTS),
-      started: performance.now()
-    };
-    work();
+    const { target, about } = wanted;
+    const { stages, lease } = materials;
+    const { view, draft, source, sharp, key, tiles } = how;
+    const ends = house.lent.lend('full' in source ? fullName(source.full) : levelsName(opening));
+    const begun = opening;
+    if (wanted.draft) inMotion.add(target);
+    house.scheduler.begin({
+      target,
+      view,
+      tiles,
+      first: about ? nearestFirst(tiles, about) : tiles,
+      stages,
+      resources: lease.keys,
+      source,
+      draft,
+      // An error of a twentieth of a screen pixel cannot be seen; in motion, a quarter cannot.
+      meshError: Math.max(0.02, (draft ? 0.25 : 0.05) * view.pixel * halfDiagonal(stages.geometry.size)),
+      keep: target === 'sheet' && !draft,
+      count: target === 'sheet',
+      ended() {
+        ends();
+        lease.end();
+      },
+      done({ pixels, counts, milliseconds }) {
+        if (closed || begun !== opening) return;
+        inMotion.delete(target);
+        if (target === 'sheet' && draft)
+          millisecondsPerPixel = followed(millisecondsPerPixel, milliseconds, view);
+        if (target === 'sheet' && !draft) {
+          if (key === rested) relitPerPixel = followed(relitPerPixel, milliseconds, view);
+          rested = key;
+          restedFrom = { source, sharp };
+        }
+        listeners.drawn({
+          target,
+          view: wanted.view,
+          draft: wanted.draft,
+          space: stages.encode!.space,
+          sharp,
+          width: view.width,
+          height: view.height,
+          pixels,
+          histogram: target === 'sheet' ? histogramOf(counts) : null,
+          milliseconds
+        });
+        const following = next[target];
+        delete next[target];
+        if (following) start(following);
+      }
+    });
   }
 
-  /** The proxy's half that a view is drawn from. */
-  function proxyFor(stages: StageInputs, view: View, draft: boolean): SourceName {
-    const reduction = view.pixel * halfDiagonal(stages.geometry.size) * scale;
-    return { level: Math.min(levels - 1, levelFor(reduction, draft)) };
-  }
+  const keyFor = (view: View, stages: StageInputs, developed: string | null): string =>
+    `${hashOf(view)} ${neighbourhoodKey(stages)} ${developed ?? ''}`;
 
-  const keyOf = ({ view, stages }: Pick<Wanted, 'view' | 'stages'>): string =>
-    JSON.stringify(view) + areaKey(stages);
-
-  function start(asked: Wanted): void {
-    const { target, view } = asked;
-    // One that cannot be had is left out, and said to be missing.
-    const left = lookMissing !== null && lookOf(asked.stages) === lookMissing;
-    const stages = left ? { ...asked.stages, look: null } : asked.stages;
-    const wanted = { ...asked, stages };
+  function start(wanted: Wanted): void {
+    const { target, view } = wanted;
     last[target] = wanted;
-    if (needsLight(stages) && lit !== 'yes') {
+    const materials = materialsFor(wanted);
+    if (!materials) {
       next[target] = wanted;
-      if (lit === 'no') workers.tell(0, { kind: 'light', opening });
-      lit = 'asked';
       return;
     }
-    const named = lookOf(stages);
-    if (named !== null && named !== look) {
-      next[target] = wanted;
-      if (lookAsked !== named) workers.tell(0, { kind: 'look', look: named });
-      lookAsked = named;
-      return;
-    }
-    const key = keyOf(wanted);
+    const { stages, developed, lease } = materials;
+    const key = keyFor(view, stages, developed);
+    const reduction = (of: View): number => of.pixel * halfDiagonal(stages.geometry.size) * scale;
+    /** The proxy's half that a view is drawn from. */
+    const proxyFor = (of: View, draft: boolean): SourceName => ({
+      level: Math.min(levels - 1, levelFor(reduction(of), draft)),
+      developed
+    });
     if (wanted.draft && target === 'sheet') {
       // While only light changes, the picture at rest is the faster one, and the better, as long as it keeps up.
-      if (key === rested && restedFrom && keepsUp(view, relitPerPixel))
-        return begin(wanted, { ...restedFrom, view, draft: false, key, cut: tilesOf(view, EDGE) });
+      if (key === rested && restedFrom && keepsUp(view, relitPerPixel)) {
+        const tiles = tilesOf(view, EDGE);
+        return begin(wanted, materials, { ...restedFrom, view, draft: false, key, tiles });
+      }
       const coarse = draftView(view, Math.max(millisecondsPerPixel, key === rested ? relitPerPixel : 0));
-      const source = proxyFor(stages, coarse, true);
-      const cut = bandsOf(coarse, workers.count);
-      return begin(wanted, { view: coarse, draft: true, source, sharp: true, key, cut });
+      const tiles = bandsOf(coarse, house.crew.count);
+      const source = proxyFor(coarse, true);
+      return begin(wanted, materials, { view: coarse, draft: true, source, sharp: true, key, tiles });
     }
-    const finer = view.pixel * halfDiagonal(stages.geometry.size) * scale < 0.98 && scale < 0.999;
-    const cut = tilesOf(view, EDGE);
-    const fromProxy = (sharp: boolean): void => {
-      const source = proxyFor(stages, view, wanted.draft);
-      begin(wanted, { view, draft: wanted.draft, source, sharp, key, cut });
+    const tiles = tilesOf(view, EDGE);
+    const fromProxy = (using: Materials, sharp: boolean): void => {
+      const source = proxyFor(view, wanted.draft);
+      begin(wanted, using, { view, draft: wanted.draft, source, sharp, key, tiles });
     };
-    if (wanted.draft || !finer) return fromProxy(true);
-    const area = areaOf(stages, view);
-    const known = held[target];
-    if (known && isWithin(area, known, frame.size))
-      return begin(wanted, { view, draft: false, source: { full: target }, sharp: true, key, cut });
-    fetchFull(wanted, area);
-    // A sharp picture is not followed by a soft one where sharp pixels are soon there.
-    if (!restedFrom?.sharp || target !== 'sheet') return fromProxy(false);
-    setTimeout(() => last[target] === wanted && !drawings[target] && ready && fromProxy(false), SOON);
-  }
-
-  /** Asks for the full-size pixels of a view, and of some more about it. */
-  function fetchFull({ target }: Wanted, { left, top, right, bottom }: Area): void {
-    fetching[target] = ++numbers;
+    const finer = reduction(view) < 0.98 && scale < 0.999;
+    if (wanted.draft || !finer) return fromProxy(materials, true);
+    const rectangle = reachOf(stages, view);
+    const sources = sourceInputs(stages);
+    const number = full.held(target, rectangle, sources);
+    if (number !== null)
+      return begin(wanted, materials, {
+        view,
+        draft: false,
+        source: { full: number },
+        sharp: true,
+        key,
+        tiles
+      });
     listeners.fetching(true);
-    const area = { left: left - SPARE, top: top - SPARE, right: right + SPARE, bottom: bottom + SPARE };
-    workers.tell(0, { kind: 'full', opening, drawing: numbers, target, area });
-  }
-
-  function takeTile(answer: Extract<WorkerAnswer, { kind: 'tile' }>): void {
-    const drawing = Object.values(drawings).find((each) => each.number === answer.drawing);
-    if (!drawing) return;
-    const { target } = drawing.wanted;
-    const { width, height } = drawing.view;
-    const tile = drawing.tiles[answer.index];
-    putTile(drawing.pixels, width, tile, new Uint8ClampedArray(answer.pixels));
-    answer.counts?.forEach((count, i) => (drawing.counts[i] += count));
-    if (--drawing.left > 0) return;
-    delete drawings[target];
-    const milliseconds = performance.now() - drawing.started;
-    if (drawing.draft && target === 'sheet')
-      millisecondsPerPixel = followed(millisecondsPerPixel, milliseconds, drawing.view);
-    if (target === 'sheet' && !drawing.draft) {
-      if (drawing.key === rested) relitPerPixel = followed(relitPerPixel, milliseconds, drawing.view);
-      rested = drawing.key;
-      restedFrom = { source: drawing.source, sharp: drawing.sharp };
-    }
-    const histogram = target === 'sheet' ? histogramOf(drawing.counts) : null;
-    const { wanted, sharp, pixels } = drawing;
-    listeners.drawn({
-      target,
-      view: wanted.view,
-      draft: wanted.draft,
-      space: wanted.stages.encode!.space,
-      sharp,
-      width,
-      height,
-      pixels,
-      histogram,
-      milliseconds
-    });
-    const following = next[target];
-    delete next[target];
-    if (following) start(following);
-  }
-
-  /** Full-size pixels have come: the picture that asked for them is drawn again, if it is still wanted. */
-  function takeFull(answer: Extract<WorkerAnswer, { kind: 'full' }>): void {
-    const { target, source, drawing, message } = answer;
-    const current = fetching[target] === drawing;
-    if (current) listeners.fetching(false);
-    listeners.missing(message);
-    held[target] = answer.held ?? undefined;
-    // Without shared memory the planes stay where they are, in the one worker there is.
-    if (source)
-      for (let worker = 1; worker < workers.count; worker++)
-        workers.tell(worker, { kind: 'full elsewhere', target, source });
-    const wanted = last[target];
-    if (!answer.held || !current || !wanted || wanted.draft || next[target]) return;
-    begin(wanted, {
-      view: wanted.view,
-      draft: false,
-      source: { full: target },
-      sharp: true,
-      key: keyOf(wanted),
-      cut: tilesOf(wanted.view, EDGE)
-    });
+    full.fetch(target, rectangle, sources);
+    // A sharp picture is not followed by a soft one where sharp pixels are soon there.
+    if (!restedFrom?.sharp || target !== 'sheet') return fromProxy(materials, false);
+    lease.end();
+    const begun = opening;
+    setTimeout(() => {
+      if (closed || begun !== opening || last[target] !== wanted || house.scheduler.isDrawing(target)) return;
+      const later = materialsFor(wanted);
+      if (later) fromProxy(later, false);
+    }, SOON);
   }
 
   /** Draws what waited. */
   function startNext(): void {
     for (const target of ORDER) {
       const wanted = next[target];
+      if (!wanted || inMotion.has(target)) continue;
       delete next[target];
-      if (wanted) start(wanted);
+      start(wanted);
     }
   }
 
-  function hear(worker: number, answer: WorkerAnswer): void {
-    if ('opening' in answer && answer.opening !== opening) return;
+  /** Asks what waits, as far as what it is answered by is there. */
+  function askAll(): void {
+    if (!ready) return;
+    for (const [number, { question, resolve }] of asked) {
+      const made = leaseFor(last.sheet?.stages ?? null, (name) => besides(question, name));
+      if (!made) continue;
+      asked.delete(number);
+      inFlight.set(number, { question, resolve });
+      const { developed, lease, more } = made;
+      const task = {
+        kind: 'ask',
+        number,
+        question: more.question,
+        resources: lease.keys,
+        developed
+      } as const;
+      house.crew.give(0, task, ({ answer }) => {
+        lease.end();
+        inFlight.delete(number);
+        if (answer !== null) resolve(answer as never);
+      });
+    }
+  }
+
+  /** What a question is answered by, and the question without what cannot be had. */
+  function besides(question: Question, name: string): { asks: readonly Ask[]; question: Question } {
+    if (question.kind !== 'bake') return { asks: LIT.includes(question.kind) ? [LIGHT] : [], question };
+    const stages = without(question.stages, (ask) => house.resources.isMissing(ask, name));
+    // A table holds what acts on colours alone.
+    const asks = asksOf({ ...stages, relight: null });
+    return { asks, question: { ...question, stages } };
+  }
+
+  /** Questions that a worker has in hand: asked again where it dies. */
+  const inFlight = new Map<number, { question: Question; resolve: (answer: never) => void }>();
+
+  function said(answer: WorkerAnswer): boolean {
+    if (!('opening' in answer) || answer.opening !== opening) return false;
     if (answer.kind === 'opened') {
-      for (let other = 1; other < workers.count; other++)
-        workers.tell(other, { kind: 'opened elsewhere', frame, levels: answer.levels });
+      for (let other = 1; other < house.crew.count; other++)
+        house.crew.tell(other, { kind: 'opened elsewhere', frame, levels: answer.levels });
       ready = true;
       listeners.opened();
-      for (const { question, number: asking } of [...asked].map(([n, { question }]) => ({
-        question,
-        number: n
-      })))
-        workers.tell(0, { ...question, number: asking });
       for (const target of ORDER) next[target] ??= last[target];
       startNext();
-      workers.tell(0, { kind: 'ahead', frames: neighbours });
-    } else if (answer.kind === 'light') {
-      lit = 'yes';
-      for (let other = 1; answer.light && other < workers.count; other++)
-        workers.tell(other, { kind: 'light elsewhere', light: answer.light });
-      startNext();
-    } else if (answer.kind === 'look') {
-      if (!answer.found) {
-        lookMissing = answer.id;
-        listeners.missing(
-          'The look of this frame could not be had. Choose another on the page Looks of Colour.'
-        );
-        return startNext();
-      }
-      listeners.missing('');
-      look = answer.id;
-      for (let other = 1; answer.look && other < workers.count; other++)
-        workers.tell(other, { kind: 'look elsewhere', id: answer.id, look: answer.look });
-      startNext();
+      askAll();
+      house.crew.tell(0, { kind: 'ahead', frames: neighbours });
     } else if (answer.kind === 'failed') {
       listeners.failed(answer.message);
-      if (answer.again) setTimeout(() => !closed && !ready && openFrame(), 2000);
+      if (answer.again) setTimeout(() => !closed && !ready && openFrame(), AGAIN);
     } else if (answer.kind === 'full') takeFull(answer);
-    else if (answer.kind === 'answer') {
-      asked.get(answer.number)?.resolve(answer.answer as never);
-      asked.delete(answer.number);
-    } else {
-      busy[worker] = null;
-      takeTile(answer);
-      work();
+    return true;
+  }
+
+  /** Full-size pixels have come: the picture that asked for them is drawn again, if it is still wanted. */
+  function takeFull(answer: Extract<WorkerAnswer, { kind: 'full' }>): void {
+    const target = full.take(answer);
+    listeners.missing(answer.message);
+    if (!target) return;
+    listeners.fetching(false);
+    const wanted = last[target];
+    if (!answer.held || !wanted || wanted.draft || next[target]) return;
+    const materials = materialsFor(wanted);
+    if (!materials) {
+      next[target] = wanted;
+      return;
     }
+    const { view } = wanted;
+    const { stages, developed, lease } = materials;
+    const number = full.held(target, reachOf(stages, view), sourceInputs(stages));
+    if (number === null) return lease.end();
+    const how = { view, draft: false, source: { full: number }, sharp: true };
+    begin(wanted, materials, { ...how, key: keyFor(view, stages, developed), tiles: tilesOf(view, EDGE) });
   }
 
   function openFrame(): void {
     opening = ++openings;
-    lit = 'no';
-    look = lookAsked = lookMissing = null;
-    workers.tell(0, { kind: 'open', opening, ...frame });
+    full = createFullPixels(house.crew, house.lent, { size: frame.size, opening: () => opening });
+    house.crew.tell(0, { kind: 'open', opening, ...frame });
   }
 
   function begun(): boolean {
-    heard = hear;
-    died = again;
     try {
       clearTimeout(spareEnds);
-      workers = spare ?? startWorkers({ heard: (i, answer) => heard?.(i, answer), died: () => died?.() });
+      house = spare ?? startHouse();
     } catch (error) {
       listeners.failed((error as Error).message);
       return false;
     }
     spare = null;
-    busy = new Array<number | null>(workers.count).fill(null);
+    house.tenant = { said, died: again };
     rested = '';
     restedFrom = null;
-    for (const target of ORDER) delete held[target];
     openFrame();
     return true;
   }
 
   /** The picture comes again by itself. */
   function again(): void {
-    workers.end();
     ready = false;
-    for (const target of ORDER) {
-      delete drawings[target];
-      delete next[target];
-    }
+    inMotion.clear();
+    for (const target of ORDER) delete next[target];
+    for (const [number, question] of inFlight) asked.set(number, question);
+    inFlight.clear();
     if (++starts < MOST_STARTS) begun();
     else listeners.failed('The preview stopped several times. Reload the page to go on; nothing is lost.');
   }
 
   const running = begun();
-  const watch = setInterval(() => {
-    const now = performance.now();
-    // A question may take its time; nobody is given a tile meanwhile that is not answered after it.
-    if (asked.size === 0 && busy.some((since) => since !== null && now - since > PATIENCE)) again();
-  }, 1000);
 
   return {
     draw(wanted) {
-      const current = drawings[wanted.target];
-      if (!ready || (current?.wanted.draft && wanted.draft)) next[wanted.target] = wanted;
+      if (!ready || (inMotion.has(wanted.target) && wanted.draft)) next[wanted.target] = wanted;
       else {
         delete next[wanted.target];
+        inMotion.delete(wanted.target);
         start(wanted);
       }
     },
     ask: (question) =>
       new Promise((resolve) => {
-        const number = ++numbers;
-        asked.set(number, { question, resolve: resolve as (answer: never) => void });
-        if (ready) workers.tell(0, { ...question, number });
+        asked.set(++questions, { question, resolve: resolve as (answer: never) => void });
+        askAll();
       }),
     ahead(frames) {
       neighbours = frames;
-      if (ready) workers.tell(0, { kind: 'ahead', frames });
+      if (ready) house.crew.tell(0, { kind: 'ahead', frames });
     },
     close() {
       closed = true;
-      clearInterval(watch);
-      heard = null;
-      died = null;
       if (!running) return;
-      spare = workers;
+      house.tenant = null;
+      house.scheduler.leaveAll();
+      full.leaveAll();
+      house.resources.forget();
+      house.lent.leave(levelsName(opening));
+      spare = house;
       spareEnds = setTimeout(() => {
-        spare?.end();
+        spare?.crew.end();
         spare = null;
       }, KEPT);
     }

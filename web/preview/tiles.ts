@@ -2,7 +2,7 @@
 import type { FrameSize } from '$core/math/frame-geometry.ts';
 import { type PlacedPlanes, takePlanes } from '$core/picture/tile/planes.ts';
 import { STORED_16, fillPlanes } from '$core/picture/tile/stored-planes.ts';
-import type { Area } from './messages.ts';
+import type { SensorRectangle } from '$core/picture/tile/sensor-rectangle.ts';
 
 const TILE = 512;
 const MOST_TILES = 80;
@@ -13,16 +13,16 @@ export interface TileStore {
   tiles: Map<string, Uint16Array>;
 }
 
-/** Columns and rows of the tiles that an area touches. */
-function span(area: Area, { width, height }: FrameSize): Area | null {
-  const left = Math.max(0, Math.floor(area.left / TILE));
-  const top = Math.max(0, Math.floor(area.top / TILE));
-  const right = Math.min(Math.ceil(width / TILE) - 1, Math.floor(area.right / TILE));
-  const bottom = Math.min(Math.ceil(height / TILE) - 1, Math.floor(area.bottom / TILE));
+/** Columns and rows of the tiles that a rectangle touches. */
+function span(rectangle: SensorRectangle, { width, height }: FrameSize): SensorRectangle | null {
+  const left = Math.max(0, Math.floor(rectangle.left / TILE));
+  const top = Math.max(0, Math.floor(rectangle.top / TILE));
+  const right = Math.min(Math.ceil(width / TILE) - 1, Math.floor(rectangle.right / TILE));
+  const bottom = Math.min(Math.ceil(height / TILE) - 1, Math.floor(rectangle.bottom / TILE));
   return left <= right && top <= bottom ? { left, top, right, bottom } : null;
 }
 
-const keys = ({ left, top, right, bottom }: Area): string[] => {
+const keys = ({ left, top, right, bottom }: SensorRectangle): string[] => {
   const found: string[] = [];
   for (let row = top; row <= bottom; row++)
     for (let column = left; column <= right; column++) found.push(`${column}/${row}`);
@@ -30,10 +30,9 @@ const keys = ({ left, top, right, bottom }: Area): string[] => {
 };
 
 /** What is said when full-size pixels cannot be had; empty when they were fetched, or there is nothing to fetch. */
-export async function fetchArea(store: TileStore, area: Area): Promise<string> {
-  const needed = span(area, store.size);
-  if (!needed) return '';
-  const wanted = keys(needed);
+export async function fetchTiles(store: TileStore, rectangles: readonly SensorRectangle[]): Promise<string> {
+  const spans = rectangles.map((each) => span(each, store.size)).filter((each) => each !== null);
+  const wanted = [...new Set(spans.flatMap(keys))];
   if (wanted.length > MOST_TILES) return '';
   const missing = wanted.filter((key) => !store.tiles.has(key));
   const failed = await Promise.all(
@@ -52,9 +51,16 @@ export async function fetchArea(store: TileStore, area: Area): Promise<string> {
     : '';
 }
 
-/** The area as one picture, in memory that is the caller's to give back; null while a tile is missing. */
-export function assembleArea(store: TileStore, area: Area): PlacedPlanes | null {
-  const needed = span(area, store.size);
+/** Whether all tiles of some rectangles are there. */
+export const hasTiles = (store: TileStore, rectangles: readonly SensorRectangle[]): boolean =>
+  rectangles.every((each) => {
+    const needed = span(each, store.size);
+    return needed !== null && keys(needed).every((key) => store.tiles.has(key));
+  });
+
+/** A rectangle as one picture, in memory that is the caller's to give back; null while a tile is missing. */
+export function assemble(store: TileStore, rectangle: SensorRectangle): PlacedPlanes | null {
+  const needed = span(rectangle, store.size);
   if (!needed || keys(needed).some((key) => !store.tiles.has(key))) return null;
   const originX = needed.left * TILE;
   const originY = needed.top * TILE;

@@ -5,12 +5,12 @@
  */
 import { LUMINANCE_REC2020 } from '../../colour/primaries.ts';
 import { type Arena, inArena } from '../../picture/kernels/arena.ts';
-import { addressOf, giveBack, takeFloat32 } from '../../picture/kernels/heap.ts';
+import { addressOf, giveBack, takeFloat32, takenTogether } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
 import type { FrameSize } from '../../math/frame-geometry.ts';
 import type { Matrix3 } from '../../math/matrix3.ts';
 import type { Vector3 } from '../../math/vector3.ts';
-import type { FrameLight } from '../../picture/tile/frame-light.ts';
+import type { FrameLight } from './frame-light.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { fitLines } from './fit-lines.ts';
 import { measureHaze } from './measure-haze.ts';
@@ -54,29 +54,43 @@ function withoutBars(plane: number, width: number, height: number, radius: numbe
   return addressOf(one);
 }
 
-/** Memory for the light of a picture; it is the caller's to give back. */
-export function takeLight({ width: sourceWidth, height: sourceHeight }: FrameSize): FrameLight {
+/** Memory for the light of a picture. */
+function takeLight({ width: sourceWidth, height: sourceHeight }: FrameSize): FrameLight {
   const share = Math.min(1, LONG_EDGE / Math.max(sourceWidth, sourceHeight));
   const width = Math.max(2, Math.round(sourceWidth * share));
   const height = Math.max(2, Math.round(sourceHeight * share));
   const size = width * height;
-  return {
-    width,
-    height,
-    bases: takeFloat32(size * 8),
-    haze: takeFloat32(size * 2),
-    air: [1, 1, 1],
-    stops: takeFloat32(size),
-    colours: [takeFloat32(size), takeFloat32(size), takeFloat32(size)]
-  };
+  return takenTogether((own) => {
+    const plane = (values: number): Float32Array => own(takeFloat32(size * values));
+    return {
+      width,
+      height,
+      bases: plane(8),
+      haze: plane(2),
+      air: [1, 1, 1],
+      stops: plane(1),
+      colours: [plane(1), plane(1), plane(1)]
+    };
+  });
 }
 
-/** Measures a whole frame; `toWorking` is of its file. `into`: memory taken for it. */
-export function measureLight(source: PlacedPlanes, toWorking: Matrix3, into = takeLight(source)): FrameLight {
-  const { width, height, bases, haze, stops, colours } = into;
+/** Measures a whole frame; `toWorking` is of its file. The light is the caller's to give back. */
+export function measureLight(source: PlacedPlanes, toWorking: Matrix3): FrameLight {
+  const light = takeLight(source);
+  try {
+    return { ...light, air: measureInto(light, source, toWorking) };
+  } catch (error) {
+    giveLightBack(light);
+    throw error;
+  }
+}
+
+/** Fills all planes of a light, and returns the colour of the air. */
+function measureInto(light: FrameLight, source: PlacedPlanes, toWorking: Matrix3): Vector3 {
+  const { width, height, bases, haze, stops, colours } = light;
   const size = width * height;
   const k = kernels();
-  const air = inArena((arena): Vector3 => {
+  return inArena((arena): Vector3 => {
     const work = addressOf(arena.float32(source.width + 3));
     for (const [i, channel] of (['r', 'g', 'b'] as const).entries())
       k.averageOnto(
@@ -102,7 +116,6 @@ export function measureLight(source: PlacedPlanes, toWorking: Matrix3, into = ta
     });
     return measureHaze(colours, stops, { width, height }, haze);
   });
-  return { ...into, air };
 }
 
 export const giveLightBack = ({ bases, haze, stops, colours }: FrameLight): void =>

@@ -1,8 +1,8 @@
 /** A reduction of a picture from its lattices: each colour is sampled where its sites lie, through the one resampling. */
-import { giveBack, takeUint8 } from '../kernels/heap.ts';
+import { inArena } from '../kernels/arena.ts';
 import type { Lattices } from '../raw/lattices.ts';
 import type { MapMesh } from '../tile/mesh.ts';
-import { type PlacedPlanes, type Planes, givePlanesBack, takePlanes } from '../tile/planes.ts';
+import type { PlacedPlanes, Planes } from '../tile/planes.ts';
 import { resample } from './resample.ts';
 
 /** Fills planes of the mesh's view; light above white stays folded. */
@@ -40,14 +40,15 @@ export function reduceLattices(
         blueY: moved(mesh.y, b.y - own.y)
       }
     };
-    const valid = takeUint8(to.width * to.height);
-    resample(source, apart, { ...to, valid }, { folded: true });
-    giveBack(valid);
+    inArena((arena) =>
+      resample(source, apart, { ...to, valid: arena.uint8(to.width * to.height) }, { folded: true })
+    );
   };
   sample([red, one, blue], out);
   // Green has sites at two places.
-  const second = takePlanes(out.width, out.height);
-  sample([other, other, other], second);
-  for (let i = 0; i < out.g.length; i++) out.g[i] = (out.g[i] + second.g[i]) / 2;
-  givePlanesBack(second);
+  inArena((arena) => {
+    const [r, g, b] = [out.r, out.g, out.b].map(({ length }) => arena.float32(length));
+    sample([other, other, other], { ...out, r, g, b });
+    for (let i = 0; i < g.length; i++) out.g[i] = (out.g[i] + g[i]) / 2;
+  });
 }

@@ -28,6 +28,9 @@ function take(bytes: number): [ArrayBuffer, number] {
   return [bufferTo(block + bytes), block];
 }
 
+/** Bytes of all arrays in the memory, whichever thread took them. */
+export const takenBytes = (): number => kernels().takenBytes() >>> 0;
+
 /** Arrays with whatever was last in their memory: they are to be written in full. */
 export const takeFloat32 = (length: number): Float32Array<ArrayBuffer> =>
   new Float32Array(...take(length * 4), length);
@@ -54,6 +57,28 @@ export function giveBack(...arrays: readonly ArrayBufferView[]): void {
   for (const block of new Set(blocks)) {
     kernels().release(block);
     inUse--;
+  }
+}
+
+/** What work takes and returns; where it fails, all that it took until then is given back. */
+export function takenTogether<T>(work: (own: <V extends ArrayBufferView>(array: V) => V) => T): T {
+  const taken: ArrayBufferView[] = [];
+  try {
+    return work((array) => {
+      taken.push(array);
+      return array;
+    });
+  } catch (error) {
+    giveBack(...taken);
+    throw error;
+  }
+}
+
+/** Takes arrays over that another thread took and handed to this one: they are no longer lost with it. */
+export function adopt(...arrays: readonly ArrayBufferView[]): void {
+  for (const block of new Set(arrays.filter(isShared).map(({ byteOffset }) => byteOffset))) {
+    kernels().adopt(block);
+    inUse++;
   }
 }
 

@@ -14,13 +14,22 @@ import { halfDiagonal } from '../../math/frame-geometry.ts';
 import { SRGB_TO_REC2020 } from '../../colour/primaries.ts';
 import { rotationFromAngles } from '../../math/rotation.ts';
 import { packRgb, packRgba8 } from '../output/pack-pixels.ts';
-import { sharpenPlainly } from '../output/sharpen.oracle.ts';
-import { sharpen } from '../output/sharpen.ts';
+import { sharpenedLuma } from '../output/sharpen.oracle.ts';
+import { sharpen } from '../output/sharpen-stage.ts';
+import { mix, weighing } from '../tile/field-weights.ts';
+import { type Tile, giveTileBack } from '../tile/tile.ts';
 import { developPlainly } from '../raw/develop.oracle.ts';
 import { developBand } from '../raw/develop.ts';
 import type { Mosaic } from '../raw/mosaic.ts';
 import { halve } from '../tile/halve.ts';
-import { type PlacedPlanes, type Planes, allocatePlanes, placeOn } from '../tile/planes.ts';
+import {
+  type PlacedPlanes,
+  type Planes,
+  allocatePlanes,
+  givePlanesBack,
+  placeOn,
+  takePlanes
+} from '../tile/planes.ts';
 import { STORED_16, fillPlanes, storePlanes } from '../tile/stored-planes.ts';
 import { inArena } from './arena.ts';
 import {
@@ -428,22 +437,104 @@ describe('kernels', () => {
     expect(worstOf(found, before)).toBeGreaterThan(0.1);
   });
 
-  it.each([
-    [takeUint8, 255],
-    [takeUint16, 65535]
-  ] as const)('sharpen rows of a picture (%#)', (take, full) => {
-    const size = { width: 45, height: 30 };
+  it('sharpen planes as the definition says, where some pixels are missing too', () => {
+    const [width, height] = [45, 30];
     const next = random(5);
-    const pixels = take(size.width * size.height * 3);
-    for (let i = 0; i < pixels.length; i++)
-      pixels[i] = full * (i % 90 < 40 ? 0.1 + 0.2 * next() : 0.7 + 0.3 * next());
-    const [found, wanted] = [take(pixels.length).fill(0), take(pixels.length).fill(0)];
-    const options = { radius: 1.3, amount: 0.9 };
-    sharpen(pixels, size, found, options, 7, 25);
-    sharpenPlainly(pixels, size, wanted, options, 7, 25);
-    // A number may fall to either side of a half.
-    expect(worst(found, wanted)).toBeLessThanOrEqual(1);
-    expect(worst(found, pixels)).toBeGreaterThan(full / 50);
+    const planes = { ...takePlanes(width, height), valid: takeUint8(width * height).fill(1) };
+    for (let i = 0; i < width * height; i++) {
+      const light = i % 30 < 14 ? 0.1 + 0.2 * next() : 0.7 + 0.2 * next();
+      planes.r[i] = light;
+      planes.g[i] = light + 0.05 * next();
+      planes.b[i] = light - 0.05 * next();
+    }
+    // Rows without any pixel above, and a slanted border at the left.
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const i = y * width + x;
+        if (y >= 4 && x >= 6 - y / 8) continue;
+        planes.valid[i] = planes.r[i] = planes.g[i] = planes.b[i] = 0;
+      }
+    const before = { r: planes.r.slice(), g: planes.g.slice(), b: planes.b.slice() };
+    const luma = (x: number, y: number): number => {
+      const row = Math.max(4, Math.min(height - 1, y));
+      const column = Math.max(Math.ceil(6 - row / 8), Math.min(width - 1, Math.max(0, x)));
+      const i = row * width + column;
+      return 0.2126 * before.r[i] + 0.7152 * before.g[i] + 0.0722 * before.b[i];
+    };
+    for (const options of [
+      { radius: 1.3, amount: 0.9 },
+      { radius: 0.6, amount: 0.55 }
+    ]) {
+      for (const plane of ['r', 'g', 'b'] as const) planes[plane].set(before[plane]);
+      sharpen(planes, options);
+      let changed = 0;
+      for (let y = 4; y < height; y++)
+        for (let x = Math.ceil(6 - y / 8); x < width; x++) {
+          const i = y * width + x;
+          const change = sharpenedLuma(luma, x, y, options) - luma(x, y);
+          changed = Math.max(changed, Math.abs(change));
+          for (const plane of ['r', 'g', 'b'] as const) {
+            const wanted = Math.min(1, Math.max(0, before[plane][i] + change));
+            expect(Math.abs(planes[plane][i] - wanted), `${plane} ${x} ${y}`).toBeLessThan(1e-5);
+          }
+        }
+      expect(changed).toBeGreaterThan(0.02);
+    }
+    giveTileBack(planes);
+  });
+
+  it('mix planes by weights read from a grid over the frame', () => {
+    const size = { width: 97, height: 61 };
+    const mesh = {
+      view: { left: 0, top: 0, pixel: 1, width: 40, height: 24 },
+      step: 16,
+      columns: 4,
+      rows: 3,
+      x: Float32Array.from({ length: 12 }, (_, i) => 7 + 16 * 1.5 * (i % 4) + 2 * Math.floor(i / 4)),
+      y: Float32Array.from({ length: 12 }, (_, i) => 3 + 16 * 1.2 * Math.floor(i / 4) + (i % 4)),
+      colours: null,
+      error: 0
+    };
+    const weights = { width: 33, height: 20, values: takeUint8(33 * 20 + 1) };
+    const grid = (column: number, row: number): number =>
+      ((Math.min(32, column) * 7 + Math.min(19, row) * 13) % 256) / 255;
+    for (let row = 0; row < 20; row++)
+      for (let column = 0; column < 33; column++)
+        weights.values[row * 33 + column] = Math.round(grid(column, row) * 255);
+    const [rows, other] = [takePlanes(37, 5), takePlanes(37, 5)];
+    for (const plane of ['r', 'g', 'b'] as const)
+      for (let i = 0; i < 37 * 5; i++) {
+        rows[plane][i] = i / 100;
+        other[plane][i] = (plane === 'g' ? -1 : 1) * (1 + i / 50);
+      }
+    inArena((arena) => {
+      const out = arena.float32(37 * 5);
+      const tile = { mesh, size } as unknown as Tile;
+      // Rows from the ninth on, their first pixel the third of the tile.
+      weighing(tile, weights, arena)({ ...rows, top: 9, left: 3, valid: arena.uint8(37 * 5) }, out);
+      mix(rows, other, out);
+    });
+    for (let y = 0; y < 5; y++)
+      for (let x = 0; x < 37; x++) {
+        const [across, down] = [(x + 3.5) / 16, (y + 9.5) / 16];
+        const placeX = 7 + 24 * across + 2 * down;
+        const placeY = 3 + 19.2 * down + across;
+        const gx = Math.max(0, Math.min(32, (placeX * 33) / 97 - 0.5));
+        const gy = Math.max(0, Math.min(19, (placeY * 20) / 61 - 0.5));
+        const [cx, cy] = [Math.floor(gx), Math.floor(gy)];
+        const [fx, fy] = [gx - cx, gy - cy];
+        const weight =
+          (grid(cx, cy) * (1 - fx) + grid(cx + 1, cy) * fx) * (1 - fy) +
+          (grid(cx, cy + 1) * (1 - fx) + grid(cx + 1, cy + 1) * fx) * fy;
+        const i = y * 37 + x;
+        const own = i / 100;
+        expect(Math.abs(rows.r[i] - (own + weight * (1 + i / 50 - own)))).toBeLessThan(0.01);
+        expect(Math.abs(rows.g[i] - (own + weight * (-1 - i / 50 - own)))).toBeLessThan(0.01);
+        expect(rows.b[i]).toBe(rows.r[i]);
+      }
+    giveBack(weights.values);
+    givePlanesBack(rows);
+    givePlanesBack(other);
   });
 
   it('count colours', () => {

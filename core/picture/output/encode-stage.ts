@@ -6,7 +6,7 @@ import { keptTable } from '../kernels/heap.ts';
 import { kernels } from '../kernels/kernels.ts';
 import { multiply } from '../../math/matrix3.ts';
 import { addresses } from '../tile/planes.ts';
-import type { PixelStage } from '../tile/tile.ts';
+import type { PixelStage } from '../tile/stage.ts';
 
 export interface EncodeData {
   space: OutputSpace;
@@ -15,6 +15,7 @@ export interface EncodeData {
 export const encodeStage: PixelStage<'encode', EncodeData, EncodeData> = {
   name: 'encode',
   kind: 'pixel',
+  tabled: 'quick',
   prepare: ({ space }) => ({ space }),
   begin(_, { space }, arena) {
     const table = keptTable(encodingTable(space));

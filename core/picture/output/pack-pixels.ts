@@ -21,9 +21,12 @@ const packer =
   (rows) => {
     const { length } = rows.r;
     const packed = take(length * channels);
-    kernels()[kernel](...addresses(rows), addressOf(rows.valid), length, addressOf(packed));
-    out.set(packed, rows.top * width * channels);
-    giveBack(packed);
+    try {
+      kernels()[kernel](...addresses(rows), addressOf(rows.valid), length, addressOf(packed));
+      out.set(packed, rows.top * width * channels);
+    } finally {
+      giveBack(packed);
+    }
   };
 
 /** RGB of 8 or 16 bits; where there is no real pixel it is black. */

@@ -2,7 +2,7 @@
  * A mosaic as four pictures of half its size, one for each place in its 2 x 2 pattern: every value stays where its site lies.
  * A reduction of the picture is made of them without demosaicing, each colour from its own place.
  */
-import { addressOf, giveBack, takeFloat32 } from '../kernels/heap.ts';
+import { addressOf, giveBack, takeFloat32, takenTogether } from '../kernels/heap.ts';
 import type { FrameSize } from '../../math/frame-geometry.ts';
 import { type Mosaic, type SiteColour, orientedSize } from './mosaic.ts';
 import { withMosaic } from './with-mosaic.ts';
@@ -34,19 +34,21 @@ function uprightColour({ pattern, width, height, turns }: Mosaic, x: number, y: 
 export function takeLattices(mosaic: Mosaic): Lattices {
   const size = orientedSize(mosaic);
   const [width, height] = [size.width >> 1, size.height >> 1];
-  const plane = (): Float32Array => takeFloat32(width * height);
-  return {
-    size,
-    width,
-    height,
-    colours: [
-      uprightColour(mosaic, 0, 0),
-      uprightColour(mosaic, 1, 0),
-      uprightColour(mosaic, 0, 1),
-      uprightColour(mosaic, 1, 1)
-    ],
-    planes: [plane(), plane(), plane(), plane()]
-  };
+  return takenTogether((own) => {
+    const plane = (): Float32Array => own(takeFloat32(width * height));
+    return {
+      size,
+      width,
+      height,
+      colours: [
+        uprightColour(mosaic, 0, 0),
+        uprightColour(mosaic, 1, 0),
+        uprightColour(mosaic, 0, 1),
+        uprightColour(mosaic, 1, 1)
+      ],
+      planes: [plane(), plane(), plane(), plane()]
+    };
+  });
 }
 
 export const giveLatticesBack = ({ planes }: Lattices): void => giveBack(...planes);

@@ -1,7 +1,7 @@
 import { addressOf } from '../kernels/heap.ts';
 import { kernels } from '../kernels/kernels.ts';
 import type { FrameSize } from '../../math/frame-geometry.ts';
-import { type PlacedPlanes, type Planes, takePlanes } from './planes.ts';
+import { type PlacedPlanes, type Planes, givePlanesBack, takePlanes } from './planes.ts';
 
 /** Size of the half of a picture. */
 export const halfSize = ({ width, height }: FrameSize): FrameSize => ({
@@ -39,8 +39,13 @@ export function halve(source: PlacedPlanes): PlacedPlanes {
 /** The picture and its successive halves, down to about `smallest` pixels on the long edge. */
 export function pyramid(source: PlacedPlanes, smallest = 256): PlacedPlanes[] {
   const levels = [source];
-  while (Math.max(levels[levels.length - 1].width, levels[levels.length - 1].height) > smallest * 2) {
-    levels.push(halve(levels[levels.length - 1]));
+  try {
+    while (Math.max(levels[levels.length - 1].width, levels[levels.length - 1].height) > smallest * 2) {
+      levels.push(halve(levels[levels.length - 1]));
+    }
+    return levels;
+  } catch (error) {
+    levels.slice(1).forEach(givePlanesBack);
+    throw error;
   }
-  return levels;
 }

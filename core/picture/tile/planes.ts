@@ -1,4 +1,4 @@
-import { addressOf, giveBack, takeFloat32 } from '../kernels/heap.ts';
+import { addressOf, giveBack, takeFloat32, takenTogether } from '../kernels/heap.ts';
 import type { FrameSize } from '../../math/frame-geometry.ts';
 
 /**
@@ -33,13 +33,14 @@ export const placeOn = (planes: Planes, { width, height }: FrameSize): PlacedPla
 });
 
 /** Planes in the memory that threads share, with whatever was last in it; `givePlanesBack` frees it. */
-export const takePlanes = (width: number, height: number): Planes => ({
-  width,
-  height,
-  r: takeFloat32(width * height),
-  g: takeFloat32(width * height),
-  b: takeFloat32(width * height)
-});
+export const takePlanes = (width: number, height: number): Planes =>
+  takenTogether((own) => ({
+    width,
+    height,
+    r: own(takeFloat32(width * height)),
+    g: own(takeFloat32(width * height)),
+    b: own(takeFloat32(width * height))
+  }));
 
 /** The same, all of it 0. */
 export function allocatePlanes(width: number, height: number): Planes {

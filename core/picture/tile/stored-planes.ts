@@ -53,9 +53,12 @@ export function fillPlanes(
 ): void {
   if (!isShared(codes)) {
     const copy = takeUint16(codes.length);
-    copy.set(codes);
-    fillPlanes(copy, width, planes, values, left, top);
-    giveBack(copy);
+    try {
+      copy.set(codes);
+      fillPlanes(copy, width, planes, values, left, top);
+    } finally {
+      giveBack(copy);
+    }
     return;
   }
   const { fillFromCodes } = kernels();

@@ -3,7 +3,7 @@ import { kernels } from '../../picture/kernels/kernels.ts';
 import { type CameraWhite, cameraBalance } from '../../optics/camera-white.ts';
 import { type Matrix3, multiply } from '../../math/matrix3.ts';
 import { addresses } from '../../picture/tile/planes.ts';
-import type { PixelStage } from '../../picture/tile/tile.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
 import { movesPrimaries, primariesMatrix } from './primaries-matrix.ts';
 import type { ColourSettings } from './step.ts';
 import { balanceMatrix } from './white-balance.ts';
@@ -42,6 +42,8 @@ export interface BalanceData {
 export const balanceStage: PixelStage<'balance', Given, BalanceData> = {
   name: 'balance',
   kind: 'pixel',
+  tabled: 'quick',
+  usesHeadroom: ({ facts, recipe: { colour } }) => balanceOf(colour, facts) !== null,
   prepare({ facts, recipe: { colour } }) {
     const matrix = linearMatrix(colour, facts);
     return matrix && { matrix };

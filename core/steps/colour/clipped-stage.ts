@@ -9,7 +9,7 @@ import { kernels } from '../../picture/kernels/kernels.ts';
 import { apply, invert3, multiply } from '../../math/matrix3.ts';
 import type { Vector3 } from '../../math/vector3.ts';
 import { addresses } from '../../picture/tile/planes.ts';
-import type { PixelStage } from '../../picture/tile/tile.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
 import { type BalanceFacts, balanceOf } from './balance-stage.ts';
 import type { ColourSettings } from './step.ts';
 

@@ -1,6 +1,6 @@
 import { hueAndChroma } from '../../colour/oklab.ts';
 import { type Matrix3, apply } from '../../math/matrix3.ts';
-import type { FrameLight } from '../../picture/tile/frame-light.ts';
+import type { FrameLight } from '../../measure/light/frame-light.ts';
 
 /** Parts of the turn that hues are counted in. */
 const PARTS = 72;

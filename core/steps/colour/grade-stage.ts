@@ -2,7 +2,7 @@
 import { kernels } from '../../picture/kernels/kernels.ts';
 import { keepingLast } from '../../settings/keeping-last.ts';
 import { addresses } from '../../picture/tile/planes.ts';
-import type { PixelStage } from '../../picture/tile/tile.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
 import { gradeNumbers } from './grade-numbers.ts';
 import { hueTable } from './hues.ts';
 import type { ColourSettings } from './step.ts';
@@ -30,6 +30,7 @@ const grades = (colour: ColourSettings): boolean =>
 export const gradeStage: PixelStage<'grade', Given, GradeData> = {
   name: 'grade',
   kind: 'pixel',
+  tabled: 'slow',
   prepare: ({ recipe: { colour } }) => (grades(colour) ? { settings: colour } : null),
   begin(_, { settings }, arena) {
     const hues = settings.hues.length === 0 ? 0 : arena.addressOf(huesOf(settings.hues));

@@ -2,7 +2,7 @@
  * The colour of the light by itself: what is shown is on the whole of no colour, and more so what is light and not far from
  * grey (shades of grey: Finlayson & Trezzi, Color Imaging Conference 2004; Minkowski norm 2, weighed by nearness to grey).
  */
-import type { FrameLight } from '../../picture/tile/frame-light.ts';
+import type { FrameLight } from '../../measure/light/frame-light.ts';
 import type { Vector3 } from '../../math/vector3.ts';
 
 /** How far from grey, in natural logarithms of red and blue against green, a colour still speaks for the light. */

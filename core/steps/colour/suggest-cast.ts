@@ -1,7 +1,7 @@
 /** The cast of each zone: what nearly grey places of the picture have of colour, as a rule. */
 import { toOklab } from '../../colour/oklab.ts';
 import { type Matrix3, apply } from '../../math/matrix3.ts';
-import type { FrameLight } from '../../picture/tile/frame-light.ts';
+import type { FrameLight } from '../../measure/light/frame-light.ts';
 import type { ColourSettings } from './step.ts';
 import { zoneWeights } from './zones.ts';
 

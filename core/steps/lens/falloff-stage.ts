@@ -5,7 +5,8 @@ import { kernels } from '../../picture/kernels/kernels.ts';
 import { halfDiagonal } from '../../math/frame-geometry.ts';
 import { fieldNodes } from '../../picture/tile/mesh.ts';
 import { addresses } from '../../picture/tile/planes.ts';
-import type { PixelStage, Tile } from '../../picture/tile/tile.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
+import type { Tile } from '../../picture/tile/tile.ts';
 import { type Falloff, falloffGains } from '../../optics/falloff.ts';
 
 interface Given {

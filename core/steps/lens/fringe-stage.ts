@@ -1,7 +1,7 @@
 /** Removal of thin coloured borders, as the Lens step asks for it. */
 import { FRINGE_WIDTH, type FringeColour, fringeMargin, removeFringe } from './remove-fringe.ts';
 import type { Matrix3 } from '../../math/matrix3.ts';
-import type { AreaStage } from '../../picture/tile/tile.ts';
+import type { NeighbourhoodStage } from '../../picture/tile/stage.ts';
 import type { LensSettings } from './step.ts';
 
 interface Given {
@@ -23,9 +23,9 @@ function coloursOf(lens: LensSettings): FringeColour[] {
   ].filter((colour) => colour.amount > 0);
 }
 
-export const fringeStage: AreaStage<'fringe', Given, FringeData> = {
+export const fringeStage: NeighbourhoodStage<'fringe', Given, FringeData> = {
   name: 'fringe',
-  kind: 'area',
+  kind: 'neighbourhood',
   atRestOnly: true,
   prepare({ recipe, facts: { toWorking } }) {
     const colours = coloursOf(recipe.lens);

@@ -8,11 +8,14 @@ import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
 import { gainNodes } from '../lens/falloff-stage.ts';
 import type { Falloff } from '../../optics/falloff.ts';
+import { LIGHT, lightResource } from '../../measure/light/light-resource.ts';
 import { FLOOR } from '../../measure/light/measure-light.ts';
 import { keepingLast } from '../../settings/keeping-last.ts';
-import type { FrameLight } from '../../picture/tile/frame-light.ts';
+import type { FrameLight } from '../../measure/light/frame-light.ts';
 import { addresses } from '../../picture/tile/planes.ts';
-import type { LitTile, PixelStage } from '../../picture/tile/tile.ts';
+import { resourceFor } from '../../picture/tile/resource.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
+import type { Tile } from '../../picture/tile/tile.ts';
 import { FIRST_STOP, PER_STOP, relightTable } from './relight.ts';
 import { type ToneSettings, looksAbout } from './step.ts';
 
@@ -39,7 +42,7 @@ const FARTHEST = 0.7;
 const stopsOf = keepingLast(relightTable);
 
 /** The mesh's nodes in cells of the grid, and the stops that the falloff's correction added at each. */
-function nodesOf(tile: LitTile, light: FrameLight, falloff: Falloff | null, arena: Arena): number[] {
+function nodesOf(tile: Tile, light: FrameLight, falloff: Falloff | null, arena: Arena): number[] {
   const { mesh, size } = tile;
   const nodes = (of: (i: number) => number): number => {
     const values = arena.float32(mesh.x.length);
@@ -59,9 +62,10 @@ export const relightStage: PixelStage<'relight', Given, RelightData> = {
   kind: 'pixel',
   prepare: ({ plan: { falloff }, recipe: { tone } }) =>
     looksAbout(tone) ? { settings: tone, falloff } : null,
+  reads: () => [LIGHT],
   begin(tile, { settings, falloff }, arena) {
-    const { light, mesh } = tile;
-    if (!light) throw new Error('Tone looks about: the frame’s broad light is to be measured first.');
+    const { mesh, resources } = tile;
+    const light = resourceFor(resources, lightResource, LIGHT.data);
     const { fine, middle, broad, haze, hazeDepth } = settings;
     const stops = stopsOf(settings);
     const numbers = arena.addressOf([

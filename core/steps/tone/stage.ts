@@ -12,7 +12,7 @@ import { kernels } from '../../picture/kernels/kernels.ts';
 import { invert3 } from '../../math/matrix3.ts';
 import { keepingLast } from '../../settings/keeping-last.ts';
 import { addresses } from '../../picture/tile/planes.ts';
-import type { PixelStage } from '../../picture/tile/tile.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
 import { RESPONSES, type Response, baseCurve } from './base-curve.ts';
 import { isLevel, levelsCurve } from './levels.ts';
 import { lightnessTable } from './lightness-curve.ts';
@@ -107,6 +107,8 @@ function tablesOf({ rendering, settings }: ToneData): Tables {
 export const toneStage: PixelStage<'tone', Given, ToneData> = {
   name: 'tone',
   kind: 'pixel',
+  tabled: 'quick',
+  usesHeadroom: ({ recipe: { tone } }) => tonesAnything(tone),
   prepare({ facts, recipe: { tone } }) {
     const settings = tonesAnything(tone) ? tone : null;
     // Finished pictures are of a display already.

@@ -1,6 +1,6 @@
 /** What tone by itself would be: each control from the frame's own light, as a practitioner goes about it. */
 import { quantiles } from '../../math/quantiles.ts';
-import type { FrameLight } from '../../picture/tile/frame-light.ts';
+import type { FrameLight } from '../../measure/light/frame-light.ts';
 import { RESPONSES, baseCurve } from './base-curve.ts';
 import { MIDDLE_GREY } from './range-curve.ts';
 import type { ToneSettings } from './step.ts';

@@ -1,6 +1,6 @@
 /**
  * The allocator of the memory that all threads share: blocks one after another, each with a head of 64 bytes that holds its
- * size (with the head) and whether it is taken. A lock in memory keeps threads out of each other's way; the walk over the
+ * size (with the head), whether it is taken, and by which thread. A lock in memory keeps threads out of each other's way; the walk over the
  * blocks, which are few and large, merges free neighbours.
  */
 
@@ -13,8 +13,31 @@ const GRAIN: usize = 64;
 /** Grows by this many pages at least, so that growing is rare. */
 const LEAST_PAGES: usize = 256;
 
+/** Who takes blocks in this instance: what is known of a thread when it dies. Not in memory, which all instances share. */
+let owner: u32 = 1;
+
+/** Names the thread of this instance; `name` is above 0 and of no other thread. */
+export function setOwner(name: u32): void {
+  owner = name;
+}
+
+/**
+ * Turns of the loop, some seconds, after which the holder of the lock is taken for dead: what is done under it takes
+ * microseconds, and leaves the blocks in order after each store.
+ */
+const PATIENCE: i32 = 1 << 27;
+
 function lock(): void {
-  while (atomic.cmpxchg<u32>(LOCK, 0, 1) != 0) {}
+  let holder = atomic.cmpxchg<u32>(LOCK, 0, owner);
+  let seen = holder;
+  for (let turns = 0; holder != 0; turns++) {
+    if (holder != seen) {
+      seen = holder;
+      turns = 0;
+    }
+    if (turns > PATIENCE && atomic.cmpxchg<u32>(LOCK, holder, owner) == holder) return;
+    holder = atomic.cmpxchg<u32>(LOCK, 0, owner);
+  }
 }
 
 function unlock(): void {
@@ -43,6 +66,7 @@ export function allocate(bytes: usize): usize {
       store<u32>(at, <u32>here);
       if (here >= size) {
         if (here - size > HEAD) {
+          // The rest is a block before this one ends where it begins.
           store<u32>(at + size, <u32>(here - size));
           store<u32>(at + size, 0, 4);
           store<u32>(at, <u32>size);
@@ -76,8 +100,9 @@ export function allocate(bytes: usize): usize {
     store<u32>(at, <u32>size);
     end = at + size;
   }
-  store<u32>(END, <u32>end);
+  store<u32>(at, owner, 8);
   store<u32>(at, 1, 4);
+  store<u32>(END, <u32>end);
   store<u32>(TAKEN_BYTES, load<u32>(TAKEN_BYTES) + load<u32>(at));
   unlock();
   return at + HEAD;
@@ -92,6 +117,31 @@ export function release(block: usize): void {
     store<u32>(at, 0, 4);
   }
   unlock();
+}
+
+/** Makes a block this thread's own: another took it, and handed it over. */
+export function adopt(block: usize): void {
+  store<u32>(block - HEAD, owner, 8);
+}
+
+/** Gives all blocks of a thread back that is no more, and the lock if it held that. Returns how many there were. */
+export function releaseOwned(name: u32): i32 {
+  atomic.cmpxchg<u32>(LOCK, name, 0);
+  lock();
+  let count = 0;
+  let taken: u32 = 0;
+  const end = <usize>load<u32>(END);
+  for (let at = base(); at < end; at += <usize>load<u32>(at)) {
+    if (load<u32>(at, 4) == 0) continue;
+    if (load<u32>(at, 8) == name) {
+      store<u32>(at, 0, 4);
+      count++;
+    } else taken += load<u32>(at);
+  }
+  // A thread that ended between its stores may have left the sum behind.
+  store<u32>(TAKEN_BYTES, taken);
+  unlock();
+  return count;
 }
 
 /** Bytes of all blocks that are taken. */

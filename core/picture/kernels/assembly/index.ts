@@ -22,4 +22,5 @@ export {
   scaleByLuminance
 } from './pixels';
 export { placeSource, resampleRows } from './resample';
-export { sharpenRows } from './sharpen';
+export { sharpenPlanes } from './sharpen';
+export { mixRows, weighRow } from './mix';

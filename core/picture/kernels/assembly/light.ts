@@ -2,6 +2,7 @@
  * Broad light: planes reduced to a grid, lines fitted about each of its points (the guided filter of `box.ts`), and what a
  * pixel makes of them at its place on the frame.
  */
+import { between, slope, value } from './mesh';
 import { entry, loadPart, storePart } from './vectors';
 
 const LN2: f32 = 0.6931471805599453;
@@ -148,17 +149,6 @@ export function interleave(plane: usize, count: i32, out: usize, stride: i32, pl
   const step = (<usize>stride) << 2;
   let to = out + ((<usize>place) << 2);
   for (let i = 0; i < count; i++, plane += 4, to += step) store<f32>(to, load<f32>(plane));
-}
-
-/** A value of a mesh between its nodes, and by how much it changes from one pixel of a row to the next. */
-let value: f32 = 0;
-let slope: f32 = 0;
-
-function between(nodes: usize, i: i32, columns: i32, fy: f32, step: i32): void {
-  const above = nodes + ((<usize>i) << 2);
-  const below = above + ((<usize>columns) << 2);
-  value = load<f32>(above) * (ONE - fy) + load<f32>(below) * fy;
-  slope = (load<f32>(above, 4) * (ONE - fy) + load<f32>(below, 4) * fy - value) / <f32>step;
 }
 
 /**

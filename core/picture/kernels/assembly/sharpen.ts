@@ -1,48 +1,32 @@
-/** Output sharpening (`output/sharpen.ts` says what it does), rows of interleaved RGB of 8 or 16 bits. */
-
-function number(pixels: usize, i: usize, deep: bool): f32 {
-  return deep ? <f32>load<u16>(pixels + (i << 1)) : <f32>load<u8>(pixels + i);
-}
+/** Output sharpening (`output/sharpen-stage.ts` says what it does) of planes of encoded values, in place. */
+import { loadPart, storePart } from './vectors';
 
 /**
- * Rows [from, to) of a picture into `out`. `weights`: of the blur, 2 reach + 1. `work`: four planes of the rows
- * [from - reach, to + reach) within the picture, and one row more. `slack`: how far a value may leave its neighbours' range.
+ * `weights`: of the blur, 2 reach + 1. `slack`: how far a value may leave its neighbours' range. `work`: four planes, a row,
+ * and room for each to begin at a multiple of 64. Where there is no real pixel, the nearest of its row or column stands for it.
  */
-export function sharpenRows(
-  pixels: usize,
+export function sharpenPlanes(
+  r: usize,
+  g: usize,
+  b: usize,
+  valid: usize,
   width: i32,
   height: i32,
-  out: usize,
-  deep: bool,
   weights: usize,
   reach: i32,
   amount: f32,
   slack: f32,
-  from: i32,
-  to: i32,
   work: usize
 ): void {
-  const first = max(0, from - reach);
-  const last = min(height, to + reach);
-  const rows = last - first;
-  const plane = (((<usize>(rows * width)) << 2) + 63) & ~63;
+  const plane = (((<usize>(height * width)) << 2) + 63) & ~63;
   const luma = work;
   const across = luma + plane;
   const least = across + plane;
   const most = least + plane;
   const blurred = most + plane;
-  const begin = <usize>first * <usize>width * 3;
-  for (let i = 0; i < rows * width; i++) {
-    const p = begin + <usize>i * 3;
-    store<f32>(
-      luma + ((<usize>i) << 2),
-      0.2126 * number(pixels, p, deep) +
-        0.7152 * number(pixels, p + 1, deep) +
-        0.0722 * number(pixels, p + 2, deep)
-    );
-  }
+  takeLuma(r, g, b, valid, width, height, luma);
   // Across first: the blur, and the least and most of three neighbours.
-  for (let row = 0; row < rows; row++) {
+  for (let row = 0; row < height; row++) {
     const start = (<usize>(row * width)) << 2;
     for (let x = 0; x < width;) {
       const at = luma + start + ((<usize>x) << 2);
@@ -80,42 +64,85 @@ export function sharpenRows(
       }
     }
   }
-  const full: f32 = deep ? 65535 : 255;
   const bytes = (<usize>width) << 2;
-  for (let y = from; y < to; y++) {
+  const strength = f32x4.splat(amount);
+  const over = f32x4.splat(slack);
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  for (let y = 0; y < height; y++) {
     memory.fill(blurred, 0, bytes);
     for (let k = -reach; k <= reach; k++) {
       const weight = v128.load32_splat(weights + ((<usize>(k + reach)) << 2));
-      const start = across + lineOf(y + k, first, last, bytes);
+      const start = across + lineOf(y + k, height, bytes);
       for (let at: usize = 0; at < bytes; at += 16)
         v128.store(
           blurred + at,
           f32x4.add(v128.load(blurred + at), f32x4.mul(weight, v128.load(start + at)))
         );
     }
-    const above = lineOf(y - 1, first, last, bytes);
-    const here = lineOf(y, first, last, bytes);
-    const below = lineOf(y + 1, first, last, bytes);
-    let p = <usize>y * <usize>width * 3;
-    for (let at: usize = 0; at < bytes; at += 4) {
-      const value = load<f32>(luma + here + at);
-      const low =
-        min(min(load<f32>(least + above + at), load<f32>(least + here + at)), load<f32>(least + below + at)) -
-        slack;
-      const high =
-        max(max(load<f32>(most + above + at), load<f32>(most + here + at)), load<f32>(most + below + at)) +
-        slack;
-      const wanted = value + amount * (value - load<f32>(blurred + at));
-      const change = min(high, max(low, wanted)) - value;
-      for (let c: usize = 0; c < 3; c++, p++) {
-        const changed = min(full, max<f32>(0, number(pixels, p, deep) + change)) + 0.5;
-        if (deep) store<u16>(out + (p << 1), <u16>changed);
-        else store<u8>(out + p, <u8>changed);
+    const above = lineOf(y - 1, height, bytes);
+    const here = lineOf(y, height, bytes);
+    const below = lineOf(y + 1, height, bytes);
+    for (let x = 0; x < width; x += 4) {
+      const at = (<usize>x) << 2;
+      const value = v128.load(luma + here + at);
+      const low = f32x4.sub(
+        f32x4.pmin(
+          f32x4.pmin(v128.load(least + above + at), v128.load(least + here + at)),
+          v128.load(least + below + at)
+        ),
+        over
+      );
+      const high = f32x4.add(
+        f32x4.pmax(
+          f32x4.pmax(v128.load(most + above + at), v128.load(most + here + at)),
+          v128.load(most + below + at)
+        ),
+        over
+      );
+      const wanted = f32x4.add(value, f32x4.mul(strength, f32x4.sub(value, v128.load(blurred + at))));
+      const change = f32x4.sub(f32x4.pmin(high, f32x4.pmax(low, wanted)), value);
+      const left = width - x;
+      for (let c: usize = 0; c < 3; c++) {
+        const to = (c == 0 ? r : c == 1 ? g : b) + here + at;
+        const changed = f32x4.add(loadPart(to, left), change);
+        storePart(to, f32x4.pmin(one, f32x4.pmax(zero, changed)), left);
       }
     }
   }
 }
 
-function lineOf(y: i32, first: i32, last: i32, bytes: usize): usize {
-  return <usize>(max(first, min(last - 1, y)) - first) * bytes;
+/** Luma of each pixel; where there is none, that of the nearest in its row, or of the nearest row that has one. */
+function takeLuma(r: usize, g: usize, b: usize, valid: usize, width: i32, height: i32, luma: usize): void {
+  const bytes = (<usize>width) << 2;
+  /** The last row that has a pixel, and how many before the first such row have none. */
+  let lastRow = -1;
+  for (let y = 0; y < height; y++) {
+    const from = y * width;
+    const row = luma + ((<usize>from) << 2);
+    let first = -1;
+    let last: f32 = 0;
+    for (let x = 0; x < width; x++) {
+      const at = (<usize>(from + x)) << 2;
+      if (load<u8>(valid + from + x)) {
+        last =
+          <f32>0.2126 * load<f32>(r + at) + <f32>0.7152 * load<f32>(g + at) + <f32>0.0722 * load<f32>(b + at);
+        if (first < 0) first = x;
+      }
+      store<f32>(row + ((<usize>x) << 2), last);
+    }
+    if (first < 0) {
+      if (lastRow >= 0) memory.copy(row, luma + <usize>lastRow * bytes, bytes);
+      continue;
+    }
+    for (let x = 0; x < first; x++)
+      store<f32>(row + ((<usize>x) << 2), load<f32>(row + ((<usize>first) << 2)));
+    if (lastRow < 0)
+      for (let above = 0; above < y; above++) memory.copy(luma + <usize>above * bytes, row, bytes);
+    lastRow = y;
+  }
+}
+
+function lineOf(y: i32, height: i32, bytes: usize): usize {
+  return <usize>max(0, min(height - 1, y)) * bytes;
 }

@@ -7,7 +7,9 @@ import { kernels } from '../../../picture/kernels/kernels.ts';
 import { keptTable } from '../../../picture/kernels/heap.ts';
 import { invert3 } from '../../../math/matrix3.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
-import type { PixelStage } from '../../../picture/tile/tile.ts';
+import { resourceFor } from '../../../picture/tile/resource.ts';
+import type { PixelStage } from '../../../picture/tile/stage.ts';
+import { askForLook, lookResource } from './look-resource.ts';
 
 interface Given {
   recipe: { colour: ColourSettings };
@@ -27,12 +29,14 @@ const DECODE = tabulate(srgbDecode);
 export const lookStage: PixelStage<'look', Given, LookData> = {
   name: 'look',
   kind: 'pixel',
+  tabled: 'slow',
+  reads: ({ look }) => [askForLook(look)],
   prepare: ({ recipe: { colour } }) =>
     colour.enabled && colour.look !== null && colour.lookAmount > 0
       ? { look: colour.look, amount: colour.lookAmount / 100 }
       : null,
-  begin({ look }, { amount }, arena) {
-    if (!look) throw new Error('The look is to be fetched first.');
+  begin({ resources }, { look: id, amount }, arena) {
+    const look = resourceFor(resources, lookResource, { id });
     const { from, to, size, kind, space } = look;
     const table = arena.addressOf(look.values);
     const numbers = arena.addressOf([

@@ -1,0 +1,68 @@
+/** One picture mixed into another by weights. */
+import { between, slope, value } from './mesh';
+import { loadPart, storePart } from './vectors';
+
+const ONE: f32 = 1;
+const HALF: f32 = 0.5;
+
+/**
+ * The weights of a row of pixels, 0..1, from a grid of bytes over the frame. `x`, `y`: nodes of the mesh, as places in cells
+ * of the grid; where no ray arrives the weight is that of a corner, and nothing is seen there.
+ */
+export function weighRow(
+  x: usize,
+  y: usize,
+  columns: i32,
+  step: i32,
+  row: i32,
+  left: i32,
+  count: i32,
+  grid: usize,
+  gridWidth: i32,
+  gridHeight: i32,
+  out: usize
+): void {
+  const position = (<f32>row + HALF) / <f32>step;
+  const meshRow = <i32>position;
+  const fy = position - <f32>meshRow;
+  const end = left + count;
+  const mostX = <f32>(gridWidth - 1) - <f32>1e-3,
+    mostY = <f32>(gridHeight - 1) - <f32>1e-3;
+  const perByte = ONE / <f32>255;
+  for (let column = left / step; column * step < end; column++) {
+    const i = meshRow * columns + column;
+    const first = max(left, column * step);
+    const last = min(end, (column + 1) * step);
+    const inset = <f32>(first - column * step) + HALF;
+    between(x, i, columns, fy, step);
+    const dx = slope;
+    let px = value + dx * inset;
+    between(y, i, columns, fy, step);
+    const dy = slope;
+    let py = value + dy * inset;
+    for (let n = first; n < last; n++, px += dx, py += dy) {
+      const gx: f32 = px > 0 ? (px < mostX ? px : mostX) : 0;
+      const gy: f32 = py > 0 ? (py < mostY ? py : mostY) : 0;
+      const cx = <i32>gx,
+        cy = <i32>gy;
+      const fx = gx - <f32>cx,
+        fy = gy - <f32>cy;
+      const at = grid + <usize>(cy * gridWidth + cx);
+      const above = <f32>load<u8>(at) * (ONE - fx) + <f32>load<u8>(at, 1) * fx;
+      const under = at + <usize>gridWidth;
+      const below = <f32>load<u8>(under) * (ONE - fx) + <f32>load<u8>(under, 1) * fx;
+      store<f32>(out + ((<usize>(n - left)) << 2), (above * (ONE - fy) + below * fy) * perByte);
+    }
+  }
+}
+
+/** Each of `count` values of a plane drawn to another's by its weight. */
+export function mixRows(plane: usize, other: usize, weights: usize, count: i32): void {
+  for (let i = 0; i < count; i += 4) {
+    const at = (<usize>i) << 2;
+    const left = count - i;
+    const own = loadPart(plane + at, left);
+    const change = f32x4.sub(loadPart(other + at, left), own);
+    storePart(plane + at, f32x4.add(own, f32x4.mul(change, loadPart(weights + at, left))), left);
+  }
+}

@@ -1,0 +1,56 @@
+/**
+ * Resources: what stages read beside a tile, and what is costly to make. Each is made once, kept by its key, and read by
+ * every tile that names it.
+ */
+import type { Matrix3 } from '../../math/matrix3.ts';
+import { hashOf } from '../../settings/hash.ts';
+import type { PlacedPlanes } from './planes.ts';
+
+/** What a stage needs: which resource, and what it is made by, as plain data. */
+export interface Ask<Name extends string = string, Data = unknown> {
+  resource: Name;
+  data: Data;
+}
+
+/** What a resource can be made from. */
+export interface ResourceSource {
+  /** The frame as it was developed, at whatever size is at hand; null for what is made of no picture. */
+  planes: PlacedPlanes | null;
+  /** The file's own colours to the working space. */
+  toWorking: Matrix3;
+  /** What was kept where `stored` says. */
+  bytes: Uint8Array | null;
+}
+
+export interface Resource<Name extends string, Data, Value> {
+  readonly name: Name;
+  /** Made of one frame's picture, and gone with it; or the same for all frames. */
+  readonly of: 'frame' | 'all';
+  /** Where the bytes are kept that it is made from, as a path below the app's `api/`; null: it is made of the picture. */
+  stored(data: Data): string | null;
+  /** Its arrays stand in the memory that threads share, where any thread reads them. */
+  make(from: ResourceSource, data: Data): Value;
+  /** All arrays of a value, to be given back once nothing reads it any more. */
+  memory(value: Value): readonly ArrayBufferView[];
+  /** What is said to users where its bytes cannot be had. */
+  readonly missing: string;
+}
+
+/** Values by their keys, as a tile is given them. */
+export type Resources = ReadonlyMap<string, unknown>;
+
+export const NO_RESOURCES: Resources = new Map();
+
+/** What a value is kept by. */
+export const keyOf = ({ resource, data }: Ask): string => `${resource} ${hashOf(data)}`;
+
+/** The value that a stage asked for. */
+export function resourceFor<Name extends string, Data, Value>(
+  resources: Resources,
+  { name }: Pick<Resource<Name, Data, Value>, 'name'> & { make: Resource<Name, Data, Value>['make'] },
+  data: Data
+): Value {
+  const value = resources.get(keyOf({ resource: name, data }));
+  if (value === undefined) throw new Error(`The ${name} that a stage reads is to be made first.`);
+  return value as Value;
+}

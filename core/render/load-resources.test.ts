@@ -1,0 +1,106 @@
+import { describe, expect, it } from 'vitest';
+import { LIGHT } from '../measure/light/light-resource.ts';
+import { type Ask, keyOf } from '../picture/tile/resource.ts';
+import { askForLook } from '../steps/colour/looks/look-resource.ts';
+import { MissingResource, type Wanted, createResourceLoader } from './load-resources.ts';
+import type { AnyResource } from './resources.ts';
+
+/** A maker whose answers come when and in which order the test says. */
+function maker() {
+  const asked: (Wanted & {
+    resource: AnyResource;
+    answer: (value: unknown) => void;
+    fail: (error: Error) => void;
+  })[] = [];
+  const back: unknown[] = [];
+  const loader = createResourceLoader({
+    make: (wanted, resource) =>
+      new Promise((answer, fail) => void asked.push({ ...wanted, resource, answer, fail })),
+    giveBack: (_, value) => void back.push(value)
+  });
+  return { loader, asked, back };
+}
+const look = (id: string): Ask => askForLook(id);
+
+describe('the loader of resources', () => {
+  it('has each made once, whoever asks and however often, and lends it by the key that stages know', async () => {
+    const { loader, asked } = maker();
+    expect(loader.lease([look('a'), LIGHT], 'frame 1')).toBeNull();
+    const both = [loader.load([look('a'), LIGHT], 'frame 1'), loader.load([look('a')], 'frame 1')];
+    expect(asked.map(({ ask }) => ask.resource)).toEqual(['look', 'light']);
+    asked[1].answer('light 1');
+    asked[0].answer('look a');
+    await Promise.all(both);
+    const lease = loader.lease([look('a'), LIGHT], 'frame 1')!;
+    expect(lease.values.get(keyOf(look('a')))).toBe('look a');
+    expect(lease.values.get(keyOf(LIGHT))).toBe('light 1');
+    // Another frame has another light, and the same look.
+    expect(loader.lease([look('a')], 'frame 2')).not.toBeNull();
+    expect(loader.lease([LIGHT], 'frame 2')).toBeNull();
+  });
+
+  it('never gives back what is lent, and the rest but the newest of each', async () => {
+    const { loader, asked, back } = maker();
+    const has = async (id: string): Promise<void> => {
+      const loaded = loader.load([look(id)], 'f');
+      asked.at(-1)!.answer(id);
+      await loaded;
+    };
+    await has('a');
+    const lease = loader.lease([look('a')], 'f')!;
+    await has('b');
+    await has('c');
+    expect(back).toEqual(['b']);
+    lease.end();
+    lease.end();
+    expect(back).toEqual(['b', 'a']);
+    await has('d');
+    expect(back).toEqual(['b', 'a', 'c']);
+    // What was lent last is the newest.
+    const [first, second] = [loader.lease([look('d')], 'f')!, loader.lease([look('d')], 'f')!];
+    first.end();
+    loader.forget(true);
+    expect(back).toEqual(['b', 'a', 'c']);
+    expect(loader.lease([look('d')], 'f')).toBeNull();
+    second.end();
+    expect(back).toEqual(['b', 'a', 'c', 'd']);
+  });
+
+  it('takes answers in any order, and those that come after the frame was left are given back', async () => {
+    const { loader, asked, back } = maker();
+    const loads = ['a', 'b'].map((id) => loader.load([look(id)], 'f'));
+    const lit = loader.load([LIGHT], 'f 1');
+    asked[1].answer('b');
+    await loads[1];
+    expect(loader.lease([look('b')], 'f')!.values.size).toBe(1);
+    expect(loader.lease([look('a')], 'f')).toBeNull();
+    loader.forget();
+    asked[2].answer('light of before');
+    await lit;
+    expect(back).toEqual(['light of before']);
+    expect(loader.lease([LIGHT], 'f 1')).toBeNull();
+    asked[0].answer('a');
+    await loads[0];
+    expect(loader.lease([look('a')], 'f')).not.toBeNull();
+  });
+
+  it('asks for what is missing once, until frames change; other errors are told and tried again', async () => {
+    const { loader, asked } = maker();
+    const first = loader.load([look('gone')], 'f');
+    asked[0].fail(new MissingResource(asked[0].resource));
+    await first;
+    expect(loader.isMissing(look('gone'), 'f')).toBe(true);
+    expect(loader.isMissing(look('other'), 'f')).toBe(false);
+    await loader.load([look('gone')], 'f');
+    expect(asked).toHaveLength(1);
+    loader.forget();
+    expect(loader.isMissing(look('gone'), 'f')).toBe(false);
+    const second = loader.load([look('gone')], 'f');
+    asked[1].fail(new Error('broken'));
+    await expect(second).rejects.toThrow('broken');
+    const third = loader.load([look('gone')], 'f');
+    asked[2].answer('there');
+    await third;
+    expect(loader.lease([look('gone')], 'f')!.values.get(keyOf(look('gone')))).toBe('there');
+  });
+});

@@ -1,0 +1,154 @@
+/**
+ * Keeps the resources that stages read: each is made once, lent to whoever draws, and given back when nothing reads it any
+ * more. One loader serves the bench, where workers make and share the values, and exports, where the pool does.
+ */
+import { type Ask, type Resources, keyOf } from '../picture/tile/resource.ts';
+import { type AnyResource, resourceOf } from './resources.ts';
+
+/** What is asked for cannot be had: the look is gone, or its bytes do not come. */
+export class MissingResource extends Error {
+  constructor(readonly resource: AnyResource) {
+    super(resource.missing);
+  }
+}
+
+/** One value: what was asked for, and the frame that it is made of. */
+export interface Wanted {
+  ask: Ask;
+  /** What the value is kept by: the same for whatever asks for the same of the same frame. */
+  key: string;
+  frame: string;
+}
+
+export interface ResourceMaker {
+  /** Makes a value, of what `asked` names; throws a MissingResource where its bytes cannot be had. */
+  make(wanted: Wanted, asked: AnyResource): Promise<unknown>;
+  /** Nothing reads a value any more. */
+  giveBack(key: string, value: unknown, resource: AnyResource): void;
+}
+
+/** Values that stay where they are until the lease is ended. */
+export interface Lease {
+  /** By the keys that stages look them up with. */
+  values: Resources;
+  /** What the values are kept by, for those who have them by their keys. */
+  keys: readonly { ask: Ask; key: string }[];
+  /** To be called once: what was lent may go. */
+  end(): void;
+}
+
+export interface ResourceLoader {
+  /** All that is asked for, where it is there already; else null. `frame` names what resources of a frame are made of. */
+  lease(asks: readonly Ask[], frame: string): Lease | null;
+  /** Has made what is asked for. Settles when it is there, or known to be missing; what is missing is not asked for again. */
+  load(asks: readonly Ask[], frame: string): Promise<void>;
+  /** Whether something was found to be missing. */
+  isMissing(ask: Ask, frame: string): boolean;
+  /** Gives back what is made of frames, at once or when its leases end; `all`: whatever there is. */
+  forget(all?: boolean): void;
+}
+
+interface Kept {
+  resource: AnyResource;
+  value: unknown;
+  leases: number;
+  forgotten: boolean;
+}
+
+/** Values of a resource that are kept though nothing reads them: going back and forth between two is quick. */
+const SPARE = 1;
+
+export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
+  /** By their keys, those that were lent last at the end. */
+  const kept = new Map<string, Kept>();
+  const making = new Map<string, Promise<void>>();
+  const missing = new Set<string>();
+  /** Counts the forgettings: what was begun before one is of no use after it. */
+  let era = 0;
+
+  const wantedOf = (ask: Ask, frame: string): Wanted => ({
+    ask,
+    frame,
+    key: resourceOf(ask).of === 'frame' ? `${keyOf(ask)} ${frame}` : keyOf(ask)
+  });
+
+  function giveBack(key: string, { value, resource }: Kept): void {
+    kept.delete(key);
+    maker.giveBack(key, value, resource);
+  }
+
+  /** Gives back what nothing reads: all that was forgotten, and of each resource all but the newest. */
+  function tidy(): void {
+    const spare = new Map<string, number>();
+    for (const [key, each] of [...kept].reverse()) {
+      if (each.leases > 0) continue;
+      const before = spare.get(each.resource.name) ?? 0;
+      if (each.forgotten || before >= SPARE) giveBack(key, each);
+      else spare.set(each.resource.name, before + 1);
+    }
+  }
+
+  async function make(wanted: Wanted): Promise<void> {
+    const begun = era;
+    const resource = resourceOf(wanted.ask);
+    try {
+      const value = await maker.make(wanted, resource);
+      kept.set(wanted.key, {
+        resource,
+        value,
+        leases: 0,
+        forgotten: begun !== era && resource.of === 'frame'
+      });
+      tidy();
+    } catch (error) {
+      if (!(error instanceof MissingResource)) throw error;
+      missing.add(wanted.key);
+    } finally {
+      making.delete(wanted.key);
+    }
+  }
+
+  return {
+    lease(asks, frame) {
+      const found = asks.map((ask) => ({
+        ...wantedOf(ask, frame),
+        each: kept.get(wantedOf(ask, frame).key)
+      }));
+      if (found.some(({ each }) => !each || each.forgotten)) return null;
+      for (const { key, each } of found) {
+        each!.leases++;
+        kept.delete(key);
+        kept.set(key, each!);
+      }
+      let ended = false;
+      return {
+        values: new Map(found.map(({ ask, each }) => [keyOf(ask), each!.value])),
+        keys: found.map(({ ask, key }) => ({ ask, key })),
+        end() {
+          if (ended) return;
+          ended = true;
+          for (const { each } of found) each!.leases--;
+          tidy();
+        }
+      };
+    },
+    async load(asks, frame) {
+      await Promise.all(
+        asks.map(async (ask) => {
+          const wanted = wantedOf(ask, frame);
+          if (kept.has(wanted.key) || missing.has(wanted.key)) return;
+          const begun = making.get(wanted.key) ?? make(wanted);
+          making.set(wanted.key, begun);
+          await begun;
+        })
+      );
+    },
+    isMissing: (ask, frame) => missing.has(wantedOf(ask, frame).key),
+    forget(all = false) {
+      era++;
+      missing.clear();
+      for (const each of kept.values()) each.forgotten ||= all || each.resource.of === 'frame';
+      tidy();
+    }
+  };
+}

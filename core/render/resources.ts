@@ -1,0 +1,20 @@
+/** The resources that stages read beside a tile: whatever is made once and read by many is in this list. */
+import { lightResource } from '../measure/light/light-resource.ts';
+import type { Ask, Resource } from '../picture/tile/resource.ts';
+import { lookResource } from '../steps/colour/looks/look-resource.ts';
+import { developedResource } from './developed-resource.ts';
+
+const RESOURCES = [developedResource, lightResource, lookResource] as const;
+
+/** A resource without what tells its values from another's. */
+export type AnyResource = Resource<string, unknown, unknown>;
+
+const BY_NAME = new Map<string, AnyResource>(
+  RESOURCES.map((resource) => [resource.name, resource as unknown as AnyResource])
+);
+
+export function resourceOf({ resource }: Pick<Ask, 'resource'>): AnyResource {
+  const found = BY_NAME.get(resource);
+  if (!found) throw new Error(`There is no resource "${resource}".`);
+  return found;
+}
