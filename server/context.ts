@@ -2,6 +2,7 @@
 import type { LimitFunction } from 'p-limit';
 import type { Pool as Database } from 'pg';
 import type { Notices } from './notices/notices.ts';
+import type { Parser } from './parse/parser.ts';
 import type { Pool } from './render/pool.ts';
 import type { Enqueue } from './work/engine.ts';
 
@@ -9,6 +10,8 @@ export interface Context {
   db: Database;
   /** Threads that render, and processes that read files. */
   pool: Pool;
+  /** A thread that parses files from elsewhere. */
+  parser: Parser;
   /** Folder of originals and what is derived from them. */
   data: string;
   /** Folder of the jobs' delivery folders. */

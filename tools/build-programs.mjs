@@ -19,6 +19,7 @@ const PROGRAMS = {
   worker: 'server/work/worker-main.ts',
   reader: 'server/decode/reader-main.ts',
   'render-worker': 'server/render/worker.ts',
+  'parse-worker': 'server/parse/parse-worker.ts',
   'make-demo': 'scenes/make-demo.ts',
   'take-frame-worker': 'scenes/take-frame-worker.ts'
 };

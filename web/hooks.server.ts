@@ -2,6 +2,7 @@ import { type Handle, type HandleServerError, type ServerInit, json, redirect } 
 import { isPass } from '$server/access/password.ts';
 import { closeApp, getContext } from '$server/app.ts';
 import { LOOK_COOKIE, readLook } from '$lib/look.ts';
+import { isPlainText } from '$lib/read-json.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 
 export const init: ServerInit = async () => {
@@ -14,7 +15,14 @@ export const init: ServerInit = async () => {
 /** Open to those who have not said the password yet. */
 const OPEN = ['/enter', '/api/enter'];
 
+/** Whether an address holds text alone: nothing that the database could not take. */
+const isPlainAddress = ({ url, params }: { url: URL; params: Partial<Record<string, string>> }): boolean =>
+  [...url.searchParams.entries()].flat().every(isPlainText) &&
+  Object.values(params).every((value) => value === undefined || isPlainText(value));
+
 export const handle: Handle = async ({ event, resolve }) => {
+  if (!isPlainAddress(event))
+    return json({ error: 'This address holds characters that are no text.' }, { status: 400 });
   // Set by bin/start where other machines can reach it.
   const locked = process.env.LINE_TRUE_LOCKED;
   if (locked && !OPEN.includes(event.url.pathname) && !(await isPass(locked, event.cookies.get('pass')))) {

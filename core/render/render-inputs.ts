@@ -16,7 +16,7 @@ export function renderInputs(
   recipe: Recipe,
   facts: FrameFacts,
   choice: LensChoice,
-  output: Partial<Output> = {}
+  { space = 'srgb', sharpening = null }: Partial<Output> = {}
 ): RenderInputs {
   const setup = setupFrame(facts, recipe.lens, choice);
   const plan = planFrame(setup.optics, recipe, setup.terms);
@@ -24,6 +24,6 @@ export function renderInputs(
     ...setup,
     recipe,
     plan,
-    stages: prepareStages({ space: 'srgb', sharpening: null, ...output, recipe, facts, plan })
+    stages: prepareStages({ space, sharpening, recipe, facts, plan })
   };
 }

@@ -16,7 +16,7 @@ import { type ManifestEntry, manifestCsv, manifestJson } from '../deliveries/man
 import { type NamedFrame, type NamedItem, nameItems } from '../deliveries/name-items.ts';
 import { AT_ONCE, type Begin, keepInHand } from '../deliveries/in-hand.ts';
 import { pictureRequest } from '../deliveries/picture-request.ts';
-import { soundProfile } from '../lenses/catalogue.ts';
+import { soundProfile } from '../lenses/sound-profile.ts';
 import { validRecipe } from '../recipes/validate.ts';
 import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
 import { type Pool, createPool } from '../render/pool.ts';

@@ -9,7 +9,7 @@ import { UserError } from '../decode/user-error.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import type { OutputFormat } from '../../core/picture/output/deliverable-schema.ts';
 import { createPool } from '../render/pool.ts';
-import { soundProfile } from '../lenses/catalogue.ts';
+import { soundProfile } from '../lenses/sound-profile.ts';
 import { validRecipe } from '../recipes/validate.ts';
 import { chooseFrom } from './choose-profile.ts';
 import { UsageError, WriteError, readInput, readJson, writeOutput } from './files.ts';

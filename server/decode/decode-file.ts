@@ -7,6 +7,7 @@ import { cameraWhite } from './camera-white.ts';
 import { dngCorrections } from './dng-corrections.ts';
 import { factsFromTags, readTags } from './frame-facts.ts';
 import { openRaw, whiteBalance } from './libraw.ts';
+import { MOST_PIXELS, tooLarge } from './most-pixels.ts';
 import { UserError } from './user-error.ts';
 
 export type Decoded =
@@ -85,12 +86,15 @@ async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
 }
 
 async function decodePicture(bytes: Uint8Array, kind: FileKind): Promise<Decoded> {
-  const options = { limitInputPixels: 250e6, failOn: 'warning' as const };
+  const options = { limitInputPixels: false, failOn: 'warning' } as const;
   let data: Uint16Array;
   let info: { width: number; height: number; channels: number };
   try {
-    const image = sharp(bytes, options).autoOrient().flatten({ background: '#fff' });
     const metadata = await sharp(bytes, options).metadata();
+    // What a header claims is known before anything is taken for it.
+    if (metadata.width * metadata.height > MOST_PIXELS)
+      throw new UserError(tooLarge(metadata.width, metadata.height));
+    const image = sharp(bytes, options).autoOrient().flatten({ background: '#fff' });
     const grey = metadata.space === 'grey16' || metadata.space === 'b-w';
     const raw = await image
       .toColourspace(grey ? 'grey16' : 'rgb16')
@@ -99,6 +103,7 @@ async function decodePicture(bytes: Uint8Array, kind: FileKind): Promise<Decoded
     info = raw.info;
     data = new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.length / 2);
   } catch (error) {
+    if (error instanceof UserError) throw error;
     const reason = error instanceof Error ? error.message.split('\n')[0] : 'unknown error';
     throw new UserError(
       `This ${kind.toUpperCase()} file cannot be read: it is damaged or cut short (${reason}). Save or copy it again.`

@@ -1,4 +1,5 @@
 /** The picture that a camera puts into its raw files for viewing, or a finished picture itself, small and upright. */
+import { MOST_PIXELS } from './most-pixels.ts';
 import sharp, { type Sharp } from 'sharp';
 import UTIF, { type IFD } from 'utif2';
 import { type FileKind, fileKind } from './decode-file.ts';
@@ -58,7 +59,7 @@ function ofRaw(bytes: Uint8Array): Sharp | null {
 /** A small JPEG of the file, or null where no picture comes along. */
 export async function embeddedPicture(bytes: Uint8Array, name: string): Promise<Buffer | null> {
   const kind: FileKind = fileKind(bytes, name);
-  const image = kind === 'raw' ? ofRaw(bytes) : sharp(bytes, { limitInputPixels: 250e6 }).autoOrient();
+  const image = kind === 'raw' ? ofRaw(bytes) : sharp(bytes, { limitInputPixels: MOST_PIXELS }).autoOrient();
   if (!image) return null;
   return image
     .resize({ width: EDGE, height: EDGE, fit: 'inside', withoutEnlargement: true })

@@ -4,6 +4,7 @@ import { createRequire } from 'node:module';
 import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
 import { IDENTITY, type Matrix3, multiply } from '../../core/math/matrix3.ts';
 import type { Mosaic, QuarterTurns, SiteColour } from '../../core/picture/raw/mosaic.ts';
+import { MOST_PIXELS, tooLarge } from './most-pixels.ts';
 import { UserError } from './user-error.ts';
 
 interface LibRawMetadata {
@@ -131,9 +132,6 @@ export function whiteBalance({ color_data: { cam_mul, pre_mul } }: LibRawMetadat
 const CANNOT_READ =
   'This raw file cannot be read: it is damaged, cut short, or of a kind the raw library does not know. Copy it from the card again.';
 
-/** Largest picture taken in, in pixels: well above any camera, well below what would exhaust memory. */
-const MOST_PIXELS = 250e6;
-
 function openMosaic(raw: LibRawInstance, metadata: LibRawMetadata, pattern: Mosaic['pattern']): RawFile {
   const sensor = raw.rawImageData();
   if (!sensor || sensor.data.length < sensor.raw_width * sensor.raw_height) throw new UserError(CANNOT_READ);
@@ -191,9 +189,7 @@ function refuseHuge(raw: LibRawInstance): LibRawMetadata {
   const sizes = metadata as unknown as { raw_width: number; raw_height: number } | undefined;
   if (!metadata || !sizes) throw new UserError(CANNOT_READ);
   if (sizes.raw_width * sizes.raw_height > MOST_PIXELS) {
-    throw new UserError(
-      `This raw file claims ${sizes.raw_width} x ${sizes.raw_height} pixels, more than the 250 megapixels that can be opened. It is probably damaged.`
-    );
+    throw new UserError(tooLarge(sizes.raw_width, sizes.raw_height));
   }
   return metadata;
 }

@@ -3,7 +3,7 @@ import { rename, mkdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { completeDeliverable } from '../../core/picture/output/deliverable-schema.ts';
 import type { Context } from '../context.ts';
-import { deliveryFolder, pathInFolder, placeFile } from './delivery-folder.ts';
+import { folderName, pathInFolder, placeFile } from './delivery-folder.ts';
 
 interface OldExport {
   id: string;
@@ -34,7 +34,8 @@ async function adopt(context: Context, old: OldExport): Promise<void> {
     ...(longEdge ? { sizeKind: 'long', width: longEdge } : {})
   });
   const file = old.file ?? `${old.name.replace(/\.[^.]+$/, '')}.jpg`;
-  const folder = deliveryFolder(context.deliveries, { id: old.job_id, name: old.job });
+  const name = folderName({ id: old.job_id, name: old.job });
+  const folder = join(context.deliveries, name);
   const from = join(context.data, 'exports', `${old.id}.jpg`);
   const there = old.state === 'done' && (await stat(from).catch(() => null));
   let placed: string | null = null;
@@ -47,7 +48,8 @@ async function adopt(context: Context, old: OldExport): Promise<void> {
   const { picture } = old.report ?? { picture: null };
   await context.db.query(
     `with adopted as (delete from exports where id = $1 returning id, created_at, finished_at),
-     delivery as (insert into deliveries (id, job_id, created_at) select id, $2, created_at from adopted returning id)
+     delivery as (insert into deliveries (id, job_id, created_at, folder) select id, $2, created_at, $18 from adopted
+       returning id)
      insert into delivery_items (id, delivery_id, position, frame_id, deliverable, recipe, rights, file, placed, state, progress,
        error, bytes, width, height, quality, encodes, sha256, report, finished_at)
      select gen_random_uuid(), delivery.id, 0, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, 1, $16, $17, now()
@@ -69,7 +71,8 @@ async function adopt(context: Context, old: OldExport): Promise<void> {
       picture?.pixels.height ?? null,
       quality,
       picture?.sha256 ?? null,
-      old.report
+      old.report,
+      name
     ]
   );
 }

@@ -1,4 +1,5 @@
 /** Makes all pictures of one frame for a delivery: unpacked and developed once, however many there are. */
+import { randomUUID } from 'node:crypto';
 import { parse } from 'node:path';
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 import { nameKey } from '../../core/picture/output/file-name.ts';
@@ -18,7 +19,7 @@ import { readRecipe } from '../recipes/read-recipe.ts';
 import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
 import type { Rights } from '../render/xmp.ts';
 import type { Work } from '../work/engine.ts';
-import { deliveryFolder, pathInFolder, placeFile } from './delivery-folder.ts';
+import { deliveryFolder, pathInFolder, placeFile, unfinishedFolder } from './delivery-folder.ts';
 import { AT_ONCE, type Begin, keepInHand } from './in-hand.ts';
 import { pictureRequest } from './picture-request.ts';
 
@@ -45,6 +46,10 @@ interface Run {
   folder: string;
   /** Ends all of it: the claim was lost, or the process ends. */
   signal: AbortSignal;
+  /** Throws where the claim was lost. */
+  stillHeld: Work['stillHeld'];
+  /** Names this run in the rows that it works on: what another one does is not written over. */
+  claim: string;
   /** Ends single pictures. */
   making: Map<string, AbortController>;
 }
@@ -52,10 +57,10 @@ interface Run {
 const tell = ({ context, deliveryId, frame }: Run, item: string): Promise<void> =>
   context.notices.tell({ delivery: deliveryId, frame: frame.id, item });
 
-/** What an earlier run left in the middle begins anew, without what it left half written. */
+/** What an earlier run left in the middle begins anew, without what it may have left half written. */
 async function beginAnew({ context, deliveryId, frame, folder }: Run): Promise<void> {
   const { rows } = await context.db.query<{ placed: string | null }>(
-    `update delivery_items set state = 'queued', progress = 0
+    `update delivery_items set state = 'queued', progress = 0, claim = null
      where delivery_id = $1 and frame_id = $2 and state = 'running' returning placed`,
     [deliveryId, frame.id]
   );
@@ -63,15 +68,15 @@ async function beginAnew({ context, deliveryId, frame, folder }: Run): Promise<v
 }
 
 /** The next picture of the frame, which nobody else is at; null when there is none, or the delivery rests. */
-async function nextItem({ context, deliveryId, frame }: Run): Promise<Item | null> {
+async function nextItem({ context, deliveryId, frame, claim }: Run): Promise<Item | null> {
   const { rows } = await context.db.query<Item>(
-    `update delivery_items set state = 'running', machine = $3, progress = 0, started_at = now()
-     where id = (
+    `update delivery_items set state = 'running', machine = $3, claim = $4, progress = 0, started_at = now()
+     where state = 'queued' and id = (
        select i.id from delivery_items i join deliveries d on d.id = i.delivery_id
        where d.id = $1 and i.frame_id = $2 and i.state = 'queued' and not d.paused and not d.cancelled
-       order by i.position limit 1)
+       order by i.position limit 1 for update of i skip locked)
      returning id, deliverable, recipe, rights, file, placed`,
-    [deliveryId, frame.id, context.machine]
+    [deliveryId, frame.id, context.machine, claim]
   );
   return rows[0] ? { ...rows[0], recipe: readRecipe(rows[0].recipe) } : null;
 }
@@ -98,13 +103,16 @@ async function settleName({ context, frame, folder, job }: Run, item: Item): Pro
   });
 }
 
+/** A picture that this run still has in hand. */
+const OURS = `id = $1 and state = 'running' and claim = $3`;
+
 async function makePicture(
   run: Run,
   item: Item,
   placed: string,
   open: (onProgress: (share: number) => void) => Promise<OpenedFrame>
 ): Promise<void> {
-  const { context, folder, making } = run;
+  const { context, folder, making, claim } = run;
   const own = new AbortController();
   making.set(item.id, own);
   const signal = AbortSignal.any([own.signal, run.signal]);
@@ -113,7 +121,7 @@ async function makePicture(
     if (performance.now() - told < PROGRESS_EVERY) return;
     told = performance.now();
     context.db
-      .query(`update delivery_items set progress = $2 where id = $1 and state = 'running'`, [item.id, share])
+      .query(`update delivery_items set progress = $2 where ${OURS}`, [item.id, share, claim])
       .then(() => tell(run, item.id))
       .catch(() => {});
   };
@@ -127,11 +135,13 @@ async function makePicture(
       { signal, onProgress: (share) => onProgress(0.3 + 0.7 * share) }
     );
     signal.throwIfAborted();
-    await writeWhole(pathInFolder(folder, placed), bytes);
+    await run.stillHeld();
+    await writeWhole(pathInFolder(folder, placed), bytes, unfinishedFolder(context));
     await context.db.query(
       `update delivery_items set state = 'done', progress = 1, bytes = $2, width = $3, height = $4, quality = $5,
-         encodes = $6, sha256 = $7, report = $8, error = null, finished_at = now() where id = $1 and state = 'running'`,
-      [item.id, bytes.length, size.width, size.height, quality, encodes, report.picture.sha256, report]
+         encodes = $6, sha256 = $7, report = $8, error = null, finished_at = now()
+       where id = $1 and state = 'running' and claim = $9`,
+      [item.id, bytes.length, size.width, size.height, quality, encodes, report.picture.sha256, report, claim]
     );
   } catch (error) {
     if (own.signal.aborted) return;
@@ -142,8 +152,8 @@ async function makePicture(
         ? error.message
         : 'This picture failed through a fault in Line True. Try it again.';
     await context.db.query(
-      `update delivery_items set state = 'failed', error = $2, finished_at = now() where id = $1 and state = 'running'`,
-      [item.id, message]
+      `update delivery_items set state = 'failed', error = $2, finished_at = now() where ${OURS}`,
+      [item.id, message, claim]
     );
   } finally {
     making.delete(item.id);
@@ -174,14 +184,15 @@ async function giveUp(context: Context, deliveryId: string, frameId: string): Pr
 }
 
 /** The work's key names delivery and frame. */
-export async function deliverFrame(context: Context, { key, tries, signal }: Work): Promise<void> {
+export async function deliverFrame(context: Context, { key, tries, signal, stillHeld }: Work): Promise<void> {
   const [deliveryId, frameId] = key.split(':');
   const frame = await frameById(context, frameId);
   const job = frame && (await jobById(context, frame.job_id));
   if (!frame || !job) return;
   if (tries >= MOST_TRIES) return giveUp(context, deliveryId, frameId);
-  const folder = deliveryFolder(context.deliveries, job);
-  const run: Run = { context, deliveryId, frame, job, folder, signal, making: new Map() };
+  const folder = await deliveryFolder(context, deliveryId);
+  const claim = randomUUID();
+  const run: Run = { context, deliveryId, frame, job, folder, signal, stillHeld, claim, making: new Map() };
   await beginAnew(run);
   let opened: Promise<OpenedFrame> | null = null;
   const openFor =

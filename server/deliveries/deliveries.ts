@@ -9,6 +9,7 @@ import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { DELIVER } from '../work/names.ts';
 import { listDeliverables } from './deliverables.ts';
+import { folderName } from './delivery-folder.ts';
 import { type Estimate, estimateDelivery } from './estimate.ts';
 import { type NamedFrame, type NamedItem, nameItems } from './name-items.ts';
 
@@ -159,10 +160,13 @@ async function start(
     rights,
     file
   }));
+  const job = await jobById(context, jobId);
+  if (!job) throw new UserError('This job no longer exists.');
+  const folder = folderName(job);
   const id = await inTransaction(context.db, async (client) => {
     const made = await client.query<{ id: string }>(
-      'insert into deliveries (job_id) values ($1) returning id',
-      [jobId]
+      'insert into deliveries (job_id, folder) select id, $2 from jobs where id = $1 returning id',
+      [jobId, folder]
     );
     await client.query(
       `insert into delivery_items (delivery_id, position, frame_id, deliverable, recipe, rights, file)
@@ -243,19 +247,23 @@ export async function actOnDelivery(context: Context, id: string, action: Delive
   if (action === 'pause' || action === 'resume') {
     await context.db.query('update deliveries set paused = $2 where id = $1', [id, action === 'pause']);
   } else if (action === 'cancel') {
-    await context.db.query('update deliveries set cancelled = true, paused = false where id = $1', [id]);
-    await context.db.query(
-      `update delivery_items set state = 'cancelled', finished_at = now()
-       where delivery_id = $1 and state in ('queued', 'running')`,
-      [id]
-    );
+    await inTransaction(context.db, async (client) => {
+      await client.query('update deliveries set cancelled = true, paused = false where id = $1', [id]);
+      await client.query(
+        `update delivery_items set state = 'cancelled', finished_at = now()
+         where delivery_id = $1 and state in ('queued', 'running')`,
+        [id]
+      );
+    });
   } else {
-    await context.db.query('update deliveries set cancelled = false, paused = false where id = $1', [id]);
-    await context.db.query(
-      `update delivery_items set state = 'queued', progress = 0, error = null
-       where delivery_id = $1 and state in ('failed', 'cancelled')`,
-      [id]
-    );
+    await inTransaction(context.db, async (client) => {
+      await client.query('update deliveries set cancelled = false, paused = false where id = $1', [id]);
+      await client.query(
+        `update delivery_items set state = 'queued', progress = 0, error = null
+         where delivery_id = $1 and state in ('failed', 'cancelled')`,
+        [id]
+      );
+    });
   }
   // Whoever makes its pictures hears of it, too.
   await context.notices.tell({ delivery: id });

@@ -1,7 +1,7 @@
 /** The finished pictures of a delivery as files: one, or all in a ZIP with manifest and report. */
-import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
-import type { Readable } from 'node:stream';
+import type { ReadStream } from 'node:fs';
+import { open, stat } from 'node:fs/promises';
+import { PassThrough, type Readable, pipeline } from 'node:stream';
 import { ZipFile } from 'yazl';
 import { lengthsCsv } from '../../core/steps/lines/measure-lengths.ts';
 import type { LengthUnit } from '../../core/steps/lines/measure-lengths.ts';
@@ -25,7 +25,7 @@ interface Finished {
 
 async function finished(context: Context, delivery: DeliveryRow): Promise<Finished> {
   const job = (await jobById(context, delivery.job_id))!;
-  const folder = deliveryFolder(context.deliveries, job);
+  const folder = await deliveryFolder(context, delivery.id);
   const entries = await finishedItems(context, delivery.id);
   if (entries.length === 0) throw new UserError('Nothing of this delivery is finished yet.');
   const date = new Date(delivery.created_at).toISOString().slice(0, 10);
@@ -60,18 +60,32 @@ export async function deliveryZip(context: Context, delivery: DeliveryRow): Prom
       throw new UserError(`${file} is no longer in the delivery folder. Run the delivery again.`);
   }
   const zip = new ZipFile();
+  const out = new PassThrough();
+  /** The picture that is being read: it is closed when the ZIP breaks off. */
+  let reading: ReadStream | null = null;
+  const fail = (error: Error): void => void out.destroy(error);
+  const read = async (file: string): Promise<Readable> => {
+    reading = (await open(pathOf(file))).createReadStream();
+    // A picture may be moved out of the folder while it is read.
+    return reading.on('error', fail);
+  };
+  zip.on('error', fail);
   const options = { mtime: STAMP, mode: 0o100644 };
   // Pictures are compressed already.
   for (const { file } of entries)
-    zip.addReadStreamLazy(file, { ...options, compress: false }, (ready) =>
-      ready(null, createReadStream(pathOf(file)))
-    );
+    zip.addReadStreamLazy(file, { ...options, compress: false }, (ready) => {
+      read(file).then(
+        (stream) => ready(null, stream),
+        (error: Error) => ready(error, null as never)
+      );
+    });
   zip.addBuffer(Buffer.from(manifestCsv(entries)), 'manifest.csv', options);
   zip.addBuffer(Buffer.from(manifestJson(entries)), 'manifest.json', options);
   for (const [name, csv] of lengthFiles(entries)) zip.addBuffer(Buffer.from(csv), name, options);
   zip.addBuffer(await reportPdf(head, entries, pathOf), 'report.pdf', options);
   zip.end();
-  return zip.outputStream as Readable;
+  pipeline(zip.outputStream as Readable, out, () => reading?.destroy());
+  return out;
 }
 
 /** Path of one finished picture; null when it is not there. */
@@ -79,14 +93,13 @@ export async function picturePath(
   context: Context,
   itemId: string
 ): Promise<{ path: string; file: string; type: string } | null> {
-  const { rows } = await context.db.query<{ placed: string; job_id: string; format: string }>(
-    `select i.placed, d.job_id, i.deliverable->>'format' as format from delivery_items i
-     join deliveries d on d.id = i.delivery_id where i.id = $1 and i.state = 'done'`,
+  const { rows } = await context.db.query<{ placed: string; delivery_id: string; format: string }>(
+    `select i.placed, i.delivery_id, i.deliverable->>'format' as format from delivery_items i
+     where i.id = $1 and i.state = 'done'`,
     [itemId]
   );
   if (rows.length === 0) return null;
-  const job = await jobById(context, rows[0].job_id);
-  const path = pathInFolder(deliveryFolder(context.deliveries, job!), rows[0].placed);
+  const path = pathInFolder(await deliveryFolder(context, rows[0].delivery_id), rows[0].placed);
   return (await stat(path).catch(() => null))
     ? { path, file: rows[0].placed, type: `image/${rows[0].format}` }
     : null;

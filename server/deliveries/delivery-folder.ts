@@ -3,10 +3,23 @@ import { stat } from 'node:fs/promises';
 import { join, resolve, sep } from 'node:path';
 import { nameKey, safeName } from '../../core/picture/output/file-name.ts';
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
+import type { Context } from '../context.ts';
 
-export function deliveryFolder(root: string, job: { id: string; name: string }): string {
-  return join(root, `${safeName(job.name)} ${job.id.slice(0, 8)}`);
+/** Name of the folder of a job's deliveries: by what the job is called when the first of them is made. */
+export const folderName = (job: { id: string; name: string }): string =>
+  `${safeName(job.name)} ${job.id.slice(0, 8)}`;
+
+/** The folder of a delivery, whatever its job is called by now. */
+export async function deliveryFolder({ db, deliveries }: Context, deliveryId: string): Promise<string> {
+  const { rows } = await db.query<{ folder: string }>('select folder from deliveries where id = $1', [
+    deliveryId
+  ]);
+  return join(deliveries, rows[0].folder);
 }
+
+/** Where pictures are written before they are whole: what a crash leaves of one lies in no client's folder. */
+export const unfinishedFolder = ({ deliveries }: Pick<Context, 'deliveries'>): string =>
+  join(deliveries, '.unfinished');
 
 /** Path of a file in a folder; the name has been made safe, and yet it is checked once more. */
 export function pathInFolder(folder: string, file: string): string {

@@ -3,7 +3,7 @@ import { readFile, stat } from 'node:fs/promises';
 import type { Context } from '../context.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { derivedPath } from './derived.ts';
+import { derivedPath } from '../originals/derived.ts';
 
 const pathOf = (context: Context, sha256: string): string =>
   derivedPath(context.data, sha256, 'embedded.jpg');

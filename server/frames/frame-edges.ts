@@ -6,7 +6,7 @@ import type { Lateral } from '../../core/optics/lens-model.ts';
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import type { Context } from '../context.ts';
 import { writeWhole } from '../originals/write-whole.ts';
-import { derivedPath } from './derived.ts';
+import { derivedPath } from '../originals/derived.ts';
 
 export interface FrameEdges {
   /** Edges of the developed picture: what is left to see, for the Fringe reading. */

@@ -12,7 +12,7 @@ import { inBands } from '../render/pool.ts';
 import { developInPool } from '../render/linear-source.ts';
 import { bytesOf } from '../bytes-of.ts';
 import { readOriginal } from '../render/read-original.ts';
-import { derivedPath } from './derived.ts';
+import { derivedPath, madeTag } from '../originals/derived.ts';
 import { keptEdges } from './frame-edges.ts';
 import type { FrameRow } from './frame-row.ts';
 
@@ -92,13 +92,21 @@ async function makeFull(context: Context, frame: FrameRow, path: string): Promis
   await trimCache(context.data);
 }
 
-/** Interleaved 16-bit codes of a tile (smaller at the right and lower edges), or null outside the frame. */
-export async function readTile(
+/** A tile of full-size pixels. */
+export interface FullTile {
+  /** Tells one making of the pixels from another. */
+  tag: string;
+  /** Interleaved 16-bit codes; smaller at the right and lower edges. */
+  read(): Promise<Buffer>;
+}
+
+/** The tile of a column and row, made where it is not there yet; null outside the frame. */
+export async function fullTile(
   context: Context,
   frame: FrameRow,
   column: number,
   row: number
-): Promise<Buffer | null> {
+): Promise<FullTile | null> {
   const tile = frame.facts && tileAt(frame.facts.size, column, row);
   if (!tile) return null;
   const path = derivedPath(context.data, frame.sha256, FULL);
@@ -111,6 +119,10 @@ export async function readTile(
     }
     await making.get(path);
   }
+  return { tag: await madeTag(path), read: () => readPart(path, tile) };
+}
+
+async function readPart(path: string, tile: Tile): Promise<Buffer> {
   const out = Buffer.alloc(tile.width * tile.height * 6);
   const file = await open(path, 'r');
   try {
@@ -118,7 +130,8 @@ export async function readTile(
   } finally {
     await file.close();
   }
-  const now = new Date();
-  await utimes(path, now, now).catch(() => {});
+  // Used just now; its own time tells when it was made.
+  const { mtime } = await stat(path);
+  await utimes(path, new Date(), mtime).catch(() => {});
   return out;
 }

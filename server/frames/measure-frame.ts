@@ -30,7 +30,8 @@ async function measureEdges(context: Context, frame: Measuring, signal: AbortSig
 /** Work that was begun and broken off this often is left: the frame can be worked on without. */
 const MOST_TRIES = 3;
 
-export async function measureFrame(context: Context, { key: id, tries, signal }: Work): Promise<void> {
+export async function measureFrame(context: Context, work: Work): Promise<void> {
+  const { key: id, tries, signal } = work;
   const { db } = context;
   const { rows } = await db.query<Measuring & { true_up: OnAdding; version: number }>(
     `select f.id, f.job_id, f.sha256, f.name, f.version, j.true_up
@@ -43,13 +44,14 @@ export async function measureFrame(context: Context, { key: id, tries, signal }:
     if (tries < MOST_TRIES && !(await keptEdges(context, frame.sha256)))
       await measureEdges(context, frame, signal);
     // Only what nobody has worked on yet: a frame prepared anew keeps its own correction.
+    await work.stillHeld();
     if (tries < MOST_TRIES && frame.true_up !== 'none' && frame.version === 0)
       await trueUpFrame(context, id, frame.true_up);
   } catch (error) {
     if (signal.aborted || isDatabaseAway(error)) throw error;
     if (!(error instanceof UserError)) console.error(`frame ${frame.name}:`, error);
   }
-  signal.throwIfAborted();
+  await work.stillHeld();
   await db.query('update frames set measured = true where id = $1', [id]);
   await context.notices.tell({ job: frame.job_id, frame: id });
 }

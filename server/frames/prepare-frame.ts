@@ -26,14 +26,14 @@ interface Preparing {
   name: string;
 }
 
-async function prepare(context: Context, frame: Preparing, signal: AbortSignal): Promise<void> {
+async function prepare(context: Context, frame: Preparing, { signal, stillHeld }: Work): Promise<void> {
   const { pool, db, data } = context;
   const options = { signal, edges: LARGEST_DEVELOPED };
   const { decoded } = await readOriginal(pool, originalOf(data, frame), options);
   const { facts } = decoded;
   const proxy = await makeProxy(context, frame.sha256, decoded, signal);
   facts.sensorHalfDiagonal ??= await bodySensor(context, facts);
-  signal.throwIfAborted();
+  await stillHeld();
   await db.query(
     `update frames set error = null, facts = $2, proxy = $3, measured = false, state = 'ready' where id = $1`,
     [frame.id, facts, proxy]
@@ -44,7 +44,8 @@ async function prepare(context: Context, frame: Preparing, signal: AbortSignal):
 /** A frame whose preparing was broken off this often, by whatever ended the process, is left alone. */
 const MOST_TRIES = 3;
 
-export async function prepareFrame(context: Context, { key: id, tries, signal }: Work): Promise<void> {
+export async function prepareFrame(context: Context, work: Work): Promise<void> {
+  const { key: id, tries, signal } = work;
   const { rows } = await context.db.query<Preparing>(
     `select id, job_id, sha256, name from frames where id = $1 and state = 'preparing'`,
     [id]
@@ -56,7 +57,7 @@ export async function prepareFrame(context: Context, { key: id, tries, signal }:
       throw new UserError(
         'Preparing this file was broken off several times. Remove it, and add it again from the card.'
       );
-    await prepare(context, frame, signal);
+    await prepare(context, frame, work);
   } catch (error) {
     if (signal.aborted || isDatabaseAway(error)) throw error;
     const message =
@@ -64,6 +65,7 @@ export async function prepareFrame(context: Context, { key: id, tries, signal }:
         ? error.message
         : 'This file could not be prepared. Remove it and add it again.';
     if (!(error instanceof UserError)) console.error(`frame ${frame.name}:`, error);
+    await work.stillHeld();
     await context.db.query(`update frames set state = 'failed', error = $2 where id = $1`, [id, message]);
   }
   await context.notices.tell({ job: frame.job_id, frame: id });

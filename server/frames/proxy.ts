@@ -16,7 +16,7 @@ import { filled, inScope } from '../../core/picture/kernels/scope.ts';
 import { developInPool, halvesOf, planesOfCodes } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
 import { bytesOf } from '../bytes-of.ts';
-import { derivedPath } from './derived.ts';
+import { derivedPath } from '../originals/derived.ts';
 import type { FrameRow } from './frame-row.ts';
 
 /** Longest edge of the proxy in pixels. */

@@ -18,7 +18,7 @@ import { frameResources } from '../render/frame-resources.ts';
 import { changeInPool, halvesOf } from '../render/linear-source.ts';
 import { renderPixels } from '../render/render-frame.ts';
 import type { FrameRow } from './frame-row.ts';
-import { derivedPath } from './derived.ts';
+import { derivedPath } from '../originals/derived.ts';
 import { readProxy } from './proxy.ts';
 
 const EDGE = 480;

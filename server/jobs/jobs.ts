@@ -25,7 +25,7 @@ export const jobSchema = {
     name: { ...text, minLength: 1, pattern: '\\S' },
     client: text,
     site: text,
-    due: { type: ['string', 'null'], pattern: '^\\d{4}-\\d{2}-\\d{2}$' }
+    due: { type: ['string', 'null'], format: 'date', pattern: '^(?!0000)' }
   }
 };
 

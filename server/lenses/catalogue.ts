@@ -1,18 +1,12 @@
 /** The catalogue of lens profiles in the database. */
 import type { Pool, PoolClient } from 'pg';
-import {
-  type LensProfile,
-  type PartialProfile,
-  completeProfile,
-  focalRange,
-  profileFault
-} from '../../core/optics/profile.ts';
+import { type LensProfile, focalRange } from '../../core/optics/profile.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { changeRecipes } from '../recipes/write-recipe.ts';
-import { validProfile } from '../recipes/validate.ts';
 import type { CameraBody } from './profiles-from-calibration.ts';
 import { slug } from './profiles-from-calibration.ts';
+import { soundProfile } from './sound-profile.ts';
 
 export type Origin = 'shipped' | 'imported' | 'measured';
 
@@ -152,18 +146,6 @@ export async function profileUsage(
     [id]
   );
   return { frames: frames.rows, choices: choices.rows };
-}
-
-/** A profile from outside: valid in form and in sense, or a UserError that says what is wrong. */
-export function soundProfile(value: unknown): LensProfile {
-  const profile = completeProfile(validProfile(value) as PartialProfile);
-  const fault = profileFault(profile);
-  if (fault) throw new UserError(`${profile.lens}: ${fault}`);
-  if (profile.distortion.length + profile.lateral.length + profile.falloff.length === 0 && !profile.gainMap)
-    throw new UserError(
-      `${profile.lens}: the profile corrects nothing. Give it distortion, lateral or falloff figures.`
-    );
-  return profile;
 }
 
 /** An id that no profile has yet. */

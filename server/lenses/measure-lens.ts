@@ -11,14 +11,15 @@ import { type LensProfile, completeProfile } from '../../core/optics/profile.ts'
 import type { Context } from '../context.ts';
 import { UserError } from '../decode/user-error.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
-import { derivedPath } from '../frames/derived.ts';
+import { derivedPath } from '../originals/derived.ts';
 import { readSingleEdges } from '../frames/frame-edges.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { readOriginal } from '../render/read-original.ts';
 import { writeWhole } from '../originals/write-whole.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
 import { developInPool } from '../render/linear-source.ts';
-import { freeId, soundProfile, writeProfiles } from './catalogue.ts';
+import { freeId, writeProfiles } from './catalogue.ts';
+import { soundProfile } from './sound-profile.ts';
 
 async function readyFrame(
   context: Context,

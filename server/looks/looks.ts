@@ -1,6 +1,5 @@
 /** Looks that recipes can name: our own, and those that were imported. */
 import { createHash } from 'node:crypto';
-import { CubeError, parseCube } from '../../core/steps/colour/looks/cube-file.ts';
 import type { Look, LookSpace } from '../../core/steps/colour/looks/look.ts';
 import { SHIPPED_LOOKS } from '../../core/steps/colour/looks/shipped-looks.ts';
 import { storeLook } from '../../core/steps/colour/looks/stored-look.ts';
@@ -53,12 +52,7 @@ export async function importLook(
   context: Context,
   file: { text: string; name: string; space: LookSpace }
 ): Promise<LookCard> {
-  let look: Look;
-  try {
-    look = parseCube(file.text, file.name, file.space);
-  } catch (error) {
-    throw error instanceof CubeError ? new UserError(error.message) : error;
-  }
+  const look = await context.parser.parse<Look>('cube', file);
   const stored = Buffer.from(storeLook(look));
   const sha256 = createHash('sha256').update(stored).digest('hex');
   const { name, kind, size, space } = look;
@@ -80,10 +74,9 @@ export async function renameLook({ db }: Context, id: string, name: string): Pro
 /** Removes an imported look that no frame has; else says which do. */
 export async function removeLook({ db }: Context, id: string): Promise<boolean> {
   if (!UUID.test(id)) return false;
-  const { rows } = await db.query<{ name: string }>(
-    `select name from frames where recipe->'colour'->>'look' = $1 order by name`,
-    [id]
-  );
+  const { rows } = await db.query<{ name: string }>('select name from frames where look = $1 order by name', [
+    id
+  ]);
   if (rows.length > 0)
     throw new UserError(
       `${rows.length} ${rows.length === 1 ? 'frame has' : 'frames have'} this look (${rows[0].name}). Take it off there first.`

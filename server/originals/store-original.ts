@@ -3,7 +3,7 @@ import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { MOST_BYTES, fileKind } from '../decode/decode-file.ts';
 import { UserError } from '../decode/user-error.ts';
-import { diskError, temporaryName } from './write-whole.ts';
+import { diskError, syncFolder, temporaryName } from './write-whole.ts';
 
 export function originalPath(data: string, sha256: string): string {
   return join(data, 'originals', sha256.slice(0, 2), sha256);
@@ -30,17 +30,19 @@ async function exists(path: string): Promise<boolean> {
   );
 }
 
-/**
- * Stores a file under its SHA-256: streamed to a temporary name, synced, then renamed, so that a half-written
- * original never has a final name. Refuses what is plainly no picture before it is kept.
- */
-export async function storeOriginal(
+/** A file that has come in whole, and is synced, but has no final name yet. */
+export interface ReceivedFile extends StoredOriginal {
+  temporary: string;
+}
+
+/** Takes a file in under a temporary name. Refuses what is plainly no picture before it is kept. */
+export async function receiveFile(
   data: string,
   name: string,
   body: AsyncIterable<Uint8Array>,
   expectedBytes: number | null = null
-): Promise<StoredOriginal> {
-  const incoming = join(data, 'incoming');
+): Promise<ReceivedFile> {
+  const incoming = incomingFolder(data);
   await mkdir(incoming, { recursive: true });
   const temporary = temporaryName(join(incoming, 'file'));
   const hash = createHash('sha256');
@@ -67,34 +69,35 @@ export async function storeOriginal(
     } finally {
       await file.close();
     }
-    const sha256 = hash.digest('hex');
-    const path = originalPath(data, sha256);
-    if (await exists(path)) await rm(temporary);
-    else {
-      await mkdir(dirname(path), { recursive: true });
-      await rename(temporary, path);
-      const folder = await open(dirname(path), 'r');
-      try {
-        await folder.sync();
-      } finally {
-        await folder.close();
-      }
-    }
-    return { sha256, bytes };
+    return { sha256: hash.digest('hex'), bytes, temporary };
   } catch (error) {
     await rm(temporary, { force: true });
     throw diskError(error);
   }
 }
 
+/**
+ * Keeps a received file under its SHA-256: a half-written original never has a final name. For whoever holds the lock of its
+ * hash (`withOriginal`).
+ */
+export async function keepOriginal(data: string, { sha256, temporary }: ReceivedFile): Promise<void> {
+  const path = originalPath(data, sha256);
+  if (await exists(path)) return rm(temporary);
+  await mkdir(dirname(path), { recursive: true });
+  await rename(temporary, path);
+  await syncFolder(dirname(path));
+}
+
 /** A file that has not grown for this long, in milliseconds, is no longer arriving. */
 const ABANDONED = 60 * 60 * 1000;
 
-/** Removes what imports left behind that were broken off by a crash. */
-export async function removeAbandoned(data: string, olderThan = ABANDONED): Promise<void> {
-  const incoming = join(data, 'incoming');
-  for (const name of await readdir(incoming).catch(() => [])) {
-    const path = join(incoming, name);
+/** Where files are while they come in. */
+export const incomingFolder = (data: string): string => join(data, 'incoming');
+
+/** Removes what was left in a folder of half-written files by what a crash broke off. */
+export async function removeAbandoned(folder: string, olderThan = ABANDONED): Promise<void> {
+  for (const name of await readdir(folder).catch(() => [])) {
+    const path = join(folder, name);
     const { mtimeMs } = await stat(path);
     if (Date.now() - mtimeMs > olderThan) await rm(path, { force: true });
   }

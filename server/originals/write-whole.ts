@@ -10,12 +10,14 @@ export function temporaryName(path: string): string {
   return `${path}.${process.pid}-${++counter}.part`;
 }
 
-/** Removes what was left beside a file when its writing was broken off by the end of the process. */
-export async function removeHalfWritten(path: string): Promise<void> {
-  const names = await readdir(dirname(path)).catch(() => []);
-  for (const name of names)
-    if (name.startsWith(`${basename(path)}.`) && name.endsWith('.part'))
-      await rm(join(dirname(path), name), { force: true });
+/** Makes sure that the names in a folder outlast a crash. */
+export async function syncFolder(path: string): Promise<void> {
+  const folder = await open(path, 'r');
+  try {
+    await folder.sync();
+  } finally {
+    await folder.close();
+  }
 }
 
 /** Turns the errors of a full or unwritable disk into words; anything else stays as it is. */
@@ -32,10 +34,27 @@ export function diskError(error: unknown): unknown {
   return error;
 }
 
-export async function writeWhole(path: string, content: Uint8Array | string): Promise<void> {
-  const temporary = temporaryName(path);
+/** Removes what was left beside a file when its writing was broken off by the end of the process. */
+export async function removeHalfWritten(path: string): Promise<void> {
+  const names = await readdir(dirname(path)).catch(() => []);
+  for (const name of names)
+    if (name.startsWith(`${basename(path)}.`) && name.endsWith('.part'))
+      await rm(join(dirname(path), name), { force: true });
+}
+
+/**
+ * `beside`: a folder for what is not whole yet (default: that of the file). Where it turns out to be of another file system,
+ * the file's own is taken.
+ */
+export async function writeWhole(
+  path: string,
+  content: Uint8Array | string,
+  beside = dirname(path)
+): Promise<void> {
+  const temporary = temporaryName(join(beside, basename(path)));
   try {
     await mkdir(dirname(path), { recursive: true });
+    await mkdir(beside, { recursive: true });
     const file = await open(temporary, 'wx');
     try {
       await file.writeFile(content);
@@ -44,8 +63,10 @@ export async function writeWhole(path: string, content: Uint8Array | string): Pr
       await file.close();
     }
     await rename(temporary, path);
+    await syncFolder(dirname(path));
   } catch (error) {
     await rm(temporary, { force: true });
+    if ((error as NodeJS.ErrnoException).code === 'EXDEV') return writeWhole(path, content);
     throw diskError(error);
   }
 }

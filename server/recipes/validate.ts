@@ -1,4 +1,5 @@
 /** Ajv at every boundary, from the one definition of each setting. */
+import addFormats from 'ajv-formats';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import { lensProfileSchema, type PartialProfile } from '../../core/optics/profile.ts';
 import { recipeSchema, type PartialRecipe } from '../../core/recipe/recipe.ts';
@@ -8,6 +9,8 @@ import { UserError } from '../decode/user-error.ts';
 
 // The first fault ends the check: a document made to have very many must not keep the server busy.
 const ajv = new Ajv({ allowUnionTypes: true });
+// Days that there are, of the calendar.
+addFormats.default(ajv, ['date']);
 for (const keyword of SETTING_KEYWORDS) ajv.addKeyword(keyword);
 
 function inWords(error: ErrorObject): string {

@@ -25,14 +25,15 @@ async function writeOver(
 ): Promise<number | null> {
   const keeps = said === undefined && same(frame.recipe.lines, recipe.lines);
   const { rows } = await context.db.query<{ version: number }>(
-    `update frames set recipe = $3, profile = $4, version = version + 1,
-       lines_said = case when $5 then lines_said else $6::jsonb end
+    `update frames set recipe = $3, profile = $4, look = $5, version = version + 1,
+       lines_said = case when $6 then lines_said else $7::jsonb end
      where id = $1 and version = $2 returning version`,
     [
       frame.id,
       frame.version,
       { ...recipe, version: RECIPE_VERSION },
       recipe.lens?.profile ?? 'auto',
+      recipe.colour?.look ?? null,
       keeps,
       said ? JSON.stringify(said) : null
     ]

@@ -31,6 +31,7 @@ import {
   edgesInPool,
   halvesOf
 } from './linear-source.ts';
+import { sayingMemory } from './memory-words.ts';
 import type { Pool } from './pool.ts';
 import { type Original, readOriginal } from './read-original.ts';
 import { renderPixels } from './render-frame.ts';
@@ -202,17 +203,19 @@ export async function renderPicture(
   const deep = encoding.format === 'tiff' || encoding.format === 'png';
   const fitted = await inScope(async ({ own }) => {
     const pixels = own(
-      await renderPixels(
-        {
-          source,
-          inputs,
-          toWorking: facts.toWorking,
-          resources: opened.resources,
-          size,
-          depth: deep ? request.depth : 8
-        },
-        pool,
-        { signal, onProgress: (share) => onProgress(share * RENDERED) }
+      await sayingMemory(size, () =>
+        renderPixels(
+          {
+            source,
+            inputs,
+            toWorking: facts.toWorking,
+            resources: opened.resources,
+            size,
+            depth: deep ? request.depth : 8
+          },
+          pool,
+          { signal, onProgress: (share) => onProgress(share * RENDERED) }
+        )
       )
     );
     if (watermark) await applyWatermark(pixels, size, watermark);

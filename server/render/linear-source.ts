@@ -17,6 +17,7 @@ import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { giveBack } from '../../core/picture/kernels/heap.ts';
 import { filled } from '../../core/picture/kernels/scope.ts';
 import type { SourceInputs } from '../../core/render/source-planes.ts';
+import { sayingMemory } from './memory-words.ts';
 import { shareInputs } from './shared-inputs.ts';
 import { type Pool, inBands } from './pool.ts';
 
@@ -73,26 +74,34 @@ export async function developInPool(
 ): Promise<LinearSource> {
   const { facts } = decoded;
   try {
-    if (decoded.kind === 'codes') {
-      const planes = await planesOfCodes(decoded.data, decoded.encoding, facts.size, pool, options);
-      return { facts, planes: placeOn(planes, facts.size) };
-    }
-    const { mosaic } = decoded;
-    const { width, height } = orientedSize(mosaic);
-    const planes = await filled(takePlanes(width, height), (planes) =>
-      inBands(
-        mosaic.height,
-        BAND,
-        options.signal,
-        (from, to) =>
-          pool.run({ mosaic, planes, from, to, clip }, { name: 'develop', signal: options.signal }),
-        options.onProgress
-      )
-    );
-    return { facts, planes: placeOn(planes, facts.size) };
+    return await sayingMemory(facts.size, () => developed(decoded, pool, { clip, ...options }));
   } finally {
     giveBack(dataOf(decoded));
   }
+}
+
+async function developed(
+  decoded: Decoded,
+  pool: Pool,
+  { clip, ...options }: WorkOptions & DevelopOptions
+): Promise<LinearSource> {
+  const { facts } = decoded;
+  if (decoded.kind === 'codes') {
+    const planes = await planesOfCodes(decoded.data, decoded.encoding, facts.size, pool, options);
+    return { facts, planes: placeOn(planes, facts.size) };
+  }
+  const { mosaic } = decoded;
+  const { width, height } = orientedSize(mosaic);
+  const planes = await filled(takePlanes(width, height), (planes) =>
+    inBands(
+      mosaic.height,
+      BAND,
+      options.signal,
+      (from, to) => pool.run({ mosaic, planes, from, to, clip }, { name: 'develop', signal: options.signal }),
+      options.onProgress
+    )
+  );
+  return { facts, planes: placeOn(planes, facts.size) };
 }
 
 /** What source stages make of a developed picture, which is given back where there is anything to do. */

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { adoptExports } from '../deliveries/adopt-exports.ts';
 import { actOnDelivery, deliveryById, itemsOfFrame } from '../deliveries/deliveries.ts';
-import { deliveryFolder } from '../deliveries/delivery-folder.ts';
+import { folderName } from '../deliveries/delivery-folder.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { type TestApp, openTestApp } from './test-app.ts';
 
@@ -48,7 +48,7 @@ describe('exports of earlier versions', () => {
       ['failed', null, 'why it failed'],
       ['cancelled', null, null]
     ]);
-    const folder = deliveryFolder(test.app.deliveries, (await jobById(test.app, test.jobId))!);
+    const folder = join(test.app.deliveries, folderName((await jobById(test.app, test.jobId))!));
     expect(readFileSync(join(folder, 'A_01-2.jpg'), 'utf8')).toBe('picture 1');
     expect(existsSync(join(data, 'exports', `${done[0]}.jpg`))).toBe(false);
     expect(items[0]).toMatchObject({

@@ -31,7 +31,7 @@ import {
   listDeliverables,
   soundDeliverable
 } from '../deliveries/deliverables.ts';
-import { deliveryFolder, pathInFolder, placeFile } from '../deliveries/delivery-folder.ts';
+import { folderName, pathInFolder, placeFile } from '../deliveries/delivery-folder.ts';
 import { covered } from '../deliveries/estimate.ts';
 import { deliveryReport, deliveryZip } from '../deliveries/delivery-files.ts';
 import { deliveryById } from '../deliveries/deliveries.ts';
@@ -79,7 +79,7 @@ beforeAll(async () => {
     await until(async () => (await frameById(test.app, frames[name]))?.measured === true);
   }
   await saveRecipe(test.app, frames['SML_0101.dng'], 0, { lines: { roll: -1.3, pitch: 9.5 } });
-  folder = deliveryFolder(test.app.deliveries, (await jobById(test.app, test.jobId))!);
+  folder = join(test.app.deliveries, folderName((await jobById(test.app, test.jobId))!));
 });
 afterAll(() => test.remove());
 

@@ -19,11 +19,11 @@ import { addFrame } from '../frames/add-frame.ts';
 import { earlyPicture } from '../frames/early-picture.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
-import { TILE, readTile } from '../frames/full-tiles.ts';
+import { TILE, fullTile } from '../frames/full-tiles.ts';
 import { proxyPath } from '../frames/proxy.ts';
 import { thumbnail } from '../frames/thumbnail.ts';
 import { jobById, listJobs } from '../jobs/jobs.ts';
-import { originalOf, originalPath, removeAbandoned } from '../originals/store-original.ts';
+import { incomingFolder, originalOf, originalPath, removeAbandoned } from '../originals/store-original.ts';
 import { badFiles } from './bad-files.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
 
@@ -161,12 +161,12 @@ describe('adding frames', () => {
 
   it('serves full-size tiles that agree with the proxy', async () => {
     const frame = (await framesOfJob(test.app, test.jobId)).find((f) => f.name === 'SML_0101.dng')!;
-    const tile = (await readTile(test.app, frame, 1, 1))!;
+    const tile = await (await fullTile(test.app, frame, 1, 1))!.read();
     expect(tile.length).toBe(512 * (1000 - 512) * 6);
     const proxy = readFileSync(proxyPath(test.app.data, frame.sha256));
     const at = (512 + 40) * 1500 + 512 + 60;
     expect(tile.readUInt16LE((40 * 512 + 60) * 6)).toBe(proxy.readUInt16LE(at * 6));
-    expect(await readTile(test.app, frame, 9, 0)).toBeNull();
+    expect(await fullTile(test.app, frame, 9, 0)).toBeNull();
   });
 
   it('serves full-size tiles that look at 1:1 as the export does, within half a ΔE', async () => {
@@ -176,7 +176,7 @@ describe('adding frames', () => {
     const planes = allocatePlanes(width, height);
     for (let row = 0; row * TILE < height; row++)
       for (let column = 0; column * TILE < width; column++) {
-        const bytes = (await readTile(test.app, frame, column, row))!;
+        const bytes = await (await fullTile(test.app, frame, column, row))!.read();
         const codes = new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
         const columns = Math.min(TILE, width - column * TILE);
         fillPlanes(codes, columns, planes, STORED_16, column * TILE, row * TILE);
@@ -267,7 +267,7 @@ describe('adding frames', () => {
     writeFileSync(old, 'x');
     writeFileSync(fresh, 'x');
     utimesSync(old, new Date(0), new Date(0));
-    await removeAbandoned(test.app.data);
+    await removeAbandoned(incomingFolder(test.app.data));
     expect(incoming()).toEqual(['fresh.part']);
     rmSync(fresh);
   });

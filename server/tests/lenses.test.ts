@@ -18,9 +18,9 @@ import {
   profileUsage,
   removeProfile,
   saveProfile,
-  searchProfiles,
-  soundProfile
+  searchProfiles
 } from '../lenses/catalogue.ts';
+import { soundProfile } from '../lenses/sound-profile.ts';
 import { importProfiles } from '../lenses/import-profiles.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { measureFrame, measureLens } from '../lenses/measure-lens.ts';
@@ -90,6 +90,9 @@ function worstDifference(profile: LensProfile, calibration: CalibrationElement[]
   }
   return worst;
 }
+
+/** A request to import files. */
+const filesOf = (files: { name: string; text: string }[]): string => JSON.stringify({ files });
 
 describe('open XML calibration data', () => {
   const converted = convertCalibration([readCalibrationXml(MADE_UP, 'made-up.xml')]);
@@ -216,18 +219,21 @@ describe('the catalogue', () => {
   afterAll(() => test.remove());
 
   it('imports profiles and calibration data together, and reports on every file', async () => {
-    const report = await importProfiles(test.app, [
-      { name: 'made-up.xml', text: `\uFEFF${MADE_UP}` },
-      { name: 'own.json', text: JSON.stringify(own) },
-      {
-        name: 'folded.json',
-        text: JSON.stringify({ ...own, id: 'f', distortion: [{ focalLength: 12, terms: [0, -0.6] }] })
-      },
-      { name: 'bomb.xml', text: ENTITY_BOMB },
-      { name: 'half.json', text: '{"id": "x"' },
-      { name: 'empty.json', text: '{}' },
-      { name: 'notes.txt', text: 'shot list' }
-    ]);
+    const report = await importProfiles(
+      test.app,
+      filesOf([
+        { name: 'made-up.xml', text: `\uFEFF${MADE_UP}` },
+        { name: 'own.json', text: JSON.stringify(own) },
+        {
+          name: 'folded.json',
+          text: JSON.stringify({ ...own, id: 'f', distortion: [{ focalLength: 12, terms: [0, -0.6] }] })
+        },
+        { name: 'bomb.xml', text: ENTITY_BOMB },
+        { name: 'half.json', text: '{"id": "x"' },
+        { name: 'empty.json', text: '{}' },
+        { name: 'notes.txt', text: 'shot list' }
+      ])
+    );
     expect(report).toMatchObject({ files: 2, profiles: 4, bodies: 2 });
     const why = report.failed.map((failed) => failed.why).join(' | ');
     expect(why).toMatch(/folds back at \d+ %/);
@@ -236,7 +242,7 @@ describe('the catalogue', () => {
     expect(why).toMatch(/must have required property/);
     expect(why).toMatch(/neither a profile/);
     // Once more: nothing is doubled but a profile of one's own, which is never written over.
-    await importProfiles(test.app, [{ name: 'made-up.xml', text: MADE_UP }]);
+    await importProfiles(test.app, filesOf([{ name: 'made-up.xml', text: MADE_UP }]));
     const tarn = await searchProfiles(test.app, { text: 'tarn' });
     expect(tarn.total).toBe(3);
   });

@@ -5,6 +5,8 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { NO_CHOICE } from '../../core/steps/lens/frame-optics.ts';
 import { addFrame } from '../frames/add-frame.ts';
+import { framesOfJob } from '../frames/frame-row.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
 import { importLook, listLooks, removeLook, renameLook, storedBytes } from '../looks/looks.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import { type TestApp, bytesOf, openTestApp } from './test-app.ts';
@@ -75,12 +77,10 @@ describe('looks', () => {
     expect(await renameLook(test.app, card.id, 'Turned')).toBe(true);
     expect((await listLooks(test.app)).some(({ name }) => name === 'Turned')).toBe(true);
     const { id } = await addFrame(test.app, test.jobId, 'plain.png', bytesOf(png), null);
-    await test.app.db.query(`update frames set recipe = $2 where id = $1`, [
-      id,
-      { format: 1, colour: { look: card.id } }
-    ]);
+    const [{ version }] = await framesOfJob(test.app, test.jobId, [id]);
+    await saveRecipe(test.app, id, version, { colour: { look: card.id } });
     await expect(removeLook(test.app, card.id)).rejects.toThrow('1 frame has this look (plain.png).');
-    await test.app.db.query(`update frames set recipe = '{}' where id = $1`, [id]);
+    await saveRecipe(test.app, id, version + 1, {});
     expect(await removeLook(test.app, card.id)).toBe(true);
     expect(await removeLook(test.app, card.id)).toBe(false);
     expect(await removeLook(test.app, 'plaster')).toBe(false);

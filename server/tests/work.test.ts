@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { actOnDelivery, deliverOne, itemsOf } from '../deliveries/deliveries.ts';
 import { soundDeliverable } from '../deliveries/deliverables.ts';
-import { deliveryFolder } from '../deliveries/delivery-folder.ts';
+import { folderName } from '../deliveries/delivery-folder.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { frameById } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
@@ -92,7 +92,7 @@ describe('processes that share a database and a folder', () => {
     expect(Date.now() - killed).toBeLessThan(120_000);
 
     const made = await items();
-    const folder = deliveryFolder(test.app.deliveries, (await jobById(test.app, test.jobId))!);
+    const folder = join(test.app.deliveries, folderName((await jobById(test.app, test.jobId))!));
     const files = readdirSync(folder);
     expect(files.sort()).toEqual(made.map(({ placed }) => placed!).sort());
     expect(new Set(files).size).toBe(40);

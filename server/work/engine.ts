@@ -5,6 +5,7 @@
 import { setTimeout } from 'node:timers/promises';
 import type { Pool } from 'pg';
 import PgBoss from 'pg-boss';
+import { inTransaction } from '../database/transaction.ts';
 import type { WorkName } from './names.ts';
 
 export type Enqueue = (name: WorkName, keys: readonly string[]) => Promise<void>;
@@ -15,6 +16,8 @@ export interface Work {
   tries: number;
   /** Aborted when the claim is lost, or the process ends. */
   signal: AbortSignal;
+  /** Throws where the claim is lost: a process that was stopped for long hears of it only here. Before what lasts is written. */
+  stillHeld(): Promise<void>;
 }
 
 export interface WorkKind {
@@ -33,6 +36,12 @@ export interface Engine {
   take(kinds: Readonly<Partial<Record<WorkName, WorkKind>>>): void;
   /** Lets go of all work in hand, for others or the next start to take up at once. */
   stop(): Promise<void>;
+}
+
+interface Claim {
+  name: WorkName;
+  id: string;
+  retryCount: number;
 }
 
 /** Seconds after which a claim that is not renewed expires, between renewals, and between looks for expired claims. */
@@ -108,13 +117,34 @@ export async function startEngine(
     return rowCount !== 0;
   }
 
-  async function renew(name: string, id: string): Promise<boolean> {
-    const { rowCount } = await db.query(
-      `update pgboss.job set started_on = now() where name = $1 and id = $2 and state = 'active'`,
-      [name, id]
-    );
+  /** A claim of a piece of work is told from the next one of the same by how often it was begun. */
+  const HELD = `name = $1 and id = $2 and retry_count = $3 and state = 'active'`;
+
+  async function renew({ name, id, retryCount }: Claim): Promise<boolean> {
+    const { rowCount } = await db.query(`update pgboss.job set started_on = now() where ${HELD}`, [
+      name,
+      id,
+      retryCount
+    ]);
     return rowCount === 1;
   }
+
+  /** Ends a claim that is still held; another's claim of the same work is left alone. */
+  const end = (
+    { name, id, retryCount }: Claim,
+    how: (options: PgBoss.ConnectionOptions) => Promise<unknown>
+  ): Promise<void> =>
+    settle(() =>
+      inTransaction(db, async (client) => {
+        const { rowCount } = await client.query(`select from pgboss.job where ${HELD} for update`, [
+          name,
+          id,
+          retryCount
+        ]);
+        if (rowCount === 0) return;
+        await how({ db: { executeSql: (text, values) => client.query(text, values as unknown[]) } });
+      })
+    );
 
   async function work(
     name: WorkName,
@@ -122,26 +152,33 @@ export async function startEngine(
     job: PgBoss.JobWithMetadata<{ key: string }>
   ): Promise<void> {
     const { id, data, retryCount } = job;
+    const claim: Claim = { name, id, retryCount };
+    const complete = (): Promise<void> => end(claim, (options) => boss.complete(name, id, {}, options));
     if (await isInHand(name, data.key, id)) {
-      await settle(() => boss.complete(name, id));
+      await complete();
       await settle(() => send(name, data.key, Math.ceil(IN_HAND / 1000)));
       return;
     }
     const lost = new AbortController();
     const timer = setInterval(() => {
-      renew(name, id).then(
+      renew(claim).then(
         (held) => held || lost.abort(),
         () => {}
       );
     }, RENEWED * 1000);
     const signal = AbortSignal.any([lost.signal, ending.signal]);
-    try {
-      await kind.handle({ key: data.key, tries: retryCount, signal });
+    const stillHeld = async (): Promise<void> => {
+      if (!(await renew(claim))) lost.abort();
       signal.throwIfAborted();
-      await settle(() => boss.complete(name, id));
+    };
+    try {
+      await kind.handle({ key: data.key, tries: retryCount, signal, stillHeld });
+      signal.throwIfAborted();
+      await complete();
     } catch (error) {
       if (!signal.aborted) console.error(`${name} ${data.key}:`, error);
-      if (!lost.signal.aborted) await settle(() => boss.fail(name, id, { reason: String(error) }));
+      const reason = { reason: String(error) };
+      if (!lost.signal.aborted) await end(claim, (options) => boss.fail(name, id, reason, options));
     } finally {
       clearInterval(timer);
     }

@@ -78,7 +78,7 @@
   const remove = (): Promise<void> =>
     act(async () => {
       if (loss === null) {
-        loss = await call<Loss>(`/api/jobs/${job}/loss?frames=${ids.join(',')}`);
+        loss = await call<Loss>(`/api/jobs/${job}/loss`, { method: 'POST', body: { ids } });
         return '';
       }
       await call(`/api/jobs/${job}/frames`, { method: 'DELETE', body: { ids } });

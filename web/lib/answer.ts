@@ -1,6 +1,6 @@
 /** Answers of the server routes: JSON, and errors in words with a fitting status. */
 import { json } from '@sveltejs/kit';
-import { TooLarge } from './read-json.ts';
+import { BadRequest, TooLarge } from './read-json.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 import { UserError } from '$server/decode/user-error.ts';
 
@@ -14,7 +14,7 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
     if (error instanceof TooLarge)
       return json({ error: error.message }, { status: 413, headers: { connection: 'close' } });
     if (error instanceof UserError) return json({ error: error.message }, { status: 422 });
-    if (error instanceof SyntaxError) return json({ error: 'The request is not JSON.' }, { status: 400 });
+    if (error instanceof BadRequest) return json({ error: error.message }, { status: 400 });
     if (isDatabaseAway(error)) return json({ error: AWAY }, { status: 503 });
     console.error(error);
     return json(
@@ -29,6 +29,28 @@ export const notFound = (what: string): Response =>
 
 /** True for text that can be an id: anything else would make the database complain. */
 export const isId = (text: string): boolean => UUID.test(text);
+
+/** A whole number in an address; null where it is something else. */
+export const wholeNumber = (text: string): number | null => (/^\d{1,9}$/.test(text) ? Number(text) : null);
+
+/**
+ * Bytes that are made anew under the same address, after an update of Line True for instance: a browser asks whether those it
+ * has are still the ones. `tag` tells one making from another.
+ */
+export async function taggedBytes(
+  request: Request,
+  tag: string,
+  read: () => Promise<Uint8Array>,
+  type = 'application/octet-stream'
+): Promise<Response> {
+  const headers = { etag: `"${tag}"`, 'cache-control': 'private, no-cache' };
+  if (request.headers.get('if-none-match') === headers.etag)
+    return new Response(null, { status: 304, headers });
+  const bytes = await read();
+  return new Response(bytes as Uint8Array<ArrayBuffer>, {
+    headers: { ...headers, 'content-type': type, 'content-length': String(bytes.length) }
+  });
+}
 
 /** Bytes that never change under their address. */
 export function fixedBytes(bytes: Uint8Array, type: string, name?: string): Response {

@@ -12,6 +12,9 @@ const MOST = {
   look: 33e6
 };
 
+/** The request itself is at fault, not what it asks for. */
+export class BadRequest extends UserError {}
+
 /** The rest of the body is not read to its end: the connection ends with the answer. */
 export class TooLarge extends UserError {}
 
@@ -34,5 +37,28 @@ export async function readText(request: Request, what: keyof typeof MOST = 'requ
   return Buffer.concat(parts).toString('utf8');
 }
 
-export const readJson = async (request: Request, what?: keyof typeof MOST): Promise<unknown> =>
-  JSON.parse(await readText(request, what)) as unknown;
+/** Texts that the database, or a file name, could not hold. */
+export const isPlainText = (text: string): boolean => !text.includes('\0') && text.isWellFormed();
+
+/** Whether all words in a document, names of entries among them, are plain text. */
+function isPlain(value: unknown): boolean {
+  if (typeof value === 'string') return isPlainText(value);
+  if (typeof value !== 'object' || value === null) return true;
+  return Object.entries(value).every(([name, each]) => isPlainText(name) && isPlain(each));
+}
+
+/** The JSON document that a request carries: an object or a list. Throws a BadRequest where it is something else. */
+export async function readJson(request: Request, what?: keyof typeof MOST): Promise<object> {
+  const text = await readText(request, what);
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    throw new BadRequest('The request is not JSON.');
+  }
+  if (typeof value !== 'object' || value === null)
+    throw new BadRequest('The request is to be a JSON object or list.');
+  if (!isPlain(value))
+    throw new BadRequest('The request holds characters that are no text. Type the text anew and try again.');
+  return value;
+}

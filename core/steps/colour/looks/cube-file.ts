@@ -7,6 +7,8 @@ export class CubeError extends Error {}
 /** Characters of a file that are read: a cube of 65 nodes with long numbers takes a third of it. */
 export const MOST_CUBE = 32e6;
 
+/** Characters of a line: three numbers, or a title. */
+const MOST_LINE = 2000;
 const MOST_NAME = 80;
 
 /** A name without what has no place in an interface. */
@@ -38,7 +40,10 @@ export function parseCube(text: string, name: string, space: LookSpace): Look {
   let line = 0;
   for (let at = 0; at < text.length;) {
     const end = text.indexOf('\n', at);
-    const row = text.slice(at, end < 0 ? text.length : end).trim();
+    const next = end < 0 ? text.length : end;
+    if (next - at > MOST_LINE)
+      throw new CubeError(`Line ${line + 1} of this look is far too long: it is no .cube file.`);
+    const row = text.slice(at, next).trim();
     at = end < 0 ? text.length : end + 1;
     line++;
     if (row === '' || row.startsWith('#')) continue;

@@ -1,10 +1,11 @@
+import { join } from 'node:path';
 import { error } from '@sveltejs/kit';
 import { isId } from '$lib/answer.ts';
 import { completeRecipe } from '$core/recipe/recipe.ts';
 import { getContext } from '$server/app.ts';
 import { listDeliverables } from '$server/deliveries/deliverables.ts';
 import { deliveriesOfJob } from '$server/deliveries/deliveries.ts';
-import { deliveryFolder } from '$server/deliveries/delivery-folder.ts';
+import { folderName } from '$server/deliveries/delivery-folder.ts';
 import { framesOfJob } from '$server/frames/frame-row.ts';
 import { jobById } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
@@ -24,6 +25,6 @@ export const load: PageServerLoad = async ({ params }) => {
     frames,
     deliverables: await listDeliverables(context),
     deliveries: await deliveriesOfJob(context, job.id),
-    folder: deliveryFolder(context.deliveries, job)
+    folder: join(context.deliveries, folderName(job))
   };
 };

@@ -1,5 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { UUID, answer, isId, notFound } from '$lib/answer.ts';
+import { answer, isId, notFound } from '$lib/answer.ts';
+import { idsSchema, validIds } from '$lib/frame-ids.ts';
 import { getContext } from '$server/app.ts';
 import { MOST_BYTES } from '$server/decode/decode-file.ts';
 import { UserError } from '$server/decode/user-error.ts';
@@ -33,7 +34,6 @@ export const POST: RequestHandler = ({ params, request, url }) =>
     return json(added, { status: added.known ? 200 : 201 });
   });
 
-const ids = { type: 'array', minItems: 1, maxItems: 5000, items: { type: 'string', pattern: UUID.source } };
 const validChange = validator<FrameChange & { ids: string[] }>(
   {
     $id: 'frames-change',
@@ -41,21 +41,10 @@ const validChange = validator<FrameChange & { ids: string[] }>(
     additionalProperties: false,
     required: ['ids'],
     minProperties: 2,
-    properties: { ids, room: { type: 'string', maxLength: 60 }, choice: { enum: CHOICES } }
+    properties: { ids: idsSchema, room: { type: 'string', maxLength: 60 }, choice: { enum: CHOICES } }
   },
   'frames'
 );
-const validIds = validator<{ ids: string[] }>(
-  {
-    $id: 'frames-named',
-    type: 'object',
-    additionalProperties: false,
-    required: ['ids'],
-    properties: { ids }
-  },
-  'frames'
-);
-
 /** Says of several frames at once what they show, or what they are in the job. */
 export const PATCH: RequestHandler = ({ params, request }) =>
   answer(async () => {

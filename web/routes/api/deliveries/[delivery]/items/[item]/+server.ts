@@ -1,7 +1,7 @@
-import { createReadStream } from 'node:fs';
+import { open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import sharp from 'sharp';
-import { answer, fixedBytes, isId, notFound } from '$lib/answer.ts';
+import { answer, fixedBytes, isId, notFound, wholeNumber } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { picturePath } from '$server/deliveries/delivery-files.ts';
 import type { RequestHandler } from './$types';
@@ -15,7 +15,7 @@ export const GET: RequestHandler = ({ params, url }) =>
     const found = isId(params.item) ? await picturePath(await getContext(), params.item) : null;
     if (!found) return notFound('picture');
     if (url.searchParams.has('small')) {
-      const edge = Number(url.searchParams.get('small')) || SMALL;
+      const edge = Math.max(1, wholeNumber(url.searchParams.get('small') ?? '') ?? SMALL);
       const bytes = await sharp(found.path)
         .resize({
           width: Math.min(edge, SMALL),
@@ -28,7 +28,7 @@ export const GET: RequestHandler = ({ params, url }) =>
         .toBuffer();
       return fixedBytes(bytes, 'image/jpeg');
     }
-    return new Response(Readable.toWeb(createReadStream(found.path)) as ReadableStream, {
+    return new Response(Readable.toWeb((await open(found.path)).createReadStream()) as ReadableStream, {
       headers: {
         'content-type': found.type,
         'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(found.file)}`

@@ -1,13 +1,15 @@
-import { answer, fixedBytes, isId, notFound } from '$lib/answer.ts';
+import { answer, isId, notFound, taggedBytes, wholeNumber } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
-import { readTile } from '$server/frames/full-tiles.ts';
+import { fullTile } from '$server/frames/full-tiles.ts';
 import type { RequestHandler } from './$types';
 
-export const GET: RequestHandler = ({ params }) =>
+export const GET: RequestHandler = ({ params, request }) =>
   answer(async () => {
     const context = await getContext();
     const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
-    const tile = frame && (await readTile(context, frame, Number(params.column), Number(params.row)));
-    return tile ? fixedBytes(tile, 'application/octet-stream') : notFound('part of the frame');
+    const [column, row] = [wholeNumber(params.column), wholeNumber(params.row)];
+    const tile =
+      frame && column !== null && row !== null ? await fullTile(context, frame, column, row) : null;
+    return tile ? taggedBytes(request, tile.tag, tile.read) : notFound('part of the frame');
   });

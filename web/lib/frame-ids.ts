@@ -1,0 +1,21 @@
+/** Frames that a request names in its body. */
+import { validator } from '$server/recipes/validate.ts';
+import { UUID } from './answer.ts';
+
+export const idsSchema = {
+  type: 'array',
+  minItems: 1,
+  maxItems: 5000,
+  items: { type: 'string', pattern: UUID.source }
+} as const;
+
+export const validIds = validator<{ ids: string[] }>(
+  {
+    $id: 'frames-named',
+    type: 'object',
+    additionalProperties: false,
+    required: ['ids'],
+    properties: { ids: idsSchema }
+  },
+  'frames'
+);
