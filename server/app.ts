@@ -16,9 +16,9 @@ import { incomingFolder, removeAbandoned } from './originals/store-original.ts';
 import { ROOT } from './paths.ts';
 import { createParser } from './parse/parser.ts';
 import { createPool } from './render/pool.ts';
-import { askAgain } from './work/ask-again.ts';
+import { askAgain } from './ask-again.ts';
 import { type Engine, startEngine } from './work/engine.ts';
-import { workKinds } from './work/handlers.ts';
+import { workKinds } from './handlers.ts';
 import { DELIVER, MEASURE, PREPARE } from './work/names.ts';
 
 interface App {

@@ -16,10 +16,10 @@ const target = join(root, 'programs');
 const PROGRAMS = {
   'line-true': 'server/cli/line-true.ts',
   start: 'server/start/main.ts',
-  worker: 'server/work/worker-main.ts',
+  worker: 'server/worker-main.ts',
   reader: 'server/decode/reader-main.ts',
   'render-worker': 'server/render/worker.ts',
-  'parse-worker': 'server/parse/parse-worker.ts',
+  'parse-worker': 'server/parse-worker.ts',
   'make-demo': 'scenes/make-demo.ts',
   'take-frame-worker': 'scenes/take-frame-worker.ts'
 };

@@ -4,7 +4,7 @@ import { existsSync } from 'node:fs';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 const derive = promisify(scrypt) as (text: string, salt: Buffer, length: number) => Promise<Buffer>;
 const LENGTH = 32;

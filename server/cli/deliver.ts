@@ -9,7 +9,7 @@ import type { Deliverable } from '../../core/picture/output/deliverable-schema.t
 import { nameKey } from '../../core/picture/output/file-name.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { pathInFolder, placeFile } from '../deliveries/delivery-folder.ts';
 import { soundDeliverable } from '../deliveries/deliverables.ts';
 import { type ManifestEntry, manifestCsv, manifestJson } from '../deliveries/manifest.ts';

@@ -1,6 +1,6 @@
 /** Reading and writing files of a call, with errors in words. */
 import { readFile, rename, rm, writeFile } from 'node:fs/promises';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 /** The call itself is wrong. */
 export class UsageError extends Error {}

@@ -5,7 +5,7 @@ import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
 import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { decodeFile } from '../decode/decode-file.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import type { OutputFormat } from '../../core/picture/output/deliverable-schema.ts';
 import { createPool } from '../render/pool.ts';

@@ -8,7 +8,7 @@ import { dngCorrections } from './dng-corrections.ts';
 import { factsFromTags, readTags } from './frame-facts.ts';
 import { openRaw, whiteBalance } from './libraw.ts';
 import { MOST_PIXELS, tooLarge } from './most-pixels.ts';
-import { UserError } from './user-error.ts';
+import { UserError } from '../user-error.ts';
 
 export type Decoded =
   | { facts: FrameFacts; kind: 'mosaic'; mosaic: Mosaic; edges?: LateralEdge[] }

@@ -5,7 +5,7 @@ import { SRGB_TO_REC2020 } from '../../core/colour/primaries.ts';
 import { IDENTITY, type Matrix3, multiply } from '../../core/math/matrix3.ts';
 import type { Mosaic, QuarterTurns, SiteColour } from '../../core/picture/raw/mosaic.ts';
 import { MOST_PIXELS, tooLarge } from './most-pixels.ts';
-import { UserError } from './user-error.ts';
+import { UserError } from '../user-error.ts';
 
 interface LibRawMetadata {
   flip: number;

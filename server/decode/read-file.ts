@@ -8,7 +8,7 @@ import { halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { bytesOf } from '../bytes-of.ts';
 import { type Decoded, decodeFile } from './decode-file.ts';
 import { embeddedPicture } from './embedded-picture.ts';
-import { UserError } from './user-error.ts';
+import { UserError } from '../user-error.ts';
 
 export interface ReadTask {
   path: string;

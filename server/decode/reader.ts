@@ -13,7 +13,7 @@ import { takeUint16 } from '../../core/picture/kernels/heap.ts';
 import { filled } from '../../core/picture/kernels/scope.ts';
 import type { Decoded } from './decode-file.ts';
 import type { PictureAnswer, PictureTask, ReadAnswer, ReadTask } from './read-file.ts';
-import { UserError } from './user-error.ts';
+import { UserError } from '../user-error.ts';
 
 export interface ReadFile {
   /** Its pixels are in shared memory, the caller's to give back. */

@@ -8,7 +8,7 @@ import {
 } from '../../core/picture/output/deliverable-schema.ts';
 import { unknownTokens, TOKENS } from '../../core/picture/output/file-name.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { validator } from '../recipes/validate.ts';
 import { checkWatermark } from '../render/watermark.ts';
 

@@ -4,7 +4,7 @@ import type { Deliverable } from '../../core/picture/output/deliverable-schema.t
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { DELIVER } from '../work/names.ts';

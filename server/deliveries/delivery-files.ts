@@ -6,7 +6,7 @@ import { ZipFile } from 'yazl';
 import { lengthsCsv } from '../../core/steps/lines/measure-lengths.ts';
 import type { LengthUnit } from '../../core/steps/lines/measure-lengths.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { deliveryFolder, pathInFolder } from './delivery-folder.ts';
 import type { DeliveryRow } from './deliveries.ts';

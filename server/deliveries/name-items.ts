@@ -2,7 +2,7 @@
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 import { AS_CROPPED } from '../../core/picture/output/deliverable-schema.ts';
 import { type TokenValues, fileName, fillTokens, nameKey } from '../../core/picture/output/file-name.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import type { Rights } from '../render/xmp.ts';
 
 export interface NamedFrame {

@@ -1,6 +1,6 @@
 import { rm } from 'node:fs/promises';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { removeUnused } from '../originals/remove-unused.ts';
 import { keepOriginal, receiveFile } from '../originals/store-original.ts';
 import { withOriginal } from '../originals/with-original.ts';

@@ -1,7 +1,7 @@
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
-import { readRecipe } from '../recipes/read-recipe.ts';
+import { readRecipe } from './read-recipe.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 
 export const CHOICES = ['chosen', 'undecided', 'left out'] as const;

@@ -2,7 +2,7 @@
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { readOriginal } from '../render/read-original.ts';
 import type { Work } from '../work/engine.ts';

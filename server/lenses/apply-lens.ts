@@ -1,7 +1,7 @@
 /** Lens settings for many frames at once. */
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';
 import { changeRecipes } from '../recipes/write-recipe.ts';
 import { choiceKey, rememberChoice } from './lens-choice.ts';

@@ -2,7 +2,7 @@
 import type { Pool, PoolClient } from 'pg';
 import { type LensProfile, focalRange } from '../../core/optics/profile.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { changeRecipes } from '../recipes/write-recipe.ts';
 import type { CameraBody } from './profiles-from-calibration.ts';
 import { slug } from './profiles-from-calibration.ts';

@@ -9,7 +9,7 @@ import { fitLateral } from '../../core/measure/lateral/fit-lateral.ts';
 import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
 import { type LensProfile, completeProfile } from '../../core/optics/profile.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { derivedPath } from '../originals/derived.ts';
 import { readSingleEdges } from '../frames/frame-edges.ts';

@@ -3,7 +3,7 @@
  * XML's own five, so that a hostile file can cost no more than its own length.
  */
 import { SaxesParser } from 'saxes';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 export interface CalibrationElement {
   name: string;

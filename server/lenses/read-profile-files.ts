@@ -1,6 +1,6 @@
 /** Reads files of lens profiles: JSON documents of our own, and open XML calibration data, any number at once. */
 import type { LensProfile } from '../../core/optics/profile.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { type Skipped, convertCalibration } from './profiles-from-calibration.ts';
 import { type CalibrationData, MOST_XML, readCalibrationXml } from './read-calibration-xml.ts';
 import { soundProfile } from './sound-profile.ts';

@@ -4,7 +4,7 @@ import {
   completeProfile,
   profileFault
 } from '../../core/optics/profile.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { validProfile } from '../recipes/validate.ts';
 
 /** A profile from outside: valid in form and in sense, or a UserError that says what is wrong. */

@@ -4,7 +4,7 @@ import type { Look, LookSpace } from '../../core/steps/colour/looks/look.ts';
 import { SHIPPED_LOOKS } from '../../core/steps/colour/looks/shipped-looks.ts';
 import { storeLook } from '../../core/steps/colour/looks/stored-look.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { shippedBytes } from '../render/shipped-bytes.ts';
 
 export interface LookCard {

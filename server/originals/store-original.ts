@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { MOST_BYTES, fileKind } from '../decode/decode-file.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { diskError, syncFolder, temporaryName } from './write-whole.ts';
 
 export function originalPath(data: string, sha256: string): string {

@@ -1,7 +1,7 @@
 /** Writing files that are either whole or not there: temporary name, sync, rename. */
 import { mkdir, open, readdir, rename, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 let counter = 0;
 

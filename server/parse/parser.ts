@@ -2,9 +2,9 @@
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { Piscina } from 'piscina';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { ROOT } from '../paths.ts';
-import type { Parsed } from './parse-worker.ts';
+import type { Parsed } from '../parse-worker.ts';
 
 export interface Parser {
   /** What a function of `parse-worker.ts` reads; throws a UserError where it refuses. */

@@ -2,7 +2,7 @@
 import { carryOver } from '../../core/recipe/carry-over.ts';
 import { type StepName, stepByName } from '../../core/recipe/steps.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';
 import { changeRecipes } from './write-recipe.ts';
 

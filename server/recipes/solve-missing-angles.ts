@@ -4,7 +4,7 @@ import { solveRotation } from '../../core/steps/lines/solve-rotation.ts';
 import type { FrameOptics } from '../../core/steps/lens/frame-optics.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 /**
  * A recipe with marks but none of roll, pitch and yaw means "true up from these marks": scripts need not solve

@@ -5,7 +5,7 @@ import { lensProfileSchema, type PartialProfile } from '../../core/optics/profil
 import { recipeSchema, type PartialRecipe } from '../../core/recipe/recipe.ts';
 import { upgradeRecipe } from '../../core/recipe/upgrade.ts';
 import { SETTING_KEYWORDS } from '../../core/settings/step.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 // The first fault ends the check: a document made to have very many must not keep the server busy.
 const ajv = new Ajv({ allowUnionTypes: true });

@@ -13,7 +13,7 @@ import { limitedSize } from '../../core/render/plan.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { solveMissingAngles } from '../recipes/solve-missing-angles.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
 import { type FindStored, type FrameResources, frameResources } from './frame-resources.ts';

@@ -5,7 +5,7 @@ import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import type { Ask } from '../../core/picture/tile/resource.ts';
 import { type Lease, MissingResource, createResourceLoader } from '../../core/render/load-resources.ts';
 import { resourceOf } from '../../core/render/resources.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import type { Pool } from './pool.ts';
 
 /** The bytes that are kept below a path such as `looks/plaster`; null where there are none. */

@@ -1,7 +1,7 @@
 /** Work on a picture that may be refused memory says so with the picture's size; nothing is lost by it. */
 import { OutOfMemory } from '../../core/picture/kernels/heap.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 /** Of a thread, an error has its words alone. */
 const isOutOfMemory = (error: unknown): boolean =>

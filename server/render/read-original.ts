@@ -2,7 +2,7 @@
 import type { Decoded } from '../decode/decode-file.ts';
 import { giveBack } from '../../core/picture/kernels/heap.ts';
 import type { ReadOptions } from '../decode/reader.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { dataOf } from './linear-source.ts';
 import type { Pool } from './pool.ts';
 

@@ -3,7 +3,7 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Font, openSync } from 'fontkit';
 import { ROOT } from '../paths.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 const FOLDER = join(ROOT, 'node_modules/@fontsource/ibm-plex-sans/files');
 const WEIGHT = '-600-normal.woff';

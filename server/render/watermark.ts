@@ -2,7 +2,7 @@
 import sharp, { type Sharp } from 'sharp';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { Watermark } from '../../core/picture/output/deliverable-schema.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 /** Distance from the edges, as a share of the shorter one. */
 const MARGIN = 0.03;

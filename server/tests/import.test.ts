@@ -21,7 +21,7 @@ import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { TILE, fullTile } from '../frames/full-tiles.ts';
 import { proxyPath } from '../frames/proxy.ts';
-import { thumbnail } from '../frames/thumbnail.ts';
+import { thumbnail } from '../set/thumbnail.ts';
 import { jobById, listJobs } from '../jobs/jobs.ts';
 import { incomingFolder, originalOf, originalPath, removeAbandoned } from '../originals/store-original.ts';
 import { badFiles } from './bad-files.ts';

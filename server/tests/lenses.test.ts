@@ -6,7 +6,7 @@ import { FULL_FRAME_HALF_DIAGONAL } from '../../core/optics/focal-length.ts';
 import { distortRadius, lateralShift, lensModel } from '../../core/optics/lens-model.ts';
 import { type LensProfile, profileTerms } from '../../core/optics/profile.ts';
 import { seededRandom } from '../../scenes/random.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { frameById } from '../frames/frame-row.ts';

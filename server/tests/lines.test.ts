@@ -8,7 +8,7 @@ import { addFrame } from '../frames/add-frame.ts';
 import { carryStep } from '../recipes/carry-step.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
-import { trueUpFrame } from '../frames/true-up-frame.ts';
+import { trueUpFrame } from '../set/true-up-frame.ts';
 import { changeJob, validJobChange } from '../jobs/jobs.ts';
 import { validRecipe } from '../recipes/validate.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';

@@ -6,7 +6,7 @@
   import { call } from '$lib/call.ts';
   import { hearEvents } from '$lib/hear-events.ts';
   import LookMenu from '$lib/LookMenu.svelte';
-  import type { FrameCard } from '$server/frames/frame-card.ts';
+  import type { FrameCard } from '$server/set/frame-card.ts';
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
   import type { FrameEdges } from '$server/frames/frame-edges.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';

@@ -3,7 +3,7 @@
   import { onMount, untrack } from 'svelte';
   import { Button } from 'flowbite-svelte';
   import { hearEvents } from '$lib/hear-events.ts';
-  import type { IndexRow } from '$server/frames/index-row.ts';
+  import type { IndexRow } from '$server/set/index-row.ts';
 
   import { CHOICE_SHAPES } from './choices.ts';
 

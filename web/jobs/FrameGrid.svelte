@@ -1,7 +1,7 @@
 <!-- Frames in rows, as many as the window is wide for. Only the rows that are seen are in the page. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import type { FrameCard } from '$server/frames/frame-card.ts';
+  import type { FrameCard } from '$server/set/frame-card.ts';
 
   let { cards, tile }: { cards: readonly FrameCard[]; tile: Snippet<[FrameCard]> } = $props();
   const LEAST = 280;

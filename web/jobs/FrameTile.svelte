@@ -3,7 +3,7 @@
   import { Badge, Button, Checkbox } from 'flowbite-svelte';
   import { CHOICES, CHOICE_SHAPES, type FrameChoiceName } from '../bench/choices.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
-  import type { FrameCard } from '$server/frames/frame-card.ts';
+  import type { FrameCard } from '$server/set/frame-card.ts';
 
   interface Props {
     card: FrameCard;

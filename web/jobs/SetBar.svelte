@@ -5,7 +5,7 @@
   import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from '../bench/choices.ts';
   import { call } from '$lib/call.ts';
   import type { TrueUpMode } from '$core/steps/lines/solve-rotation.ts';
-  import type { FrameCard } from '$server/frames/frame-card.ts';
+  import type { FrameCard } from '$server/set/frame-card.ts';
   import type { Loss } from '$server/jobs/remove-job.ts';
   import MeasureDialog from './MeasureDialog.svelte';
   import { lossText } from './loss-text.ts';

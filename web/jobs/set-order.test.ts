@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { FrameCard } from '$server/frames/frame-card.ts';
+import type { FrameCard } from '$server/set/frame-card.ts';
 import { FILTERS, inOrder, passes } from './set-order.ts';
 
 const card = (name: string, more: object = {}, own: Partial<FrameCard> = {}): FrameCard =>

@@ -1,5 +1,5 @@
 /** Frames of a job in the order, and of the kind, that is asked for. */
-import type { FrameCard } from '$server/frames/frame-card.ts';
+import type { FrameCard } from '$server/set/frame-card.ts';
 import type { FrameChoiceName } from '$server/frames/frame-row.ts';
 
 export const ORDERS = ['name', 'time', 'state', 'plumb'] as const;

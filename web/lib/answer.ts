@@ -2,7 +2,7 @@
 import { json } from '@sveltejs/kit';
 import { BadRequest, TooLarge } from './read-json.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
-import { UserError } from '$server/decode/user-error.ts';
+import { UserError } from '$server/user-error.ts';
 
 export const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 

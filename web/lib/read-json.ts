@@ -1,5 +1,5 @@
 /** Bodies of requests as text or JSON, up to a size: what is larger is told to be so before it fills the memory. */
-import { UserError } from '$server/decode/user-error.ts';
+import { UserError } from '$server/user-error.ts';
 
 /** Most bytes, by what is sent. */
 const MOST = {

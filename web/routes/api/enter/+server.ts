@@ -3,7 +3,7 @@ import { answer } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { countAttempts } from '$server/access/attempts.ts';
 import { PASS_SECONDS, isPassword, newPass } from '$server/access/password.ts';
-import { UserError } from '$server/decode/user-error.ts';
+import { UserError } from '$server/user-error.ts';
 import type { RequestHandler } from './$types';
 
 const attempts = countAttempts();

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { answer } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
-import { UserError } from '$server/decode/user-error.ts';
+import { UserError } from '$server/user-error.ts';
 import { importLook, listLooks } from '$server/looks/looks.ts';
 import { LOOK_SPACES, type LookSpace } from '$core/steps/colour/looks/look.ts';
 import { isPlainText, readText } from '$lib/read-json.ts';

@@ -2,7 +2,7 @@
   import { invalidateAll } from '$app/navigation';
   import BenchView from '../../../bench/BenchView.svelte';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
-  import type { FrameCard } from '$server/frames/frame-card.ts';
+  import type { FrameCard } from '$server/set/frame-card.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { PageProps } from './$types';
 

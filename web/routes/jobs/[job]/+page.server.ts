@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { isId } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
-import { frameCards } from '$server/frames/frame-card.ts';
+import { frameCards } from '$server/set/frame-card.ts';
 import { jobById } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
 

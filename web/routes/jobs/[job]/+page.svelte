@@ -17,7 +17,7 @@
   import { type Filter, type Order, inOrder, passes } from '../../../jobs/set-order.ts';
   import { type Pace, followedPace, paceText } from '../../../jobs/time-left.ts';
   import { createUploads, takeWaiting } from '../../../jobs/uploads.svelte.ts';
-  import type { FrameCard } from '$server/frames/frame-card.ts';
+  import type { FrameCard } from '$server/set/frame-card.ts';
   import type { PageProps } from './$types';
 
   let { data }: PageProps = $props();

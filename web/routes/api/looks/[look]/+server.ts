@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { answer, fixedBytes, notFound } from '$lib/answer.ts';
 import { cleanName } from '$core/steps/colour/looks/cube-file.ts';
 import { getContext } from '$server/app.ts';
-import { UserError } from '$server/decode/user-error.ts';
+import { UserError } from '$server/user-error.ts';
 import { removeLook, renameLook, storedLook } from '$server/looks/looks.ts';
 import { readJson } from '$lib/read-json.ts';
 import type { RequestHandler } from './$types';

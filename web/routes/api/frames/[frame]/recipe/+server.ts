@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
-import { UserError } from '$server/decode/user-error.ts';
+import { UserError } from '$server/user-error.ts';
 import { saveRecipe } from '$server/recipes/write-recipe.ts';
 import { validRecipe } from '$server/recipes/validate.ts';
 import type { RequestHandler } from './$types';

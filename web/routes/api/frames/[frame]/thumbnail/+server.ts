@@ -2,7 +2,7 @@ import { answer, fixedBytes, isId, notFound } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
 import { earlyPicture } from '$server/frames/early-picture.ts';
-import { asShotPicture, thumbnail } from '$server/frames/thumbnail.ts';
+import { asShotPicture, thumbnail } from '$server/set/thumbnail.ts';
 import type { RequestHandler } from './$types';
 
 /** The frame by its recipe, small (until it is prepared, the picture that its file brings along); or with ?shot as it was shot, larger. */

@@ -2,8 +2,8 @@ import { json } from '@sveltejs/kit';
 import { TRUE_UP_MODES } from '$core/steps/lines/solve-rotation.ts';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
-import { UserError } from '$server/decode/user-error.ts';
-import { trueUpFrame } from '$server/frames/true-up-frame.ts';
+import { UserError } from '$server/user-error.ts';
+import { trueUpFrame } from '$server/set/true-up-frame.ts';
 import type { RequestHandler } from './$types';
 
 /** Trues the frame up by itself: the verticals, or what ?mode says. */

@@ -1,5 +1,5 @@
 import { jobStream } from '$lib/job-stream.ts';
-import { frameCards } from '$server/frames/frame-card.ts';
+import { frameCards } from '$server/set/frame-card.ts';
 import type { RequestHandler } from './$types';
 
 /** { cards, all }: frames of the job that have changed, as the job view shows them, or all of them. */

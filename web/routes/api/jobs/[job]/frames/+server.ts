@@ -3,7 +3,7 @@ import { answer, isId, notFound } from '$lib/answer.ts';
 import { idsSchema, validIds } from '$lib/frame-ids.ts';
 import { getContext } from '$server/app.ts';
 import { MOST_BYTES } from '$server/decode/decode-file.ts';
-import { UserError } from '$server/decode/user-error.ts';
+import { UserError } from '$server/user-error.ts';
 import { addFrame } from '$server/frames/add-frame.ts';
 import { CHOICES, type FrameChange, changeFrames } from '$server/frames/frame-row.ts';
 import { removeFrames } from '$server/jobs/remove-job.ts';

@@ -1,5 +1,5 @@
 import { jobStream } from '$lib/job-stream.ts';
-import { indexRows } from '$server/frames/index-row.ts';
+import { indexRows } from '$server/set/index-row.ts';
 import type { RequestHandler } from './$types';
 
 /** { rows, all }: what the index shows of the job's frames that have changed, or of all of them. */

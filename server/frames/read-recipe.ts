@@ -1,6 +1,6 @@
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { upgradeRecipe } from '../../core/recipe/upgrade.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 
 /** A recipe as it stands in a row, in the present format. What stands there was valid when it was written. */
 export function readRecipe(stored: unknown): PartialRecipe {

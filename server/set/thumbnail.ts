@@ -17,9 +17,9 @@ import { storedBytes } from '../looks/looks.ts';
 import { frameResources } from '../render/frame-resources.ts';
 import { changeInPool, halvesOf } from '../render/linear-source.ts';
 import { renderPixels } from '../render/render-frame.ts';
-import type { FrameRow } from './frame-row.ts';
+import type { FrameRow } from '../frames/frame-row.ts';
 import { derivedPath } from '../originals/derived.ts';
-import { readProxy } from './proxy.ts';
+import { readProxy } from '../frames/proxy.ts';
 
 const EDGE = 480;
 

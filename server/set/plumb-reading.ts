@@ -5,7 +5,7 @@ import { planProjection } from '../../core/render/plan.ts';
 import { placeMarks } from '../../core/render/readings/measure.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Chooser } from '../lenses/lens-choice.ts';
-import type { FrameRow } from './frame-row.ts';
+import type { FrameRow } from '../frames/frame-row.ts';
 
 /** RMS angle from vertical in degrees, or null while no plumb line is marked. */
 export async function plumbReading(

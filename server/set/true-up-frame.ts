@@ -9,11 +9,11 @@ import { planProjection } from '../../core/render/plan.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
 import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import type { Context } from '../context.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
-import { type FrameRow, frameById } from './frame-row.ts';
-import { readProxy } from './proxy.ts';
+import { type FrameRow, frameById } from '../frames/frame-row.ts';
+import { readProxy } from '../frames/proxy.ts';
 
 export interface TruedUp {
   ok: boolean;

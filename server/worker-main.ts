@@ -1,7 +1,7 @@
 /** bin/worker: takes queued work of a Line True that runs elsewhere, sharing its database and its folder. */
 import { parseArgs } from 'node:util';
 import { resolve } from 'node:path';
-import { closeApp, getContext } from '../app.ts';
+import { closeApp, getContext } from './app.ts';
 
 const HELP = `bin/worker: does work of a running Line True on this machine too
 

@@ -1,6 +1,6 @@
 /** Asks for work that rows say is open and nobody has in the queue: after an update, or when an asking was broken off. */
-import type { Context } from '../context.ts';
-import { DELIVER, MEASURE, PREPARE, type WorkName } from './names.ts';
+import type { Context } from './context.ts';
+import { DELIVER, MEASURE, PREPARE, type WorkName } from './work/names.ts';
 
 /** Keys of a query's rows for which nothing is queued or in hand. */
 async function unasked(context: Context, name: WorkName, query: string): Promise<string[]> {

@@ -1,8 +1,8 @@
 /** What a thread of its own parses: files from elsewhere, whose length says nothing of how long that takes. */
-import { CubeError, parseCube } from '../../core/steps/colour/looks/cube-file.ts';
-import type { Look, LookSpace } from '../../core/steps/colour/looks/look.ts';
-import { UserError } from '../decode/user-error.ts';
-import { type ReadProfiles, readProfileFiles } from '../lenses/read-profile-files.ts';
+import { CubeError, parseCube } from '../core/steps/colour/looks/cube-file.ts';
+import type { Look, LookSpace } from '../core/steps/colour/looks/look.ts';
+import { UserError } from './user-error.ts';
+import { type ReadProfiles, readProfileFiles } from './lenses/read-profile-files.ts';
 
 /** What was read, or why it was not, in words for its user. */
 export type Parsed<T> = { read: T } | { refused: string };

@@ -1,7 +1,7 @@
 /** What the index on the bench shows of a frame: less than the job view, as it is told while work goes on. */
 import type { Context } from '../context.ts';
 import { frameCards } from './frame-card.ts';
-import type { FrameChoiceName, FrameRow } from './frame-row.ts';
+import type { FrameChoiceName, FrameRow } from '../frames/frame-row.ts';
 
 export interface IndexRow {
   id: string;

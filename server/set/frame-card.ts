@@ -1,8 +1,8 @@
 /** What the job view shows of a frame, beside its row: how its lens is corrected, how plumb it is, whether it wants a look. */
 import type { Context } from '../context.ts';
 import { type Chooser, openChooser } from '../lenses/lens-choice.ts';
-import { hasEarlyPicture } from './early-picture.ts';
-import { type FrameRow, framesOfJob } from './frame-row.ts';
+import { hasEarlyPicture } from '../frames/early-picture.ts';
+import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';
 import { plumbReading } from './plumb-reading.ts';
 
 export interface FrameCard {

@@ -1,14 +1,14 @@
 /** What follows once a frame can be opened: its edges are measured, and it becomes true by itself as far as its job wants. */
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
-import { UserError } from '../decode/user-error.ts';
+import { UserError } from '../user-error.ts';
 import type { OnAdding } from '../jobs/jobs.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { developInPool, edgesInPool } from '../render/linear-source.ts';
 import { readOriginal } from '../render/read-original.ts';
 import type { Work } from '../work/engine.ts';
-import { keepEdges, keptEdges } from './frame-edges.ts';
+import { keepEdges, keptEdges } from '../frames/frame-edges.ts';
 import { trueUpFrame } from './true-up-frame.ts';
 
 interface Measuring {

@@ -1,11 +1,11 @@
 /** All kinds of queued work, and what does them: the one place where handlers are registered. */
-import type { Context } from '../context.ts';
-import { deliverFrame } from '../deliveries/deliver-frame.ts';
-import { measureFrame } from '../frames/measure-frame.ts';
-import { isReceiving } from '../frames/receiving.ts';
-import { prepareFrame } from '../frames/prepare-frame.ts';
-import type { WorkKind } from './engine.ts';
-import { DELIVER, MEASURE, PREPARE, type WorkName } from './names.ts';
+import type { Context } from './context.ts';
+import { deliverFrame } from './deliveries/deliver-frame.ts';
+import { measureFrame } from './set/measure-frame.ts';
+import { isReceiving } from './frames/receiving.ts';
+import { prepareFrame } from './frames/prepare-frame.ts';
+import type { WorkKind } from './work/engine.ts';
+import { DELIVER, MEASURE, PREPARE, type WorkName } from './work/names.ts';
 
 // Two of each: unpacking keeps one core busy, while the other works on what was unpacked before.
 export const workKinds = (context: Context): Record<WorkName, WorkKind> => ({
