@@ -2,10 +2,8 @@
 import { CubeError, parseCube } from '../core/steps/colour/looks/cube-file.ts';
 import type { Look, LookSpace } from '../core/steps/colour/looks/look.ts';
 import { UserError } from './user-error.ts';
+import type { Parsed } from './parse/parser.ts';
 import { type ReadProfiles, readProfileFiles } from './lenses/read-profile-files.ts';
-
-/** What was read, or why it was not, in words for its user. */
-export type Parsed<T> = { read: T } | { refused: string };
 
 function refusing<T>(work: () => T): Parsed<T> {
   try {

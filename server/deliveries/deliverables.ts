@@ -9,7 +9,7 @@ import {
 import { unknownTokens, TOKENS } from '../../core/picture/output/file-name.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
-import { validator } from '../recipes/validate.ts';
+import { validator } from '../documents/validator.ts';
 import { checkWatermark } from '../render/watermark.ts';
 
 export interface DeliverableRow {

@@ -1,7 +1,7 @@
 import type { Context } from '../context.ts';
 import { TRUE_UP_MODES, type TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
 import { RATIO_PATTERN, type RatioName } from '../../core/picture/output/ratios.ts';
-import { validator } from '../recipes/validate.ts';
+import { validator } from '../documents/validator.ts';
 
 /** What becomes true by itself when a frame is added. */
 export const ON_ADDING = ['none', ...TRUE_UP_MODES] as const;

@@ -4,7 +4,9 @@ import { pathToFileURL } from 'node:url';
 import { Piscina } from 'piscina';
 import { UserError } from '../user-error.ts';
 import { ROOT } from '../paths.ts';
-import type { Parsed } from '../parse-worker.ts';
+
+/** What was read, or why it was not, in words for its user. */
+export type Parsed<T> = { read: T } | { refused: string };
 
 export interface Parser {
   /** What a function of `parse-worker.ts` reads; throws a UserError where it refuses. */

@@ -14,7 +14,7 @@ import { renderInputs } from '../../core/render/render-inputs.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../user-error.ts';
-import { solveMissingAngles } from '../recipes/solve-missing-angles.ts';
+import { solveMissingAngles } from '../../core/recipe/solve-missing-angles.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
 import { type FindStored, type FrameResources, frameResources } from './frame-resources.ts';
 import { shippedBytes } from './shipped-bytes.ts';
@@ -132,7 +132,9 @@ export async function openFrame(
         `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
       );
     }
-    const recipe = completeRecipe(solveMissingAngles(partial, setup.optics, setup.terms));
+    const solved = solveMissingAngles(partial, setup.optics, setup.terms);
+    if (!solved.ok) throw new UserError(solved.reason);
+    const recipe = completeRecipe(solved.recipe);
     const { stages } = renderInputs(recipe, facts, choice);
     const changes = sourceInputs(stages);
     planes = null;

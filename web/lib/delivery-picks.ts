@@ -1,6 +1,6 @@
 /** Pairs of frame and deliverable, as a request holds them. */
 import type { Pick } from '$server/deliveries/deliveries.ts';
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import { isId } from './answer.ts';
 
 const valid = validator<{ picks: Pick[] }>(

@@ -1,5 +1,5 @@
 /** Frames that a request names in its body. */
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import { UUID } from './answer.ts';
 
 export const idsSchema = {

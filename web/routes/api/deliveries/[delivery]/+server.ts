@@ -3,7 +3,7 @@ import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { type DeliveryAction, actOnDelivery, deliveryById, itemsOf } from '$server/deliveries/deliveries.ts';
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import type { RequestHandler } from './$types';
 
 const validAction = validator<{ action: DeliveryAction }>(

@@ -4,7 +4,7 @@ import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { CHOICES, type FrameChange, changeFrames, frameById } from '$server/frames/frame-row.ts';
 import { removeFrames } from '$server/jobs/remove-job.ts';
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import type { RequestHandler } from './$types';
 
 const validChange = validator<FrameChange>(

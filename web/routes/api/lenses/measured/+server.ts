@@ -5,7 +5,7 @@ import { getContext } from '$server/app.ts';
 import { freeId, writeProfiles } from '$server/lenses/catalogue.ts';
 import { soundProfile } from '$server/lenses/sound-profile.ts';
 import { type MeasureRequest, measureLens, measureSchema } from '$server/lenses/measure-lens.ts';
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import type { RequestHandler } from './$types';
 
 const validMeasure = validator<MeasureRequest>(measureSchema, 'request');

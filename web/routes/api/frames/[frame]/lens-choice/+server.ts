@@ -5,7 +5,7 @@ import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
 import { keepForLens } from '$server/lenses/apply-lens.ts';
 import { choiceFor } from '$server/lenses/lens-choice.ts';
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import type { RequestHandler } from './$types';
 
 const validKept = validator<{ profile: string | null }>(

@@ -7,7 +7,7 @@ import { UserError } from '$server/user-error.ts';
 import { addFrame } from '$server/frames/add-frame.ts';
 import { CHOICES, type FrameChange, changeFrames } from '$server/frames/frame-row.ts';
 import { removeFrames } from '$server/jobs/remove-job.ts';
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import { readJson } from '$lib/read-json.ts';
 import type { RequestHandler } from './$types';
 

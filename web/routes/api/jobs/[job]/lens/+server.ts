@@ -3,7 +3,7 @@ import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { giveProfile } from '$server/lenses/apply-lens.ts';
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import type { RequestHandler } from './$types';
 
 const validGift = validator<{ frames: string[]; profile: string }>(

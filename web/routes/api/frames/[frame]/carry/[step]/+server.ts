@@ -4,7 +4,7 @@ import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { carryStep } from '$server/recipes/carry-step.ts';
-import { validator } from '$server/recipes/validate.ts';
+import { validator } from '$server/documents/validator.ts';
 import type { RequestHandler } from './$types';
 
 const validTargets = validator<{ to: string[] }>(
