@@ -22,16 +22,16 @@
   import ShortcutList from './ShortcutList.svelte';
   import ZoomControl from './ZoomControl.svelte';
   import { benchCommands } from './bench-commands.ts';
-  import { createBench } from './bench-state.svelte.ts';
-  import type { FrameChoiceName } from './choices.ts';
-  import { type Command, tooltip } from './commands.ts';
+  import { createBench } from './state/bench-state.svelte.ts';
+  import type { FrameChoiceName } from './state/choices.ts';
+  import { type Command, tooltip } from './controls/commands.ts';
   import { PARTS, mapSteps } from './every-step.ts';
-  import { hearKeys } from './hear-keys.ts';
+  import { hearKeys } from './controls/hear-keys.ts';
   import { keepPlace, takePlace } from './kept-place.ts';
   import { readGreys } from './colour/neutral-places.ts';
   import Sheet from './sheet/Sheet.svelte';
   import { createSheet } from './sheet/sheet-state.svelte.ts';
-  import type { OtherFrame } from './step-parts.ts';
+  import type { OtherFrame } from './parts/step-parts.ts';
 
   interface Props {
     frame: FrameRow;

@@ -1,7 +1,7 @@
 <!-- A box in which any command is found by typing, and done with Enter. -->
 <script lang="ts">
   import { Input, Kbd, Modal } from 'flowbite-svelte';
-  import { type Command, findCommands, keyText } from './commands.ts';
+  import { type Command, findCommands, keyText } from './controls/commands.ts';
 
   let { open = $bindable(), commands }: { open: boolean; commands: readonly Command[] } = $props();
   const MOST = 9;

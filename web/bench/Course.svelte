@@ -3,9 +3,9 @@
   import { Button } from 'flowbite-svelte';
   import { stepState } from '$core/recipe/step-state.ts';
   import { EVERY_STEP } from '$core/recipe/steps.ts';
-  import { CHOICES, CHOICE_KEYS, CHOICE_SHAPES, type FrameChoiceName } from './choices.ts';
+  import { CHOICES, CHOICE_KEYS, CHOICE_SHAPES, type FrameChoiceName } from './state/choices.ts';
   import { nextStep } from './next-step.ts';
-  import type { Bench } from './bench-state.svelte.ts';
+  import type { Bench } from './state/bench-state.svelte.ts';
 
   interface Props {
     bench: Bench;

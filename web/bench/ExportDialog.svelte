@@ -12,7 +12,7 @@
   import type { ItemRow } from '$server/deliveries/deliveries.ts';
   import DeliverableFields from '../deliver/DeliverableFields.svelte';
   import { bytesText, whatText } from '../deliver/delivery-text.ts';
-  import type { Bench } from './bench-state.svelte.ts';
+  import type { Bench } from './state/bench-state.svelte.ts';
 
   let { bench, open = $bindable() }: { bench: Bench; open: boolean } = $props();
   const OWN = completeDeliverable({ name: 'Export', quality: 92, pattern: '{frame}', metadata: 'all' });

@@ -5,7 +5,7 @@
   import { hearEvents } from '$lib/hear-events.ts';
   import type { IndexRow } from '$server/set/index-row.ts';
 
-  import { CHOICE_SHAPES } from './choices.ts';
+  import { CHOICE_SHAPES } from './state/choices.ts';
 
   interface Props {
     job: string;

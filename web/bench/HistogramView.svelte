@@ -4,7 +4,7 @@
   import { RGB_SPACES } from '$core/colour/rgb-spaces.ts';
   import { untrack } from 'svelte';
   import type { Histogram } from '../preview/messages.ts';
-  import type { Bench } from './bench-state.svelte.ts';
+  import type { Bench } from './state/bench-state.svelte.ts';
   import { CLIPPING } from './sheet/clipping-marks.ts';
   import { type Zone, draggedZone, zoneAt } from './tone/histogram-zones.ts';
 

@@ -3,7 +3,7 @@
   import { FULL_FRAME_HALF_DIAGONAL } from '$core/optics/focal-length.ts';
   import { SAMPLING_WARNING } from '$core/render/readings/measure.ts';
   import type { LineAngles } from '$core/steps/lines/line-angles.ts';
-  import type { Bench } from './bench-state.svelte.ts';
+  import type { Bench } from './state/bench-state.svelte.ts';
 
   let { bench }: { bench: Bench } = $props();
   const readings = $derived(bench.readings);

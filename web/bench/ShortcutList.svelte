@@ -1,7 +1,7 @@
 <!-- All shortcuts, by what they are for. -->
 <script lang="ts">
   import { Kbd, Modal } from 'flowbite-svelte';
-  import { type Command, keyText } from './commands.ts';
+  import { type Command, keyText } from './controls/commands.ts';
 
   let { open = $bindable(), commands }: { open: boolean; commands: readonly Command[] } = $props();
   const groups = $derived(

@@ -1,7 +1,7 @@
 <!-- How large the picture is shown: all of it, one for one, by steps, or as typed. -->
 <script lang="ts">
   import { Button, ButtonGroup, Input } from 'flowbite-svelte';
-  import { type Command, tooltip } from './commands.ts';
+  import { type Command, tooltip } from './controls/commands.ts';
   import type { SheetState } from './sheet/sheet-state.svelte.ts';
 
   interface Props {

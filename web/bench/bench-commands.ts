@@ -1,8 +1,8 @@
 /** Commands of the bench that belong to no step. */
 import { EVERY_STEP } from '$core/recipe/steps.ts';
-import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from './choices.ts';
-import type { Bench } from './bench-state.svelte.ts';
-import type { Command } from './commands.ts';
+import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from './state/choices.ts';
+import type { Bench } from './state/bench-state.svelte.ts';
+import type { Command } from './controls/commands.ts';
 import type { SheetState } from './sheet/sheet-state.svelte.ts';
 
 export interface BenchActions {

@@ -5,7 +5,7 @@ import { cropParts } from './crop/crop-parts.ts';
 import { lensParts } from './lens/lens-parts.ts';
 import { linesParts } from './lines/lines-parts.ts';
 import { toneParts } from './tone/tone-parts.ts';
-import type { StepParts } from './step-parts.ts';
+import type { StepParts } from './parts/step-parts.ts';
 
 export const PARTS: Record<StepName, StepParts> = {
   lens: lensParts,

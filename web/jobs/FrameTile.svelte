@@ -1,7 +1,7 @@
 <!-- One frame of a job: its picture as it is now, what it is, how true it is, and what it is in the job. -->
 <script lang="ts">
   import { Badge, Button, Checkbox } from 'flowbite-svelte';
-  import { CHOICES, CHOICE_SHAPES, type FrameChoiceName } from '../bench/choices.ts';
+  import { CHOICES, CHOICE_SHAPES, type FrameChoiceName } from '../bench/state/choices.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
 

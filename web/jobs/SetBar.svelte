@@ -2,7 +2,7 @@
 <script lang="ts">
   import { Button, Checkbox, Input, Label, Modal, Select } from 'flowbite-svelte';
   import FindLensDialog from '../bench/lens/FindLensDialog.svelte';
-  import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from '../bench/choices.ts';
+  import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from '../bench/state/choices.ts';
   import { call } from '$lib/call.ts';
   import type { TrueUpMode } from '$core/steps/lines/solve-rotation.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';

@@ -3,9 +3,9 @@
   import { Button, Select } from 'flowbite-svelte';
   import { LIGHTS } from '$core/optics/camera-white.ts';
   import { colourSchema } from '$core/steps/colour/step.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
-  import NumberControl from '../NumberControl.svelte';
-  import SettingControl from '../SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import NumberControl from '../controls/NumberControl.svelte';
+  import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { AS_SHOT, currentWhite, neutralised, settingsOf, whiteAsShot } from './balance.ts';
 

@@ -1,8 +1,8 @@
 <!-- Cast: what nearly grey places have of colour, by zones, found and taken away. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
-  import type { Bench } from '../bench-state.svelte.ts';
-  import SettingControl from '../SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 
   interface Props {

@@ -1,8 +1,8 @@
 <!-- The Colour step: its pages. -->
 <script lang="ts">
-  import DeckPages from '../DeckPages.svelte';
-  import type { ColourPage } from '../bench-state.svelte.ts';
-  import type { DeckProps } from '../step-parts.ts';
+  import DeckPages from '../controls/DeckPages.svelte';
+  import type { ColourPage } from '../state/bench-state.svelte.ts';
+  import type { DeckProps } from '../parts/step-parts.ts';
   import ColourBalance from './ColourBalance.svelte';
   import ColourCast from './ColourCast.svelte';
   import ColourHues from './ColourHues.svelte';

@@ -2,8 +2,8 @@
 <script lang="ts">
   import { Button, ButtonGroup } from 'flowbite-svelte';
   import { hueChange } from '$core/steps/colour/hues.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
-  import NumberControl from '../NumberControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import NumberControl from '../controls/NumberControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { HUE_STRIP, hueColour } from './hue-colours.ts';
   import { changedNode, heldNode, withoutNode } from './hue-nodes.ts';

@@ -7,8 +7,8 @@
   import type { LookCard } from '$server/looks/looks.ts';
   import { call } from '$lib/call.ts';
   import { saveFile } from '$lib/save-file.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
-  import SettingControl from '../SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 
   interface Props {

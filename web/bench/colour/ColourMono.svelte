@@ -4,8 +4,8 @@
   import { Select } from 'flowbite-svelte';
   import { FILTERS } from '$core/steps/colour/filters.ts';
   import { TONINGS } from '$core/steps/colour/toning.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
-  import SettingControl from '../SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
 
   interface Props {
     bench: Bench;

@@ -1,7 +1,7 @@
 <!-- Primaries: where red, green and blue lie; greys stay. -->
 <script lang="ts">
-  import type { Bench } from '../bench-state.svelte.ts';
-  import SettingControl from '../SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
 
   interface Props {
     bench: Bench;

@@ -2,9 +2,9 @@
 <script lang="ts">
   import { Button, ButtonGroup } from 'flowbite-svelte';
   import { type Zone, colourSchema } from '$core/steps/colour/step.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
-  import NumberControl from '../NumberControl.svelte';
-  import SettingControl from '../SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import NumberControl from '../controls/NumberControl.svelte';
+  import SettingControl from '../controls/SettingControl.svelte';
   import { HUE_STRIP, hueColour } from './hue-colours.ts';
 
   interface Props {

@@ -4,7 +4,7 @@ import { balanceFor } from '$core/steps/colour/white-balance.ts';
 import { type ColourSettings, colourSchema } from '$core/steps/colour/step.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 
 /** The white that the camera was set to. */
 export const whiteAsShot = ({ facts }: Bench): White | null =>

@@ -1,4 +1,4 @@
-import { stepParts } from '../step-parts.ts';
+import { stepParts } from '../parts/step-parts.ts';
 import ColourDeck from './ColourDeck.svelte';
 import { createColourTool } from './colour-tool.ts';
 

@@ -2,7 +2,7 @@
 import { hueAndChroma } from '$core/colour/oklab.ts';
 import type { Point } from '$core/math/frame-geometry.ts';
 import { apply } from '$core/math/matrix3.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import { noTool } from '../sheet/no-tool.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';

@@ -2,7 +2,7 @@
 import type { Point } from '$core/math/frame-geometry.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import { MOST_NEUTRALS } from '$core/steps/colour/step.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { neutralised } from './balance.ts';
 

@@ -8,7 +8,7 @@
   import { deliverableSchema } from '$core/picture/output/deliverable-schema.ts';
   import { call } from '$lib/call.ts';
   import RatioPictures from './RatioPictures.svelte';
-  import type { DeckProps } from '../step-parts.ts';
+  import type { DeckProps } from '../parts/step-parts.ts';
   import { UNSHIFTED, isTurnable, placeCrop, printSize } from './crop-view.ts';
 
   let { bench, sheet, job }: DeckProps = $props();

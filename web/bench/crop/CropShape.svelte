@@ -9,7 +9,7 @@
   import { placeCrop, printSize, snapTargets } from './crop-view.ts';
   import type { Rectangle } from '$core/steps/crop/rectangle.ts';
   import type { View } from '$core/picture/tile/mesh.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import { toSheet, toUpright } from '../sheet/sheet-view.ts';
 
   let { bench, view, editable }: { bench: Bench; view: View; editable: boolean } = $props();

@@ -3,7 +3,7 @@
   import { Button } from 'flowbite-svelte';
   import { viewAbout } from '../sheet/sheet-view.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import { ratioCrops } from './crop-view.ts';
 
   interface Props {

@@ -1,6 +1,6 @@
-import type { Command } from '../commands.ts';
-import { stepParts } from '../step-parts.ts';
-import { WAYS } from '../ways.ts';
+import type { Command } from '../controls/commands.ts';
+import { stepParts } from '../parts/step-parts.ts';
+import { WAYS } from '../controls/ways.ts';
 import CropDeck from './CropDeck.svelte';
 import { createCropTool } from './crop-tool.svelte.ts';
 import { moveEdge, nudgeCrop } from './crop-view.ts';

@@ -1,6 +1,6 @@
 /** What the pointer does on the sheet in the Crop step: a drag outside the crop turns the picture about its middle. */
 import type { Point } from '$core/math/frame-geometry.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import { type SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { boxOnSheet } from '../sheet/sheet-view.ts';

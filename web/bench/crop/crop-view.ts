@@ -7,7 +7,7 @@ import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import { placeMarks } from '$core/render/readings/measure.ts';
 import type { SnapTargets } from '$core/steps/crop/snap-crop.ts';
 import { planFrame } from '$core/render/plan.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 
 export interface RatioCrop {
   ratio: string;

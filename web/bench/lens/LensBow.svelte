@@ -6,9 +6,9 @@
   import { straightness } from '$core/render/readings/straightness.ts';
   import { FULL_FRAME_HALF_DIAGONAL } from '$core/optics/focal-length.ts';
   import { call } from '$lib/call.ts';
-  import SettingControl from '../SettingControl.svelte';
+  import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import { type LensToolState, offerCurves } from './lens-tool.svelte.ts';
 
   interface Props {

@@ -2,8 +2,8 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { lensSchema } from '$core/steps/lens/step.ts';
-  import SettingControl from '../SettingControl.svelte';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
   const settings = lensSchema.properties;

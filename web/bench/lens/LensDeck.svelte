@@ -1,13 +1,13 @@
 <!-- The Lens step: its four pages side by side with their names. -->
 <script lang="ts">
-  import DeckPages from '../DeckPages.svelte';
+  import DeckPages from '../controls/DeckPages.svelte';
   import type { LensToolState } from './lens-tool.svelte.ts';
   import LensBow from './LensBow.svelte';
   import LensColour from './LensColour.svelte';
   import LensFalloff from './LensFalloff.svelte';
   import LensProfilePage from './LensProfile.svelte';
-  import type { DeckProps } from '../step-parts.ts';
-  import type { LensPage } from '../bench-state.svelte.ts';
+  import type { DeckProps } from '../parts/step-parts.ts';
+  import type { LensPage } from '../state/bench-state.svelte.ts';
 
   let { bench, sheet, tool, job, ready }: DeckProps<LensToolState> = $props();
   const PAGES: { page: LensPage; label: string }[] = [

@@ -1,7 +1,7 @@
 <!-- Light in the corners: as much of the profile's falloff as wanted, and more or less by hand. -->
 <script lang="ts">
-  import SettingControl from '../SettingControl.svelte';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
   const lens = $derived(bench.recipe.lens);

@@ -1,6 +1,6 @@
 <!-- Everything of the Lens step that lies over the picture: straight marks, edges on offer, and the mark being drawn. -->
 <script lang="ts">
-  import type { OverlayProps } from '../step-parts.ts';
+  import type { OverlayProps } from '../parts/step-parts.ts';
   import CurveShape from './CurveShape.svelte';
   import type { LensToolState } from './lens-tool.svelte.ts';
 

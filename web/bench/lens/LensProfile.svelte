@@ -7,11 +7,11 @@
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
-  import CarryDialog from '../CarryDialog.svelte';
+  import CarryDialog from '../parts/CarryDialog.svelte';
   import FindLensDialog from './FindLensDialog.svelte';
-  import SettingControl from '../SettingControl.svelte';
-  import type { OtherFrame } from '../step-parts.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
+  import type { OtherFrame } from '../parts/step-parts.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
 
   let { bench, job, ready, off }: { bench: Bench; job: Job; ready: OtherFrame[]; off: string | null } =
     $props();

@@ -1,4 +1,4 @@
-import { stepParts } from '../step-parts.ts';
+import { stepParts } from '../parts/step-parts.ts';
 import LensDeck from './LensDeck.svelte';
 import LensOverlay from './LensOverlay.svelte';
 import { createLensTool } from './lens-tool.svelte.ts';

@@ -1,6 +1,6 @@
 /** What the pointer does on the sheet in the Lens step: straight marks are drawn, fringes picked. */
 import type { Point } from '$core/math/frame-geometry.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import { followed } from '../sheet/follow-edge.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';

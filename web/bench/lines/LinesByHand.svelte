@@ -2,10 +2,10 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import type { Job } from '$server/jobs/jobs.ts';
-  import CarryDialog from '../CarryDialog.svelte';
-  import type { OtherFrame } from '../step-parts.ts';
-  import SettingControl from '../SettingControl.svelte';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import CarryDialog from '../parts/CarryDialog.svelte';
+  import type { OtherFrame } from '../parts/step-parts.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import { flipEdge } from './true-up.ts';
 
   interface Props {

@@ -1,13 +1,13 @@
 <!-- The Lines step: its pages. -->
 <script lang="ts">
-  import DeckPages from '../DeckPages.svelte';
+  import DeckPages from '../controls/DeckPages.svelte';
   import type { LinesToolState } from './lines-tool.svelte.ts';
   import LinesByHand from './LinesByHand.svelte';
   import LinesLengths from './LinesLengths.svelte';
   import LinesMarks from './LinesMarks.svelte';
   import LinesResiduals from './LinesResiduals.svelte';
-  import type { DeckProps } from '../step-parts.ts';
-  import type { LinesPage, LinesTool } from '../bench-state.svelte.ts';
+  import type { DeckProps } from '../parts/step-parts.ts';
+  import type { LinesPage, LinesTool } from '../state/bench-state.svelte.ts';
 
   let { bench, sheet, tool, job, ready }: DeckProps<LinesToolState> = $props();
   const PAGES: { page: LinesPage; label: string }[] = [

@@ -8,7 +8,7 @@
     lengthsCsv,
     measureLengths
   } from '$core/steps/lines/measure-lengths.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import { correctForRectangle } from './true-up.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();

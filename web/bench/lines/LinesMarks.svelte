@@ -4,9 +4,9 @@
   import { angleFromTrue } from '$core/steps/lines/line-angles.ts';
   import { MARK_KINDS, type Mark, WEIGHTS, counts } from '$core/steps/lines/mark.ts';
   import { placeMarks } from '$core/render/readings/measure.ts';
-  import NumberControl from '../NumberControl.svelte';
+  import NumberControl from '../controls/NumberControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-  import type { Bench, LinesTool } from '../bench-state.svelte.ts';
+  import type { Bench, LinesTool } from '../state/bench-state.svelte.ts';
   import { findLines, solveTogether, trueUpItself } from './find-lines.ts';
   import { changeMarks, focalTold, retyped, takenInOrOut, trueUpFromMarks } from './true-up.ts';
 

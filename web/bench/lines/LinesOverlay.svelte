@@ -4,7 +4,7 @@
   import type { KonvaDragTransformEvent } from 'svelte-konva';
   import type { Point } from '$core/math/frame-geometry.ts';
   import { decimalsFor, measureLengths } from '$core/steps/lines/measure-lengths.ts';
-  import type { OverlayProps } from '../step-parts.ts';
+  import type { OverlayProps } from '../parts/step-parts.ts';
   import type { LinesToolState } from './lines-tool.svelte.ts';
   import MarkShape from './MarkShape.svelte';
   import SheetText from '../sheet/SheetText.svelte';

@@ -3,7 +3,7 @@
   import { type PlacedLine, angleFromTrue, lineAngles } from '$core/steps/lines/line-angles.ts';
   import { placeMarks } from '$core/render/readings/measure.ts';
   import ResidualPlot from './ResidualPlot.svelte';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
 
   let { bench }: { bench: Bench } = $props();
   const placed = $derived(placeMarks(bench.recipe.lines.marks, bench.plan));

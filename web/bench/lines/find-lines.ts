@@ -2,7 +2,7 @@
 import { counts } from '$core/steps/lines/mark.ts';
 import type { TracedMark } from '$core/steps/lines/solve-together.ts';
 import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import { followed } from '../sheet/follow-edge.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { focalTold, showFoundLines, solveMarksTogether, takeFoundLines } from './true-up.ts';

@@ -1,6 +1,6 @@
-import type { Command } from '../commands.ts';
-import { stepParts } from '../step-parts.ts';
-import { WAYS } from '../ways.ts';
+import type { Command } from '../controls/commands.ts';
+import { stepParts } from '../parts/step-parts.ts';
+import { WAYS } from '../controls/ways.ts';
 import LinesDeck from './LinesDeck.svelte';
 import LinesOverlay from './LinesOverlay.svelte';
 import { findLines, trueUpItself } from './find-lines.ts';

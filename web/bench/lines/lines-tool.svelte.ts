@@ -1,7 +1,7 @@
 /** What the pointer draws on the sheet in the Lines step, by the tool in hand. */
 import type { Point } from '$core/math/frame-geometry.ts';
 import { orderCorners } from '$core/steps/lines/known-rectangle.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { levelByEdge } from './true-up.ts';

@@ -1,6 +1,6 @@
 /** Moves ends of the chosen lines by pixels of the screen, for hands on the keyboard. */
 import type { Point } from '$core/math/frame-geometry.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { changeMarks } from './true-up.ts';
 

@@ -10,7 +10,7 @@ import { type SolvedTogether, type TracedMark, solveTogether } from '$core/steps
 import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
 import { fieldToUpright } from '$core/picture/geometry/projection.ts';
 import { linesSchema } from '$core/steps/lines/step.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 
 const solving = (bench: Bench): SolveOptions => ({
   focal: bench.optics.focal,

@@ -3,7 +3,7 @@
   import type { Point } from '$core/math/frame-geometry.ts';
   import { toUpright, viewAbout } from './sheet-view.ts';
   import type { SheetState } from './sheet-state.svelte.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
 
   interface Props {
     bench: Bench;

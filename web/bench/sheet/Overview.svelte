@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Point } from '$core/math/frame-geometry.ts';
   import type { View } from '$core/picture/tile/mesh.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import type { SheetState } from './sheet-state.svelte.ts';
   import { boxOnSheet, toUpright, viewAbout } from './sheet-view.ts';
 

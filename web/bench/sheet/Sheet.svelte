@@ -7,7 +7,7 @@
   import type { View } from '$core/picture/tile/mesh.ts';
   import { type Drawn, openPreview } from '../../preview/preview.ts';
   import type { Histogram } from '../../preview/messages.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import CropShape from '../crop/CropShape.svelte';
   import { PARTS } from '../every-step.ts';
   import { ENDS, onlyClipping } from './only-clipping.ts';
@@ -17,7 +17,7 @@
   import Overview from './Overview.svelte';
   import Ruler from './Ruler.svelte';
   import type { SheetState } from './sheet-state.svelte.ts';
-  import type { ScreenSpace } from './shown-colour.ts';
+  import type { ScreenSpace } from '../state/shown-colour.ts';
   import type { SheetTool } from './sheet-tool.ts';
   import { boxOnSheet, drawnView } from './sheet-view.ts';
 

@@ -4,9 +4,9 @@ import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { fieldToUpright, uprightToField } from '$core/picture/geometry/projection.ts';
 import type { View } from '$core/picture/tile/mesh.ts';
 import type { Drawn, Preview } from '../../preview/preview.ts';
-import { type ScreenSpace, inSrgb } from './shown-colour.ts';
+import { type ScreenSpace, inSrgb } from '../state/shown-colour.ts';
 import type { StepName } from '$core/recipe/steps.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import {
   ZOOMS,
   fitView,

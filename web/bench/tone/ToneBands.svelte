@@ -4,7 +4,7 @@
   import { srgbEncode } from '$core/colour/srgb-transfer.ts';
   import { RESPONSES, baseCurve } from '$core/steps/tone/base-curve.ts';
   import { DARKEST_BAND, LIGHTEST_BAND } from '$core/steps/tone/step.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { changeOf, withBand } from './band-changes.ts';
 

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { Button, Input, Select } from 'flowbite-svelte';
   import { CURVES, toneSchema } from '$core/steps/tone/step.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import CurveEditor from './CurveEditor.svelte';
   import { CURVE_SHAPES, shapeOf } from './curve-shapes.ts';
 

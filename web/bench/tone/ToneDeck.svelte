@@ -1,8 +1,8 @@
 <!-- The Tone step: its pages. -->
 <script lang="ts">
-  import DeckPages from '../DeckPages.svelte';
-  import type { TonePage } from '../bench-state.svelte.ts';
-  import type { DeckProps } from '../step-parts.ts';
+  import DeckPages from '../controls/DeckPages.svelte';
+  import type { TonePage } from '../state/bench-state.svelte.ts';
+  import type { DeckProps } from '../parts/step-parts.ts';
   import ToneBands from './ToneBands.svelte';
   import ToneCurve from './ToneCurve.svelte';
   import ToneLevels from './ToneLevels.svelte';

@@ -4,8 +4,8 @@
   import { untrack } from 'svelte';
   import { LEVELS, type Levels, type LevelsName, toneSchema } from '$core/steps/tone/step.ts';
   import { isLevel } from '$core/steps/tone/levels.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
-  import NumberControl from '../NumberControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import NumberControl from '../controls/NumberControl.svelte';
   import { endsOf, middlePlace, placedMiddle } from './level-places.ts';
 
   interface Props {

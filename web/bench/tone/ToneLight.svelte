@@ -2,8 +2,8 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { RANGE } from '$core/steps/tone/suggest-tone.ts';
-  import type { Bench } from '../bench-state.svelte.ts';
-  import SettingControl from '../SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
   import type { Suggest } from './suggest.ts';
 
   interface Props {

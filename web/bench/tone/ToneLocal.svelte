@@ -1,7 +1,7 @@
 <!-- Local contrast of three sizes, and haze. -->
 <script lang="ts">
-  import type { Bench } from '../bench-state.svelte.ts';
-  import SettingControl from '../SettingControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
   import type { Suggest } from './suggest.ts';
 
   interface Props {

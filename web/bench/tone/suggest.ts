@@ -1,6 +1,6 @@
 /** Tone by itself: all of it, or one control, as ordinary settings. */
 import { type SUGGESTED, TOGETHER } from '$core/steps/tone/suggest-tone.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 
 export type Suggested = (typeof SUGGESTED)[number];

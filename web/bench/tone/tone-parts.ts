@@ -1,4 +1,4 @@
-import { stepParts } from '../step-parts.ts';
+import { stepParts } from '../parts/step-parts.ts';
 import ToneDeck from './ToneDeck.svelte';
 import { createToneTool } from './tone-tool.ts';
 

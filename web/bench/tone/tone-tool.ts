@@ -7,7 +7,7 @@ import { halfDiagonal, type Point } from '$core/math/frame-geometry.ts';
 import { falloffGains } from '$core/optics/falloff.ts';
 import { pointCurve } from '$core/steps/tone/point-curve.ts';
 import type { CurveName, CurvePoint } from '$core/steps/tone/step.ts';
-import type { Bench } from '../bench-state.svelte.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
 import { noTool } from '../sheet/no-tool.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';

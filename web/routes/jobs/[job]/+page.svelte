@@ -3,8 +3,8 @@
   import { invalidateAll } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
-  import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from '../../../bench/choices.ts';
-  import { isTakenBy } from '../../../bench/commands.ts';
+  import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from '../../../bench/state/choices.ts';
+  import { isTakenBy } from '../../../bench/controls/commands.ts';
   import FrameGrid from '../../../jobs/FrameGrid.svelte';
   import FrameTile from '../../../jobs/FrameTile.svelte';
   import JobDialog from '../../../jobs/JobDialog.svelte';

@@ -7,7 +7,7 @@
   import type { Job } from '$server/jobs/jobs.ts';
   import { exposureOf, isOfBracket } from '$core/optics/bracket.ts';
   import type { OtherFrame } from './step-parts.ts';
-  import type { Bench } from './bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
 
   interface Props {
     open: boolean;

@@ -1,10 +1,10 @@
 /** What a step brings to the bench: its deck, what lies over the picture, its tool and its commands. */
 import type { Component } from 'svelte';
 import type { Job } from '$server/jobs/jobs.ts';
-import type { Bench } from './bench-state.svelte.ts';
-import type { Command } from './commands.ts';
-import type { SheetState } from './sheet/sheet-state.svelte.ts';
-import type { SheetTool } from './sheet/sheet-tool.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
+import type { Command } from '../controls/commands.ts';
+import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+import type { SheetTool } from '../sheet/sheet-tool.ts';
 
 export interface OtherFrame {
   id: string;

@@ -5,7 +5,7 @@
   import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
   import type { Setting } from '$core/settings/step.ts';
   import NumberControl from './NumberControl.svelte';
-  import type { Bench } from './bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
 
   interface Props {
     bench: Bench;
