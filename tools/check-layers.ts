@@ -76,6 +76,26 @@ export const ORDER: Record<string, readonly string[]> = {
     'app.ts',
     'worker-main.ts',
     'start'
+  ],
+  web: [
+    'theme.ts',
+    'lib',
+    'preview',
+    'bench/state',
+    'bench/controls',
+    'bench/sheet',
+    'bench/parts',
+    'bench/lens',
+    'bench/lines',
+    'bench/crop',
+    'bench/colour',
+    'bench/tone',
+    'catalogue',
+    'deliver',
+    'jobs',
+    'bench',
+    'hooks.server.ts',
+    'routes'
   ]
 };
 
@@ -92,6 +112,16 @@ function pointsUp(from: string, to: string): boolean {
   return own < 0 || other < 0 || other > own;
 }
 
+/** What an import names, as a path from the root; null for packages. */
+function targetOf(root: string, path: string, imported: string): string | null {
+  const alias = /^\$(core|server|lib)\/(.*)/.exec(imported);
+  if (alias) return alias[1] === 'lib' ? `web/lib/${alias[2]}` : `${alias[1]}/${alias[2]}`;
+  return imported.startsWith('.') ? relative(root, resolve(dirname(path), imported)) : null;
+}
+
+/** Styles, and what the framework makes for a route, have no place in the order. */
+const isModule = (path: string): boolean => /\.(ts|svelte)$/.test(path);
+
 export interface Fault {
   file: string;
   imported: string;
@@ -105,19 +135,16 @@ export function layerFaults(root: string): Fault[] {
       const path = join(root, layer, name);
       const test = /\.(test|oracle)\.ts$/.test(name) || name.split('/').includes('tests');
       for (const [, imported] of readFileSync(path, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)) {
-        const alias = /^\$(core|server)\//.exec(imported)?.[1];
-        const target =
-          alias ??
-          (imported.startsWith('.') ? relative(root, resolve(dirname(path), imported)).split('/')[0] : null);
+        const to = targetOf(root, path, imported);
+        const target = to?.split('/')[0] ?? null;
         // What tests compare with is no part of the product.
         if (!test && imported.endsWith('.oracle.ts')) {
           faults.push({ file: relative(root, path), imported });
           continue;
         }
         if (target === layer && layer in ORDER && !test) {
-          const to = alias ? join(root, imported.slice(1)) : resolve(dirname(path), imported);
-          const [from, towards] = [path, to].map((each) => relative(root, each));
-          if (pointsUp(from, towards)) faults.push({ file: from, imported });
+          const from = relative(root, path);
+          if (isModule(to!) && pointsUp(from, to!)) faults.push({ file: from, imported });
           continue;
         }
         const own =

@@ -28,6 +28,7 @@
   import { PARTS, mapSteps } from './every-step.ts';
   import { hearKeys } from './controls/hear-keys.ts';
   import { keepPlace, takePlace } from './kept-place.ts';
+  import CropShape from './crop/CropShape.svelte';
   import { readGreys } from './colour/neutral-places.ts';
   import Sheet from './sheet/Sheet.svelte';
   import { createSheet } from './sheet/sheet-state.svelte.ts';
@@ -46,6 +47,7 @@
   const sheet = createSheet(bench, kept?.place ?? null);
   const tools = mapSteps((parts) => parts.createTool(bench, sheet));
   const Deck = $derived(PARTS[bench.view.step].deck);
+  const Overlay = $derived(PARTS[bench.view.step].overlay);
   const tool = $derived(tools[bench.view.step]);
   /** The stream's own losses are of no interest here: it comes again by itself. */
   const ignore = (): void => {};
@@ -214,7 +216,14 @@
       {tool}
       neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
       onhistogram={bench.setHistogram}
-    />
+    >
+      {#snippet over()}
+        {#if sheet.whole}
+          <CropShape {bench} view={sheet.view} editable={bench.view.step === 'crop'} />
+        {/if}
+        {#if Overlay}<Overlay {bench} {sheet} {tool} />{/if}
+      {/snippet}
+    </Sheet>
   </div>
   <ReadingsBar {bench} />
   <div class="flex h-39 bg-paper" aria-label="Deck">

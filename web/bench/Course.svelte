@@ -6,6 +6,7 @@
   import { CHOICES, CHOICE_KEYS, CHOICE_SHAPES, type FrameChoiceName } from './state/choices.ts';
   import { nextStep } from './next-step.ts';
   import type { Bench } from './state/bench-state.svelte.ts';
+  import { linesView } from './lines/lines-view.svelte.ts';
 
   interface Props {
     bench: Bench;
@@ -15,7 +16,7 @@
   }
   let { bench, choice, choose }: Props = $props();
   const next = $derived(
-    nextStep(bench.recipe, { profileFound: bench.profile !== null, noLines: bench.view.noLines })
+    nextStep(bench.recipe, { profileFound: bench.profile !== null, noLines: linesView(bench).noLines })
   );
 </script>
 

@@ -5,7 +5,7 @@
   import { untrack } from 'svelte';
   import type { Histogram } from '../preview/messages.ts';
   import type { Bench } from './state/bench-state.svelte.ts';
-  import { CLIPPING } from './sheet/clipping-marks.ts';
+  import { CLIPPING } from './state/clipping.ts';
   import { type Zone, draggedZone, zoneAt } from './tone/histogram-zones.ts';
 
   let { bench }: { bench: Bench } = $props();

@@ -26,7 +26,7 @@
       `${(bench.optics.focal * FULL_FRAME_HALF_DIAGONAL).toFixed(1)} mm in 36 × 24 mm terms.`
   );
   const light = (id: string | null): void => {
-    bench.view.litMark = id;
+    bench.view.lit = id;
   };
 </script>
 
@@ -69,7 +69,7 @@
   )}
   {@render reading(
     'Fringe',
-    bench.edges === null
+    bench.measured === null
       ? 'no edges yet'
       : readings.fringe
         ? `${readings.fringe.worst.toFixed(2)} px`

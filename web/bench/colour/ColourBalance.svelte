@@ -8,6 +8,7 @@
   import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { AS_SHOT, currentWhite, neutralised, settingsOf, whiteAsShot } from './balance.ts';
+  import { colourView } from './colour-view.svelte.ts';
 
   interface Props {
     bench: Bench;
@@ -15,6 +16,7 @@
     off: string | null;
   }
   let { bench, sheet, off }: Props = $props();
+  const mine = $derived(colourView(bench));
   const colour = $derived(bench.recipe.colour);
   const shot = $derived(whiteAsShot(bench));
   const white = $derived(currentWhite(bench));
@@ -36,7 +38,7 @@
     if (!found) return;
     const { settings } = neutralised(bench, found);
     bench.change('colour', { ...settings, neutrals: [], enabled: true });
-    bench.view.colourSaid = 'The light’s colour as what is nearest to grey tells it.';
+    mine.said = 'The light’s colour as what is nearest to grey tells it.';
   }
 
   const away = $derived(bench.readings.neutral);
@@ -96,24 +98,20 @@
     <Button
       color="light"
       disabled={off !== null}
-      aria-pressed={bench.view.colourTool === 'neutral'}
+      aria-pressed={mine.tool === 'neutral'}
       title="Press on what should be a grey without colour (N)"
-      onclick={() => (bench.view.colourTool = bench.view.colourTool === 'neutral' ? 'none' : 'neutral')}
-      >Pick</Button
+      onclick={() => (mine.tool = mine.tool === 'neutral' ? 'none' : 'neutral')}>Pick</Button
     >
     <Button
       color="light"
       disabled={off !== null || colour.neutrals.length === 0}
-      aria-pressed={bench.view.colourTool === 'another'}
+      aria-pressed={mine.tool === 'another'}
       title="Press on another place that should be grey: the mean of all is made neutral"
-      onclick={() => (bench.view.colourTool = bench.view.colourTool === 'another' ? 'none' : 'another')}
-      >Pick another</Button
+      onclick={() => (mine.tool = mine.tool === 'another' ? 'none' : 'another')}>Pick another</Button
     >
   </div>
   <p class="text-sm leading-[1.35]" role="status">
-    {bench.view.colourTool === 'none'
-      ? bench.view.colourSaid
-      : 'Press on a wall, a paper or a stone that should be grey.'}
+    {mine.tool === 'none' ? mine.said : 'Press on a wall, a paper or a stone that should be grey.'}
   </p>
   {#if away}
     <p class="pt-1 text-sm" data-testid="neutral-reading">

@@ -1,7 +1,6 @@
 <!-- The Colour step: its pages. -->
 <script lang="ts">
   import DeckPages from '../controls/DeckPages.svelte';
-  import type { ColourPage } from '../state/bench-state.svelte.ts';
   import type { DeckProps } from '../parts/step-parts.ts';
   import ColourBalance from './ColourBalance.svelte';
   import ColourCast from './ColourCast.svelte';
@@ -10,8 +9,10 @@
   import ColourMono from './ColourMono.svelte';
   import ColourPrimaries from './ColourPrimaries.svelte';
   import ColourZones from './ColourZones.svelte';
+  import { type ColourPage, colourView } from './colour-view.svelte.ts';
 
   let { bench, sheet }: DeckProps = $props();
+  const mine = $derived(colourView(bench));
   const PAGES: { page: ColourPage; label: string }[] = [
     { page: 'balance', label: 'Balance' },
     { page: 'hues', label: 'Hues' },
@@ -27,24 +28,24 @@
 <DeckPages
   label="Colour pages"
   pages={PAGES}
-  current={bench.view.colourPage}
+  current={mine.page}
   turnTo={(page) => {
-    bench.view.colourPage = page;
-    bench.view.colourTool = 'none';
-    bench.view.colourSaid = '';
+    mine.page = page;
+    mine.tool = 'none';
+    mine.said = '';
   }}
 />
-{#if bench.view.colourPage === 'balance'}
+{#if mine.page === 'balance'}
   <ColourBalance {bench} {sheet} {off} />
-{:else if bench.view.colourPage === 'hues'}
+{:else if mine.page === 'hues'}
   <ColourHues {bench} {sheet} {off} />
-{:else if bench.view.colourPage === 'zones'}
+{:else if mine.page === 'zones'}
   <ColourZones {bench} {off} />
-{:else if bench.view.colourPage === 'cast'}
+{:else if mine.page === 'cast'}
   <ColourCast {bench} {sheet} {off} />
-{:else if bench.view.colourPage === 'primaries'}
+{:else if mine.page === 'primaries'}
   <ColourPrimaries {bench} {off} />
-{:else if bench.view.colourPage === 'mono'}
+{:else if mine.page === 'mono'}
   <ColourMono {bench} {off} />
 {:else}
   <ColourLooks {bench} {sheet} {off} />

@@ -7,6 +7,7 @@
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { HUE_STRIP, hueColour } from './hue-colours.ts';
   import { changedNode, heldNode, withoutNode } from './hue-nodes.ts';
+  import { colourView } from './colour-view.svelte.ts';
 
   interface Props {
     bench: Bench;
@@ -14,6 +15,7 @@
     off: string | null;
   }
   let { bench, sheet, off }: Props = $props();
+  const mine = $derived(colourView(bench));
   const [WIDTH, HEIGHT] = [504, 96];
   const MIDDLE = HEIGHT / 2;
   const CURVES = [
@@ -24,7 +26,7 @@
   type Curve = (typeof CURVES)[number]['name'];
 
   const hues = $derived(bench.recipe.colour.hues);
-  const held = $derived(hues.find(({ at }) => at === bench.view.hueNode) ?? null);
+  const held = $derived(hues.find(({ at }) => at === mine.hueNode) ?? null);
   const change = $derived(hueChange(hues));
   const samples = $derived(Array.from({ length: 121 }, (_, i) => change(i * 3)));
   const path = (name: Curve, most: number): string =>
@@ -58,24 +60,24 @@
     plot.setPointerCapture(event.pointerId);
     const { hue } = placeOf(event);
     const nodes = heldNode(hues, hue);
-    bench.view.hueNode = nodes.held;
+    mine.hueNode = nodes.held;
     drag = { along: event.shiftKey };
     if (nodes.hues.length !== hues.length) bench.change('colour', { hues: nodes.hues }, true);
   }
   function move(event: PointerEvent): void {
-    const at = bench.view.hueNode;
+    const at = mine.hueNode;
     if (!drag || at === null) return;
     const { hue, share } = placeOf(event);
     if (drag.along) moveAlong(at, hue, true);
     else {
-      const { name, most } = CURVES.find((each) => each.name === bench.view.hueCurve)!;
+      const { name, most } = CURVES.find((each) => each.name === mine.hueCurve)!;
       set(at, { [name]: share * most }, true);
     }
   }
   function moveAlong(at: number, to: number, moving: boolean): void {
     const next = changedNode(hues, at, { at: Math.min(359.9, Math.max(0, to)) });
     const i = hues.findIndex((node) => node.at === at);
-    bench.view.hueNode = next[i].at;
+    mine.hueNode = next[i].at;
     bench.change('colour', { hues: next }, moving);
   }
   function up(): void {
@@ -84,11 +86,11 @@
   }
   function remove(at: number): void {
     bench.change('colour', { hues: withoutNode(hues, at) });
-    bench.view.hueNode = null;
+    mine.hueNode = null;
   }
   function keydown(event: KeyboardEvent, at: number): void {
     const by = event.shiftKey ? 10 : 1;
-    const { name } = CURVES.find((each) => each.name === bench.view.hueCurve)!;
+    const { name } = CURVES.find((each) => each.name === mine.hueCurve)!;
     const node = hues.find((each) => each.at === at)!;
     if (event.key === 'Delete' || event.key === 'Backspace') remove(at);
     else if (event.key === 'ArrowUp' || event.key === 'ArrowDown')
@@ -131,13 +133,13 @@
       <path
         d={path(name, most)}
         fill="none"
-        stroke={bench.view.hueCurve === name ? 'var(--accent)' : 'var(--ink)'}
-        stroke-width={bench.view.hueCurve === name ? 2 : 1.2}
+        stroke={mine.hueCurve === name ? 'var(--accent)' : 'var(--ink)'}
+        stroke-width={mine.hueCurve === name ? 2 : 1.2}
         stroke-dasharray={dash}
       />
     {/each}
     {#each hues as node (node.at)}
-      {@const { name, most } = CURVES.find((each) => each.name === bench.view.hueCurve)!}
+      {@const { name, most } = CURVES.find((each) => each.name === mine.hueCurve)!}
       {@const x = (node.at / 360) * WIDTH}
       <path d={`M${x} 0V${HEIGHT}`} stroke="var(--faint)" stroke-dasharray="2 4" />
       <rect
@@ -153,7 +155,7 @@
         aria-label={`Node at ${node.at}°`}
         aria-valuenow={node[name]}
         aria-valuetext={`hue ${node.hue}, saturation ${node.chroma}, lightness ${node.light}`}
-        onfocus={() => (bench.view.hueNode = node.at)}
+        onfocus={() => (mine.hueNode = node.at)}
         onkeydown={(event) => keydown(event, node.at)}
       />
     {/each}
@@ -165,8 +167,8 @@
         <Button
           color="light"
           class="h-6"
-          aria-pressed={bench.view.hueCurve === name}
-          onclick={() => (bench.view.hueCurve = name)}>{label}</Button
+          aria-pressed={mine.hueCurve === name}
+          onclick={() => (mine.hueCurve = name)}>{label}</Button
         >
       {/each}
     </ButtonGroup>
@@ -174,12 +176,11 @@
       color="light"
       class="h-6"
       disabled={off !== null}
-      aria-pressed={bench.view.colourTool === 'hue'}
+      aria-pressed={mine.tool === 'hue'}
       title="Drag on the picture, up or down: what is pointed at changes"
-      onclick={() => (bench.view.colourTool = bench.view.colourTool === 'hue' ? 'none' : 'hue')}
-      >On the picture</Button
+      onclick={() => (mine.tool = mine.tool === 'hue' ? 'none' : 'hue')}>On the picture</Button
     >
-    <span class="quiet truncate text-xs" role="status">{bench.view.colourSaid}</span>
+    <span class="quiet truncate text-xs" role="status">{mine.said}</span>
   </div>
 </section>
 <section class="column" aria-label="Node">

@@ -1,6 +1,7 @@
 import { stepParts } from '../parts/step-parts.ts';
 import ColourDeck from './ColourDeck.svelte';
 import { createColourTool } from './colour-tool.ts';
+import { colourView } from './colour-view.svelte.ts';
 
 export const colourParts = stepParts({
   deck: ColourDeck,
@@ -14,8 +15,8 @@ export const colourParts = stepParts({
       step: 'colour',
       keys: ['n'],
       run() {
-        bench.view.colourPage = 'balance';
-        bench.view.colourTool = 'neutral';
+        colourView(bench).page = 'balance';
+        colourView(bench).tool = 'neutral';
       }
     },
     {
@@ -24,7 +25,7 @@ export const colourParts = stepParts({
       group: 'Colour',
       step: 'colour',
       keys: ['Escape'],
-      run: () => (bench.view.colourTool = 'none')
+      run: () => (colourView(bench).tool = 'none')
     }
   ]
 });

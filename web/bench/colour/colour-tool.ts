@@ -8,6 +8,7 @@ import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { changedNode, heldNode } from './hue-nodes.ts';
 import { colourAt, pickNeutral } from './neutral-places.ts';
+import { colourView } from './colour-view.svelte.ts';
 
 /** Percent of a change for each pixel of the screen that a drag goes up. */
 const PER_PIXEL = 0.5;
@@ -15,7 +16,7 @@ const PER_PIXEL = 0.5;
 const GREY = 0.012;
 
 export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
-  const { view } = bench;
+  const view = colourView(bench);
   let drag: { from: Point; at: number; value: number } | null = null;
 
   /** Hue of the colour at a place as it comes to the hues, in degrees; null where it is grey. */
@@ -28,7 +29,7 @@ export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
 
   async function beginHue(place: Point, field: Point): Promise<void> {
     const hue = await hueAt(field);
-    view.colourSaid = hue === null ? 'What lies there is grey: it has no hue.' : '';
+    view.said = hue === null ? 'What lies there is grey: it has no hue.' : '';
     if (hue === null) return;
     const nodes = heldNode(bench.recipe.colour.hues, hue);
     view.hueNode = nodes.held;
@@ -40,13 +41,13 @@ export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
   return {
     ...noTool(),
     get cursor() {
-      return view.colourTool === 'none' ? '' : view.colourTool === 'hue' ? 'ns-resize' : 'crosshair';
+      return view.tool === 'none' ? '' : view.tool === 'hue' ? 'ns-resize' : 'crosshair';
     },
     down({ place }) {
-      const field = view.colourTool === 'none' ? null : sheet.toField(place);
+      const field = view.tool === 'none' ? null : sheet.toField(place);
       if (!field) return false;
-      if (view.colourTool === 'hue') void beginHue(place, field);
-      else void pickNeutral(bench, sheet, field, view.colourTool === 'another');
+      if (view.tool === 'hue') void beginHue(place, field);
+      else void pickNeutral(bench, sheet, field, view.tool === 'another');
       return true;
     },
     move(place) {
@@ -64,7 +65,7 @@ export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
     },
     drop() {
       drag = null;
-      view.colourTool = 'none';
+      view.tool = 'none';
     }
   };
 }

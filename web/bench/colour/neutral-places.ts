@@ -5,6 +5,7 @@ import { MOST_NEUTRALS } from '$core/steps/colour/step.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { neutralised } from './balance.ts';
+import { colourView } from './colour-view.svelte.ts';
 
 /** Light beyond these tells no colour: it is clipped, or drowned in noise. */
 const LIGHTEST = 0.97;
@@ -31,10 +32,10 @@ export async function pickNeutral(
   another: boolean
 ): Promise<void> {
   const picked = await colourAt(sheet, at);
-  bench.view.colourTool = 'none';
+  colourView(bench).tool = 'none';
   if (!picked) return;
-  bench.view.colourSaid = refusal(picked);
-  if (bench.view.colourSaid) return;
+  colourView(bench).said = refusal(picked);
+  if (colourView(bench).said) return;
   const before = another ? bench.recipe.colour.neutrals : [];
   const neutrals = [...before, at].slice(-MOST_NEUTRALS);
   const colours = await Promise.all(neutrals.map((place) => colourAt(sheet, place)));
@@ -44,7 +45,7 @@ export async function pickNeutral(
     if (colour) for (let c = 0; c < 3; c++) mean[c] += colour[c] / (colour[0] + colour[1] + colour[2]);
   const { settings, reached } = neutralised(bench, mean);
   bench.change('colour', { ...settings, neutrals, enabled: true });
-  bench.view.colourSaid = reached
+  colourView(bench).said = reached
     ? ''
     : 'That place is too colourful to be a grey: it is as near to it as the sliders reach.';
 }

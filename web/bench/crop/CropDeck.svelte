@@ -10,8 +10,10 @@
   import RatioPictures from './RatioPictures.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
   import { UNSHIFTED, isTurnable, placeCrop, printSize } from './crop-view.ts';
+  import { cropView } from './crop-view.svelte.ts';
 
   let { bench, sheet, job }: DeckProps = $props();
+  const mine = $derived(cropView(bench));
   const crop = $derived(bench.recipe.crop);
   let ratios = $derived(job.ratios);
   let typed = $state('');
@@ -61,7 +63,7 @@
     const { x, y } = bench.plan.crop;
     const found = largestCrop(bench.plan.valid, value, [x, y]);
     if (!found) return;
-    if (bench.view.cropAlone) placeCrop(bench, found);
+    if (mine.alone) placeCrop(bench, found);
     else
       bench.changeSteps({
         crop: {
@@ -81,12 +83,12 @@
   function follow(): void {
     bench.change('crop', { own: withoutOwn(crop) });
   }
-  const printed = $derived(printSize(bench.plan.output, bench.view.ppi));
+  const printed = $derived(printSize(bench.plan.output, mine.ppi));
   const PPI = deliverableSchema.properties.ppi;
   function takePpi(field: HTMLInputElement): void {
     const ppi = Math.round(Number(field.value));
-    if (ppi >= PPI.minimum && ppi <= PPI.maximum) bench.view.ppi = ppi;
-    field.value = String(bench.view.ppi);
+    if (ppi >= PPI.minimum && ppi <= PPI.maximum) mine.ppi = ppi;
+    field.value = String(mine.ppi);
   }
 </script>
 
@@ -133,7 +135,7 @@
       class="flex items-center gap-1 text-sm whitespace-nowrap"
       title="Changes reach this ratio alone, or all that follow the composition"
     >
-      <Checkbox bind:checked={bench.view.cropAlone} /> this ratio alone
+      <Checkbox bind:checked={mine.alone} /> this ratio alone
     </label>
     <Button color="light" disabled={!own} title="Let this ratio follow the composition again" onclick={follow}
       >Follow again</Button
@@ -151,14 +153,14 @@
 </section>
 <section class="column" style:flex="0 0 232px" aria-label="Guides and size">
   <div class="flex items-center gap-1.5 mb-1.75">
-    <Select placeholder="" aria-label="Guide" bind:value={bench.view.guide}>
+    <Select placeholder="" aria-label="Guide" bind:value={mine.guide}>
       {#each GUIDES as guide (guide)}<option value={guide}>{GUIDE_WORDS[guide]}</option>{/each}
     </Select>
     <label
       class="flex items-center gap-1 text-sm whitespace-nowrap"
       title="Edges, middle and guide come to rest on marks and on the picture's middle"
     >
-      <Checkbox bind:checked={bench.view.snap} /> snap
+      <Checkbox bind:checked={mine.snap} /> snap
     </label>
   </div>
   <label class="flex items-center gap-1 text-sm whitespace-nowrap mb-1">
@@ -182,7 +184,7 @@
       aria-label="Resolution for the printed size"
       min={PPI.minimum}
       max={PPI.maximum}
-      value={bench.view.ppi}
+      value={mine.ppi}
       onchange={(e) => takePpi(e.currentTarget)}
     /> ppi
   </label>

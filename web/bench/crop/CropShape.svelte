@@ -11,8 +11,10 @@
   import type { View } from '$core/picture/tile/mesh.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { toSheet, toUpright } from '../sheet/sheet-view.ts';
+  import { cropView } from './crop-view.svelte.ts';
 
   let { bench, view, editable }: { bench: Bench; view: View; editable: boolean } = $props();
+  const mine = $derived(cropView(bench));
   const crop = $derived(bench.plan.crop);
   const corner = $derived(toSheet([crop.x - crop.width / 2, crop.y - crop.height / 2], view));
   const size = $derived([crop.width / view.pixel, crop.height / view.pixel]);
@@ -36,7 +38,7 @@
 
   /** Snapping reaches this far, in screen pixels. */
   const REACH = 7;
-  const reach = $derived(bench.view.snap ? REACH * view.pixel : 0);
+  const reach = $derived(mine.snap ? REACH * view.pixel : 0);
   const valid = $derived(bench.recipe.crop.blank ? null : bench.plan.valid);
 
   function resize(handle: CropHandle, at: Point, done: boolean): void {
@@ -49,14 +51,14 @@
   function move(at: Point, done: boolean): void {
     start ??= crop;
     const [x, y] = toUpright([at[0] + size[0] / 2, at[1] + size[1] / 2], view);
-    const wanted = snapMoved({ ...start, x, y }, snapTargets(bench), bench.view.guide, reach);
+    const wanted = snapMoved({ ...start, x, y }, snapTargets(bench), mine.guide, reach);
     apply(moveCrop(start, [wanted.x, wanted.y], valid), done);
   }
 
   const guideLines = $derived.by(() => {
     const [left, top] = corner;
     const [width, height] = size;
-    const { guide } = bench.view;
+    const { guide } = mine;
     if (guide === 'diagonals') {
       const side = Math.min(width, height);
       // The bisectors of the corners, where many compositions rest.
@@ -74,8 +76,8 @@
   });
   const sizeText = $derived.by(() => {
     const { width, height } = bench.plan.output;
-    const { cm } = printSize({ width, height }, bench.view.ppi);
-    return `${width} × ${height} px · sampling ${bench.readings.sampling.toFixed(2)} · ${cm} at ${bench.view.ppi} ppi`;
+    const { cm } = printSize({ width, height }, mine.ppi);
+    return `${width} × ${height} px · sampling ${bench.readings.sampling.toFixed(2)} · ${cm} at ${mine.ppi} ppi`;
   });
 
   const veil = $derived([

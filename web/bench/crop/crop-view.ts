@@ -8,6 +8,7 @@ import { placeMarks } from '$core/render/readings/measure.ts';
 import type { SnapTargets } from '$core/steps/crop/snap-crop.ts';
 import { planFrame } from '$core/render/plan.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
+import { cropView } from './crop-view.svelte.ts';
 
 export interface RatioCrop {
   ratio: string;
@@ -46,7 +47,7 @@ export const UNSHIFTED = { shiftX: 0, shiftY: 0, scale: 100 };
 
 /** Takes a crop placed by hand: for the ratio in hand alone, or for all that follow the composition. */
 export function placeCrop(bench: Bench, rectangle: Rectangle, moving = false): void {
-  const crop = recomposed(bench.recipe.crop, rectangle, bench.view.cropAlone);
+  const crop = recomposed(bench.recipe.crop, rectangle, cropView(bench).alone);
   bench.changeSteps({ crop, lines: UNSHIFTED }, moving);
 }
 

@@ -10,6 +10,8 @@
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { type LensToolState, offerCurves } from './lens-tool.svelte.ts';
+  import { addCurves, straighten } from './straighten.ts';
+  import { lensView } from './lens-view.svelte.ts';
 
   interface Props {
     bench: Bench;
@@ -18,6 +20,8 @@
     off: string | null;
   }
   let { bench, sheet, tool, off }: Props = $props();
+  const mine = $derived(lensView(bench));
+  const own = $derived(mine);
   const lens = $derived(bench.recipe.lens);
   const model = $derived(bench.plan.projection.model);
   const fold = $derived(foldRadius(model, model.amount));
@@ -31,13 +35,13 @@
 
   const remove = (id: string): void => {
     bench.change('lens', { curves: lens.curves.filter((curve) => curve.id !== id) });
-    bench.view.litMark = null;
+    bench.view.lit = null;
   };
 
   function takeAll(): void {
-    const points = bench.view.offered.map((curve) => curve.points);
-    bench.view.offered = [];
-    bench.addCurves(points);
+    const points = own.offered.map((curve) => curve.points);
+    own.offered = [];
+    addCurves(bench, points);
   }
 
   /** The distortion solved here becomes a profile of the catalogue for this lens and focal length. */
@@ -58,9 +62,9 @@
           note: `Solved from ${rows.length} edges of ${bench.frame.name}; ${bench.readings.straight?.rms.toFixed(2)} px left at half a diagonal of ${halfDiagonal(bench.optics.size).toFixed(0)} px.`
         }
       });
-      bench.view.lensSaid = `Stored in the catalogue: ${stored.lens}, ${focalLength} mm.`;
+      own.said = `Stored in the catalogue: ${stored.lens}, ${focalLength} mm.`;
     } catch (reason) {
-      bench.view.lensSaid = (reason as Error).message;
+      own.said = (reason as Error).message;
     }
   }
   const storable = $derived(lens.solved !== null && (lens.focalLength ?? bench.facts.focalLength) !== null);
@@ -88,11 +92,11 @@
     <Button
       color="light"
       disabled={off !== null}
-      aria-pressed={bench.view.lensTool === 'curve'}
+      aria-pressed={own.tool === 'curve'}
       title="Press along an edge that should be straight; press twice or Enter to end"
       onclick={() => {
-        if (bench.view.lensTool === 'curve') tool.drop();
-        bench.view.lensTool = bench.view.lensTool === 'curve' ? 'none' : 'curve';
+        if (own.tool === 'curve') tool.drop();
+        own.tool = own.tool === 'curve' ? 'none' : 'curve';
       }}
     >
       <svg width="15" height="10" viewBox="0 0 15 10" fill="none" stroke="currentColor" stroke-width="1.4"
@@ -105,13 +109,13 @@
     <Button
       disabled={off !== null || lens.curves.length === 0}
       title={lens.curves.length === 0 ? 'Mark edges first' : 'Solve the distortion from the marked edges'}
-      onclick={() => bench.straighten()}>Straighten</Button
+      onclick={() => straighten(bench)}>Straighten</Button
     >
   </div>
   <div class="flex gap-1.5 mb-1.25">
-    {#if bench.view.offered.length > 0}
-      <Button color="light" onclick={takeAll}>Take all {bench.view.offered.length}</Button>
-      <Button color="light" onclick={() => (bench.view.offered = [])}>Drop the rest</Button>
+    {#if own.offered.length > 0}
+      <Button color="light" onclick={takeAll}>Take all {own.offered.length}</Button>
+      <Button color="light" onclick={() => (own.offered = [])}>Drop the rest</Button>
     {:else}
       <Button
         color="light"
@@ -134,8 +138,8 @@
     {/if}
   </div>
   <p class="said text-sm leading-[1.35] max-h-8.5 overflow-y-auto" role="status">
-    {bench.view.lensSaid ||
-      (bench.view.lensTool === 'curve'
+    {own.said ||
+      (own.tool === 'curve'
         ? 'Press along an edge that should be straight; press twice at its end, or Enter.'
         : '')}
   </p>
@@ -151,10 +155,7 @@
   {:else}
     <ul class="marks grid grid-cols-2 gap-x-3.5 max-h-27 overflow-y-auto">
       {#each rows as row, i (row.id)}
-        <li
-          onpointerenter={() => (bench.view.litMark = row.id)}
-          onpointerleave={() => (bench.view.litMark = null)}
-        >
+        <li onpointerenter={() => (bench.view.lit = row.id)} onpointerleave={() => (bench.view.lit = null)}>
           <span>{i + 1}</span>
           <span class="ml-auto">{row.before.toFixed(1)} → {row.rms.toFixed(2)}</span>
           <Button

@@ -1,11 +1,14 @@
 <!-- Coloured edges: the sizes of red and blue, and fringes that no size can mend. -->
 <script lang="ts">
+  import { measureLateral } from './measure-lateral.ts';
   import { Button } from 'flowbite-svelte';
   import { lensSchema } from '$core/steps/lens/step.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
+  import { lensView } from './lens-view.svelte.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
+  const mine = $derived(lensView(bench));
   const settings = lensSchema.properties;
   const lens = $derived(bench.recipe.lens);
   const noLateral = $derived(
@@ -30,9 +33,9 @@
   <SettingControl {bench} step="lens" name="lateralBlue" idle={off} />
   <div class="flex items-center gap-1.5">
     <Button
-      disabled={off !== null || bench.edges === null}
+      disabled={off !== null || bench.measured === null}
       title="Measure the sizes of red and blue at the picture's own edges"
-      onclick={() => bench.measureLateral()}>Measure</Button
+      onclick={() => measureLateral(bench)}>Measure</Button
     >
     <Button
       color="light"
@@ -40,7 +43,7 @@
       onclick={() => bench.change('lens', { measured: null })}>Undo sizes</Button
     >
     <p class="said text-[11.5px] leading-[1.25] max-h-7.5 overflow-y-auto" role="status">
-      {bench.view.lensSaid}
+      {mine.said}
     </p>
   </div>
 </section>
@@ -59,9 +62,9 @@
       <Button
         color="light"
         disabled={off !== null}
-        aria-pressed={bench.view.lensTool === pick}
+        aria-pressed={mine.tool === pick}
         title="Press on a coloured edge in the picture"
-        onclick={() => (bench.view.lensTool = bench.view.lensTool === pick ? 'none' : pick)}>Pick</Button
+        onclick={() => (mine.tool = mine.tool === pick ? 'none' : pick)}>Pick</Button
       >
     </h2>
     <SettingControl

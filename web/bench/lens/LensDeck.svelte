@@ -7,9 +7,11 @@
   import LensFalloff from './LensFalloff.svelte';
   import LensProfilePage from './LensProfile.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
-  import type { LensPage } from '../state/bench-state.svelte.ts';
+  import { type LensPage, lensView } from './lens-view.svelte.ts';
 
   let { bench, sheet, tool, job, ready }: DeckProps<LensToolState> = $props();
+  const mine = $derived(lensView(bench));
+  const own = $derived(mine);
   const PAGES: { page: LensPage; label: string }[] = [
     { page: 'profile', label: 'Profile' },
     { page: 'bow', label: 'Bow' },
@@ -19,19 +21,19 @@
   const off = $derived(bench.recipe.lens.enabled ? null : 'The Lens step is switched off.');
 
   function turnTo(page: LensPage): void {
-    bench.view.lensPage = page;
-    bench.view.lensTool = 'none';
-    bench.view.lensSaid = '';
+    own.page = page;
+    own.tool = 'none';
+    own.said = '';
     tool.drop();
   }
 </script>
 
-<DeckPages label="Lens pages" pages={PAGES} current={bench.view.lensPage} {turnTo} />
-{#if bench.view.lensPage === 'profile'}
+<DeckPages label="Lens pages" pages={PAGES} current={own.page} {turnTo} />
+{#if own.page === 'profile'}
   <LensProfilePage {bench} {job} {ready} {off} />
-{:else if bench.view.lensPage === 'bow'}
+{:else if own.page === 'bow'}
   <LensBow {bench} {sheet} {tool} {off} />
-{:else if bench.view.lensPage === 'colour'}
+{:else if own.page === 'colour'}
   <LensColour {bench} {off} />
 {:else}
   <LensFalloff {bench} {off} />

@@ -3,20 +3,23 @@
   import type { OverlayProps } from '../parts/step-parts.ts';
   import CurveShape from './CurveShape.svelte';
   import type { LensToolState } from './lens-tool.svelte.ts';
+  import { addCurves } from './straighten.ts';
+  import { lensView } from './lens-view.svelte.ts';
 
   let { bench, sheet, tool }: OverlayProps<LensToolState> = $props();
-  const bow = $derived(bench.view.lensPage === 'bow');
-  const free = $derived(bench.view.lensTool === 'none');
+  const mine = $derived(lensView(bench));
+  const bow = $derived(mine.page === 'bow');
+  const free = $derived(mine.tool === 'none');
 
   function take(id: string): void {
-    const taken = bench.view.offered.find((curve) => curve.id === id);
-    bench.view.offered = bench.view.offered.filter((curve) => curve.id !== id);
-    if (taken) bench.addCurves([taken.points]);
+    const taken = mine.offered.find((curve) => curve.id === id);
+    mine.offered = mine.offered.filter((curve) => curve.id !== id);
+    if (taken) addCurves(bench, [taken.points]);
   }
 </script>
 
 {#if bow}
-  {#each bench.view.offered as { id, points } (id)}
+  {#each mine.offered as { id, points } (id)}
     <CurveShape
       points={sheet.toPlaces(points)}
       offered
@@ -29,10 +32,10 @@
   {#each bench.recipe.lens.curves as { id, points } (id)}
     <CurveShape
       points={sheet.toPlaces(points)}
-      lit={bench.view.litMark === id}
+      lit={bench.view.lit === id}
       listening={free}
       pressed={() => {}}
-      hovered={(inside) => (bench.view.litMark = inside ? id : null)}
+      hovered={(inside) => (bench.view.lit = inside ? id : null)}
     />
   {/each}
 {/if}

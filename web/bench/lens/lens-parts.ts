@@ -2,6 +2,7 @@ import { stepParts } from '../parts/step-parts.ts';
 import LensDeck from './LensDeck.svelte';
 import LensOverlay from './LensOverlay.svelte';
 import { createLensTool } from './lens-tool.svelte.ts';
+import { lensView } from './lens-view.svelte.ts';
 
 export const lensParts = stepParts({
   deck: LensDeck,
@@ -25,7 +26,7 @@ export const lensParts = stepParts({
       step: 'lens',
       run() {
         tool.drop();
-        bench.view.lensTool = 'none';
+        lensView(bench).tool = 'none';
       }
     }
   ]

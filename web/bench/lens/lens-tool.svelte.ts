@@ -1,9 +1,11 @@
 /** What the pointer does on the sheet in the Lens step: straight marks are drawn, fringes picked. */
+import { addCurves } from './straighten.ts';
 import type { Point } from '$core/math/frame-geometry.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import { followed } from '../sheet/follow-edge.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
+import { lensView } from './lens-view.svelte.ts';
 
 /** Presses this near to each other, in pixels, end the mark. */
 const SAME_PLACE = 6;
@@ -29,41 +31,41 @@ export function createLensTool(bench: Bench, sheet: SheetState): LensToolState {
     const polyline = followed(drawn, sheet.toField);
     const points = await sheet.preview.ask<'trace'>({ kind: 'trace', polyline });
     if (points.length < 8) {
-      bench.view.lensSaid =
+      lensView(bench).said =
         'No clear edge runs there. Draw along the edge itself, with presses a little closer together.';
       return;
     }
-    bench.view.lensSaid = '';
-    bench.addCurves([points]);
+    lensView(bench).said = '';
+    addCurves(bench, [points]);
   }
 
   async function pick(field: Point): Promise<void> {
     if (!sheet.preview) return;
     const { hue, chroma } = await sheet.preview.ask<'hue'>({ kind: 'hue', at: field });
-    const which = bench.view.lensTool === 'pick one' ? 'fringeOne' : 'fringeTwo';
-    bench.view.lensTool = 'none';
+    const which = lensView(bench).tool === 'pick one' ? 'fringeOne' : 'fringeTwo';
+    lensView(bench).tool = 'none';
     if (chroma < PALE) {
-      bench.view.lensSaid = 'There is hardly any colour there. Pick the middle of a coloured edge.';
+      lensView(bench).said = 'There is hardly any colour there. Pick the middle of a coloured edge.';
       return;
     }
     const amount = bench.recipe.lens[which] || 100;
     bench.change('lens', { [which]: amount, [`${which}Hue`]: Math.round(hue) });
-    bench.view.lensSaid = `Picked a fringe of hue ${Math.round(hue)}°.`;
+    lensView(bench).said = `Picked a fringe of hue ${Math.round(hue)}°.`;
   }
 
   return {
     get cursor() {
-      return bench.view.lensTool === 'none' ? '' : 'crosshair';
+      return lensView(bench).tool === 'none' ? '' : 'crosshair';
     },
     magnified: null,
     get corners() {
       return corners;
     },
     down({ place, empty }) {
-      if (!empty || bench.view.lensTool === 'none') return false;
+      if (!empty || lensView(bench).tool === 'none') return false;
       const field = sheet.toField(place);
       if (!field) return true;
-      if (bench.view.lensTool !== 'curve') void pick(field);
+      if (lensView(bench).tool !== 'curve') void pick(field);
       else {
         const last = corners[corners.length - 1];
         if (last && Math.hypot(last[0] - place[0], last[1] - place[1]) < SAME_PLACE) void end();
@@ -83,10 +85,10 @@ export function createLensTool(bench: Bench, sheet: SheetState): LensToolState {
 /** Looks for long edges that may be straight, and offers them. */
 export async function offerCurves(bench: Bench, sheet: SheetState): Promise<void> {
   if (!sheet.preview) return;
-  bench.view.lensSaid = 'Looking for long edges…';
+  lensView(bench).said = 'Looking for long edges…';
   const found = await sheet.preview.ask<'find'>({ kind: 'find' });
-  bench.view.offered = found.map((points, i) => ({ id: `offered-${i}`, points }));
-  bench.view.lensSaid =
+  lensView(bench).offered = found.map((points, i) => ({ id: `offered-${i}`, points }));
+  lensView(bench).said =
     found.length < 2
       ? 'No long smooth edges were found. Draw them by hand.'
       : `${found.length} long edges found, drawn dashed: take all of them, or press on those you want.`;

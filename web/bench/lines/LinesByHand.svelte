@@ -7,6 +7,7 @@
   import SettingControl from '../controls/SettingControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { flipEdge } from './true-up.ts';
+  import { linesView } from './lines-view.svelte.ts';
 
   interface Props {
     bench: Bench;
@@ -15,6 +16,7 @@
     off: string | null;
   }
   let { bench, job, ready, off }: Props = $props();
+  const mine = $derived(linesView(bench));
   const lines = $derived(bench.recipe.lines);
   let carrying = $state(false);
   const ANGLES = [
@@ -23,7 +25,7 @@
     { name: 'yaw', held: 'holdBackYaw' }
   ] as const;
   const PLACE = ['shiftX', 'shiftY', 'scale', 'stretch'] as const;
-  const edge = $derived(lines.marks.find(({ id }) => id === bench.view.edge));
+  const edge = $derived(lines.marks.find(({ id }) => id === mine.edge));
   const asCropped = $derived(
     bench.plan.cropMoved && (lines.shiftX !== 0 || lines.shiftY !== 0)
       ? 'There are no more real pixels that way: the shift stops there.'
@@ -36,9 +38,9 @@
   <div class="flex items-center gap-1.5 mt-1.25">
     <Button
       color="light"
-      aria-pressed={bench.view.tool === 'edge'}
+      aria-pressed={mine.tool === 'edge'}
       title="Draw along one edge: the roll makes it plumb or level, whichever is nearer"
-      onclick={() => (bench.view.tool = 'edge')}>Along an edge</Button
+      onclick={() => (mine.tool = 'edge')}>Along an edge</Button
     >
     <Button
       color="light"
@@ -46,7 +48,7 @@
       title={edge ? 'Take the edge for the other of plumb and level' : 'Draw along an edge first'}
       onclick={() => flipEdge(bench)}>Flip</Button
     >
-    <span class="said text-sm leading-[1.2]" role="status">{bench.view.linesSaid || asCropped}</span>
+    <span class="said text-sm leading-[1.2]" role="status">{mine.said || asCropped}</span>
   </div>
 </section>
 <section class="column flex-[0_1_270px]" aria-label="Hold back">

@@ -7,9 +7,10 @@
   import LinesMarks from './LinesMarks.svelte';
   import LinesResiduals from './LinesResiduals.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
-  import type { LinesPage, LinesTool } from '../state/bench-state.svelte.ts';
+  import { type LinesPage, type LinesTool, linesView } from './lines-view.svelte.ts';
 
   let { bench, sheet, tool, job, ready }: DeckProps<LinesToolState> = $props();
+  const mine = $derived(linesView(bench));
   const PAGES: { page: LinesPage; label: string }[] = [
     { page: 'marks', label: 'True up' },
     { page: 'hand', label: 'By hand' },
@@ -26,19 +27,19 @@
   const off = $derived(bench.recipe.lines.enabled ? null : 'The Lines step is switched off.');
 
   function turnTo(page: LinesPage): void {
-    bench.view.linesPage = page;
-    bench.view.tool = FIRST[page];
-    bench.view.linesSaid = '';
+    mine.page = page;
+    mine.tool = FIRST[page];
+    mine.said = '';
     tool.drop();
   }
 </script>
 
-<DeckPages label="Lines pages" pages={PAGES} current={bench.view.linesPage} {turnTo} />
-{#if bench.view.linesPage === 'marks'}
+<DeckPages label="Lines pages" pages={PAGES} current={mine.page} {turnTo} />
+{#if mine.page === 'marks'}
   <LinesMarks {bench} {sheet} {off} />
-{:else if bench.view.linesPage === 'hand'}
+{:else if mine.page === 'hand'}
   <LinesByHand {bench} {job} {ready} {off} />
-{:else if bench.view.linesPage === 'lengths'}
+{:else if mine.page === 'lengths'}
   <LinesLengths {bench} {off} />
 {:else}
   <LinesResiduals {bench} />

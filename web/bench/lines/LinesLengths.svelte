@@ -10,8 +10,10 @@
   } from '$core/steps/lines/measure-lengths.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { correctForRectangle } from './true-up.ts';
+  import { linesView } from './lines-view.svelte.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
+  const mine = $derived(linesView(bench));
   const lines = $derived(bench.recipe.lines);
   const rectangle = $derived(lines.rectangle);
   const reading = $derived(bench.readings.rectangle);
@@ -43,9 +45,9 @@
   <div class="flex items-center gap-1.5 mb-1.5">
     <Button
       color="light"
-      aria-pressed={bench.view.tool === 'rectangle'}
+      aria-pressed={mine.tool === 'rectangle'}
       title="Press on the four corners of a door, a window or a sheet of paper"
-      onclick={() => (bench.view.tool = 'rectangle')}>Mark corners</Button
+      onclick={() => (mine.tool = 'rectangle')}>Mark corners</Button
     >
     <Input
       class="small w-16!"
@@ -68,8 +70,8 @@
     />
   </div>
   <p class="text-sm leading-[1.35] mb-1.5 max-h-8.5 overflow-y-auto" role="status">
-    {#if bench.view.linesSaid}
-      {bench.view.linesSaid}
+    {#if mine.said}
+      {mine.said}
     {:else if !rectangle}
       Press on the four corners of something whose width and height you know.
     {:else if reading}
@@ -87,7 +89,7 @@
       color="light"
       disabled={!rectangle}
       onclick={() => {
-        bench.view.linesSaid = '';
+        mine.said = '';
         bench.change('lines', { rectangle: null });
       }}>Remove</Button
     >
@@ -97,9 +99,9 @@
   <div class="flex items-center gap-1.5 mb-1.5">
     <Button
       color="light"
-      aria-pressed={bench.view.tool === 'length'}
+      aria-pressed={mine.tool === 'length'}
       title="Draw along what is to be measured, on the front that was trued up"
-      onclick={() => (bench.view.tool = 'length')}>Length</Button
+      onclick={() => (mine.tool = 'length')}>Length</Button
     >
     <Select
       placeholder=""
@@ -129,8 +131,8 @@
       {#each lines.measures as measure, i (measure.id)}
         {@const found = byId.get(measure.id)}
         <li
-          onpointerenter={() => (bench.view.litMark = measure.id)}
-          onpointerleave={() => (bench.view.litMark = null)}
+          onpointerenter={() => (bench.view.lit = measure.id)}
+          onpointerleave={() => (bench.view.lit = null)}
         >
           <span>{i + 1}</span>
           {#if found && !found.known}

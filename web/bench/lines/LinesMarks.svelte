@@ -6,26 +6,26 @@
   import { placeMarks } from '$core/render/readings/measure.ts';
   import NumberControl from '../controls/NumberControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-  import type { Bench, LinesTool } from '../state/bench-state.svelte.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
   import { findLines, solveTogether, trueUpItself } from './find-lines.ts';
   import { changeMarks, focalTold, retyped, takenInOrOut, trueUpFromMarks } from './true-up.ts';
+  import { type LinesTool, linesView } from './lines-view.svelte.ts';
 
   let { bench, sheet, off }: { bench: Bench; sheet: SheetState; off: string | null } = $props();
+  const mine = $derived(linesView(bench));
   const lines = $derived(bench.recipe.lines);
   const angles = $derived(
     new Map(placeMarks(lines.marks, bench.plan).map((placed) => [placed.id, angleFromTrue(placed)]))
   );
   const turned = $derived(lines.roll !== 0 || lines.pitch !== 0 || lines.yaw !== 0);
-  const chosen = $derived(lines.marks.filter(({ id }) => bench.view.chosen.includes(id)));
+  const chosen = $derived(lines.marks.filter(({ id }) => mine.chosen.includes(id)));
   const focalKnown = $derived(focalTold(bench));
   const bowKnown = $derived(
     bench.profile && bench.profile.distortion.length > 0 && !bench.recipe.lens.solved
       ? 'The lens profile undoes the bow.'
       : null
   );
-  const together = $derived(
-    (bench.view.solveFocal && focalKnown === null) || (bench.view.solveBow && bowKnown === null)
-  );
+  const together = $derived((mine.solveFocal && focalKnown === null) || (mine.solveBow && bowKnown === null));
   const TOOLS: { tool: LinesTool; label: string; title: string }[] = [
     { tool: 'plumb', label: 'Plumb', title: 'Draw along an edge that should be plumb' },
     { tool: 'level', label: 'Level', title: 'Draw along an edge that should be level' },
@@ -46,15 +46,14 @@
     if (angle !== undefined) return `${(Math.round(angle * 100) / 100 || 0).toFixed(2)}°`;
     return mark.out ? 'out' : '–';
   };
-  const forChosen = (change: ((mark: Mark) => Mark) | null): void =>
-    changeMarks(bench, bench.view.chosen, change);
+  const forChosen = (change: ((mark: Mark) => Mark) | null): void => changeMarks(bench, mine.chosen, change);
 
   function fromMarks(): void {
     if (together) void solveTogether(bench, sheet);
     else trueUpFromMarks(bench);
   }
   function clear(): void {
-    bench.view.chosen = [];
+    mine.chosen = [];
     bench.change('lines', { marks: [] });
   }
 </script>
@@ -62,16 +61,13 @@
 <section class="column" aria-label="Marks">
   <div class="flex gap-1.25 mb-1.5">
     {#each TOOLS as { tool, label, title } (tool)}
-      <Button
-        color="light"
-        {title}
-        aria-pressed={bench.view.tool === tool}
-        onclick={() => (bench.view.tool = tool)}>{label}</Button
+      <Button color="light" {title} aria-pressed={mine.tool === tool} onclick={() => (mine.tool = tool)}
+        >{label}</Button
       >
     {/each}
     <Button
       color="light"
-      disabled={bench.view.finding}
+      disabled={mine.finding}
       title="Find straight edges and sort them, without truing up"
       onclick={() => findLines(bench, sheet)}>Find</Button
     >
@@ -84,18 +80,18 @@
       {#each lines.marks as mark, i (mark.id)}
         <li
           class:idle={!counts(mark)}
-          onpointerenter={() => (bench.view.litMark = mark.id)}
-          onpointerleave={() => (bench.view.litMark = null)}
+          onpointerenter={() => (bench.view.lit = mark.id)}
+          onpointerleave={() => (bench.view.lit = null)}
         >
           <Button
             color="alternative"
             class="ghost h-auto name border-0 p-0 text-sm aria-pressed:font-semibold aria-pressed:text-accent"
-            aria-pressed={bench.view.chosen.includes(mark.id)}
+            aria-pressed={mine.chosen.includes(mark.id)}
             title="Choose this line"
             onclick={() =>
-              (bench.view.chosen = bench.view.chosen.includes(mark.id)
-                ? bench.view.chosen.filter((id) => id !== mark.id)
-                : [...bench.view.chosen, mark.id])}>{i + 1} {nameOf(mark)}</Button
+              (mine.chosen = mine.chosen.includes(mark.id)
+                ? mine.chosen.filter((id) => id !== mark.id)
+                : [...mine.chosen, mark.id])}>{i + 1} {nameOf(mark)}</Button
           >
           <span class="ml-auto">{valueOf(mark)}</span>
           <Button
@@ -147,13 +143,13 @@
 <section class="column flex-[0_1_290px]" aria-label="True up">
   <div class="flex gap-1.25 mb-1.5">
     <Button
-      disabled={off !== null || bench.view.finding}
+      disabled={off !== null || mine.finding}
       title="Find lines and true up from them"
       onclick={() => trueUpItself(bench, sheet)}>By itself</Button
     >
     <Button
       color="light"
-      disabled={lines.marks.length === 0 || off !== null || bench.view.finding}
+      disabled={lines.marks.length === 0 || off !== null || mine.finding}
       title={lines.marks.length === 0 ? 'Draw lines first' : 'Solve the correction from the marks (T)'}
       onclick={fromMarks}>From marks</Button
     >
@@ -164,7 +160,7 @@
     >
   </div>
   <div class="options flex gap-1.25 mb-1.5 items-center text-sm">
-    <Select placeholder="" aria-label="What becomes true" bind:value={bench.view.mode}>
+    <Select placeholder="" aria-label="What becomes true" bind:value={mine.mode}>
       <option value="verticals">verticals</option>
       <option value="level">level only</option>
       <option value="both">verticals and level</option>
@@ -172,17 +168,17 @@
     </Select>
     <Checkbox
       title={focalKnown ?? 'Solve the focal length from the marks, too'}
-      bind:checked={bench.view.solveFocal}
+      bind:checked={mine.solveFocal}
       disabled={focalKnown !== null}>solve focal length</Checkbox
     >
   </div>
   <Checkbox
     title={bowKnown ?? 'Solve the bow of the lens from the marks, too'}
-    bind:checked={bench.view.solveBow}
+    bind:checked={mine.solveBow}
     disabled={bowKnown !== null}>solve the bow of the lens</Checkbox
   >
   <p class="said text-sm leading-[1.35] max-h-16.5 overflow-y-auto" role="status">
-    {bench.view.finding ? 'Looking for lines…' : bench.view.linesSaid}
+    {mine.finding ? 'Looking for lines…' : mine.said}
   </p>
 </section>
 

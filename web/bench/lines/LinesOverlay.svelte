@@ -9,10 +9,12 @@
   import MarkShape from './MarkShape.svelte';
   import SheetText from '../sheet/SheetText.svelte';
   import { changeMarks, takenInOrOut } from './true-up.ts';
+  import { linesView } from './lines-view.svelte.ts';
 
   let { bench, sheet, tool }: OverlayProps<LinesToolState> = $props();
+  const mine = $derived(linesView(bench));
   const lines = $derived(bench.recipe.lines);
-  const page = $derived(bench.view.linesPage);
+  const page = $derived(mine.page);
 
   const place = (field: Point): Point | null => sheet.toPlace(field);
   const placed = <T extends { a: Point; b: Point }>(of: readonly T[]): { item: T; a: Point; b: Point }[] =>
@@ -48,10 +50,9 @@
   function press(id: string, add: boolean): void {
     const mark = lines.marks.find((other) => other.id === id);
     if (!mark) return;
-    if (bench.view.tool !== 'choose') changeMarks(bench, [id], (of) => takenInOrOut(bench, of));
-    else if (bench.view.chosen.includes(id))
-      bench.view.chosen = bench.view.chosen.filter((other) => other !== id);
-    else bench.view.chosen = add ? [...bench.view.chosen, id] : [id];
+    if (mine.tool !== 'choose') changeMarks(bench, [id], (of) => takenInOrOut(bench, of));
+    else if (mine.chosen.includes(id)) mine.chosen = mine.chosen.filter((other) => other !== id);
+    else mine.chosen = add ? [...mine.chosen, id] : [id];
   }
   const label = (id: string): string => {
     const length = lengths.get(id);
@@ -67,10 +68,10 @@
       {mark}
       {a}
       {b}
-      lit={bench.view.litMark === mark.id}
-      chosen={bench.view.chosen.includes(mark.id)}
+      lit={bench.view.lit === mark.id}
+      chosen={mine.chosen.includes(mark.id)}
       moved={(end, at, done) => moveEnd(mark.id, end, at, done)}
-      hovered={(inside) => (bench.view.litMark = inside ? mark.id : null)}
+      hovered={(inside) => (bench.view.lit = inside ? mark.id : null)}
       pressed={(add) => press(mark.id, add)}
     />
   {/each}
@@ -80,9 +81,9 @@
     mark={{ kind: 'straight' }}
     {a}
     {b}
-    lit={bench.view.litMark === item.id}
+    lit={bench.view.lit === item.id}
     moved={(end, at, done) => moveEnd(item.id, end, at, done)}
-    hovered={(inside) => (bench.view.litMark = inside ? item.id : null)}
+    hovered={(inside) => (bench.view.lit = inside ? item.id : null)}
   />
   <SheetText x={(a[0] + b[0]) / 2 + 6} y={(a[1] + b[1]) / 2 - 18} text={label(item.id)} />
 {/each}
@@ -116,7 +117,7 @@
   {/each}
 {/if}
 {#if tool.line}
-  {@const kind = bench.view.tool === 'plumb' || bench.view.tool === 'level' ? bench.view.tool : 'straight'}
+  {@const kind = mine.tool === 'plumb' || mine.tool === 'level' ? mine.tool : 'straight'}
   <MarkShape mark={{ kind }} a={tool.line.a} b={tool.line.b} lit />
 {/if}
 {#if tool.lasso.length > 1}

@@ -34,8 +34,8 @@
         title={`${title}: ${found.rms.toFixed(2)}° RMS, ${found.count}`}
         {across}
         points={residuals(kind)}
-        lit={bench.view.litMark}
-        hovered={(id) => (bench.view.litMark = id)}
+        lit={bench.view.lit}
+        hovered={(id) => (bench.view.lit = id)}
       />
     {:else}
       <h2>{title}</h2>

@@ -6,10 +6,11 @@ import type { Bench } from '../state/bench-state.svelte.ts';
 import { followed } from '../sheet/follow-edge.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { focalTold, showFoundLines, solveMarksTogether, takeFoundLines } from './true-up.ts';
+import { linesView } from './lines-view.svelte.ts';
 
 async function lookForLines(bench: Bench, { preview }: SheetState): Promise<TrueUpItself | null> {
-  if (!preview || bench.view.finding) return null;
-  bench.view.finding = true;
+  if (!preview || linesView(bench).finding) return null;
+  linesView(bench).finding = true;
   const { model } = bench.plan.projection;
   const found = await preview.ask<'lines'>({
     kind: 'lines',
@@ -18,7 +19,7 @@ async function lookForLines(bench: Bench, { preview }: SheetState): Promise<True
     focal: bench.optics.focal,
     focalKnown: focalTold(bench) !== null
   });
-  bench.view.finding = false;
+  linesView(bench).finding = false;
   return found;
 }
 
@@ -37,8 +38,8 @@ export async function findLines(bench: Bench, sheet: SheetState): Promise<void> 
 /** Trues up from the marks with focal length or bow solved as well: the edges under the marks are traced for it. */
 export async function solveTogether(bench: Bench, sheet: SheetState): Promise<void> {
   const { preview } = sheet;
-  if (!preview || bench.view.finding) return;
-  bench.view.finding = true;
+  if (!preview || linesView(bench).finding) return;
+  linesView(bench).finding = true;
   const traced: TracedMark[] = [];
   for (const mark of bench.recipe.lines.marks.filter(counts)) {
     const ends = sheet.toPlaces([mark.a, mark.b]);
@@ -46,6 +47,6 @@ export async function solveTogether(bench: Bench, sheet: SheetState): Promise<vo
     const points = polyline.length > 1 ? await preview.ask<'trace'>({ kind: 'trace', polyline }) : [];
     traced.push({ mark, points: points.length >= 8 ? points : [mark.a, mark.b] });
   }
-  bench.view.finding = false;
+  linesView(bench).finding = false;
   solveMarksTogether(bench, traced);
 }

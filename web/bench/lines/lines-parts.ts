@@ -7,6 +7,7 @@ import { findLines, trueUpItself } from './find-lines.ts';
 import { createLinesTool } from './lines-tool.svelte.ts';
 import { chooseNext, drawLine, moveChosen } from './move-marks.ts';
 import { changeMarks, nudgeAngle, trueUpFromMarks } from './true-up.ts';
+import { linesView } from './lines-view.svelte.ts';
 
 /** Degrees of one press of a key. */
 const NUDGE = 0.05;
@@ -27,7 +28,7 @@ export const linesParts = stepParts({
     const off = (): string | null => (bench.recipe.lines.enabled ? null : 'The Lines step is switched off.');
     const marked = (): string | null =>
       bench.recipe.lines.marks.length > 0 ? null : 'There are no lines yet.';
-    const chosen = (): string | null => (bench.view.chosen.length > 0 ? null : 'No line is chosen.');
+    const chosen = (): string | null => (linesView(bench).chosen.length > 0 ? null : 'No line is chosen.');
     const all: Command[] = [
       {
         ...own,
@@ -83,7 +84,7 @@ export const linesParts = stepParts({
         label: 'Remove the chosen lines',
         keys: ['Delete', 'Backspace'],
         idle: chosen,
-        run: () => changeMarks(bench, bench.view.chosen, null)
+        run: () => changeMarks(bench, linesView(bench).chosen, null)
       },
       {
         ...own,
@@ -92,7 +93,7 @@ export const linesParts = stepParts({
         keys: ['Escape'],
         run() {
           tool.drop();
-          bench.view.chosen = [];
+          linesView(bench).chosen = [];
         }
       }
     ];

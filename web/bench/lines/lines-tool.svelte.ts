@@ -5,6 +5,7 @@ import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { levelByEdge } from './true-up.ts';
+import { linesView } from './lines-view.svelte.ts';
 
 /** Drags shorter than this, in pixels, are clicks. */
 const SHORTEST = 12;
@@ -50,7 +51,7 @@ export function createLinesTool(bench: Bench, sheet: SheetState): LinesToolState
     if (Math.hypot(a[0] - b[0], a[1] - b[1]) < SHORTEST) return;
     const [from, to] = [fieldOf(a), fieldOf(b)];
     if (!from || !to) return;
-    const { tool } = bench.view;
+    const { tool } = linesView(bench);
     const { marks, measures } = bench.recipe.lines;
     if (tool === 'edge') levelByEdge(bench, from, to);
     else if (tool === 'length')
@@ -67,8 +68,8 @@ export function createLinesTool(bench: Bench, sheet: SheetState): LinesToolState
       })
     );
     const ids = inside.map(({ id }) => id);
-    const before = add ? bench.view.chosen.filter((id) => !ids.includes(id)) : [];
-    bench.view.chosen = [...before, ...ids];
+    const before = add ? linesView(bench).chosen.filter((id) => !ids.includes(id)) : [];
+    linesView(bench).chosen = [...before, ...ids];
   }
 
   function addCorner(place: Point): void {
@@ -79,7 +80,7 @@ export function createLinesTool(bench: Bench, sheet: SheetState): LinesToolState
     const ordered = orderCorners(corners);
     corners = [];
     const ratio = bench.recipe.lines.rectangle?.ratio ?? 0.75;
-    bench.view.linesSaid = '';
+    linesView(bench).said = '';
     bench.change('lines', { rectangle: { corners: ordered, ratio } });
   }
 
@@ -102,10 +103,10 @@ export function createLinesTool(bench: Bench, sheet: SheetState): LinesToolState
     },
     down({ place, empty, draggable }) {
       // A new line may begin on one that is there; only what can be dragged keeps the press for itself.
-      const corner = bench.view.tool === 'rectangle' && bench.recipe.lines.rectangle === null;
+      const corner = linesView(bench).tool === 'rectangle' && bench.recipe.lines.rectangle === null;
       if (!empty && draggable && !corner) return false;
-      if (bench.view.tool === 'rectangle') addCorner(place);
-      else if (bench.view.tool === 'choose') lasso = [place];
+      if (linesView(bench).tool === 'rectangle') addCorner(place);
+      else if (linesView(bench).tool === 'choose') lasso = [place];
       else line = { a: place, b: place };
       return true;
     },

@@ -3,9 +3,10 @@ import type { Point } from '$core/math/frame-geometry.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { changeMarks } from './true-up.ts';
+import { linesView } from './lines-view.svelte.ts';
 
 export function moveChosen(bench: Bench, sheet: SheetState, end: 'a' | 'b', [dx, dy]: Point): void {
-  changeMarks(bench, bench.view.chosen, (mark) => {
+  changeMarks(bench, linesView(bench).chosen, (mark) => {
     const place = sheet.toPlace(mark[end]);
     const moved = place && sheet.toField([place[0] + dx, place[1] + dy]);
     return moved ? { ...mark, [end]: moved } : mark;
@@ -25,13 +26,13 @@ export function drawLine(bench: Bench, sheet: SheetState, kind: 'plumb' | 'level
   const [a, b] = [sheet.toField([x - dx, y - dy]), sheet.toField([x + dx, y + dy])];
   if (!a || !b) return;
   const id = crypto.randomUUID().slice(0, 8);
-  bench.view.chosen = [id];
+  linesView(bench).chosen = [id];
   bench.change('lines', { marks: [...marks, { id, kind, a, b }] });
 }
 
 /** Chooses the line after the one that is chosen. */
 export function chooseNext(bench: Bench): void {
   const { marks } = bench.recipe.lines;
-  const index = marks.findIndex(({ id }) => bench.view.chosen.includes(id));
-  bench.view.chosen = [marks[(index + 1) % marks.length].id];
+  const index = marks.findIndex(({ id }) => linesView(bench).chosen.includes(id));
+  linesView(bench).chosen = [marks[(index + 1) % marks.length].id];
 }

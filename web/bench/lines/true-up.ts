@@ -11,20 +11,26 @@ import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
 import { fieldToUpright } from '$core/picture/geometry/projection.ts';
 import { linesSchema } from '$core/steps/lines/step.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
+import { linesView } from './lines-view.svelte.ts';
 
 const solving = (bench: Bench): SolveOptions => ({
   focal: bench.optics.focal,
   model: bench.plan.projection.model,
-  mode: bench.view.mode
+  mode: linesView(bench).mode
 });
 
 /** Takes lines found by themselves in place of those found before, and trues up from them; nothing when none are sure. */
 export function takeFoundLines(bench: Bench, found: TrueUpItself): void {
   const { focal, model } = solving(bench);
-  const taken = takeFound(found, { marks: bench.recipe.lines.marks, model, focal, mode: bench.view.mode });
-  bench.view.linesSaid = taken.said;
-  bench.view.chosen = [];
-  bench.view.noLines = !taken.ok;
+  const taken = takeFound(found, {
+    marks: bench.recipe.lines.marks,
+    model,
+    focal,
+    mode: linesView(bench).mode
+  });
+  linesView(bench).said = taken.said;
+  linesView(bench).chosen = [];
+  linesView(bench).noLines = !taken.ok;
   if (!taken.ok) return;
   const { marks, angles, solvedFocal } = taken;
   bench.changeSteps({
@@ -36,10 +42,10 @@ export function takeFoundLines(bench: Bench, found: TrueUpItself): void {
 /** Shows found lines as marks without truing up. */
 export function showFoundLines(bench: Bench, found: TrueUpItself): void {
   const { model } = bench.plan.projection;
-  const marks = foundMarks(found, model, bench.view.mode);
+  const marks = foundMarks(found, model, linesView(bench).mode);
   const drawn = bench.recipe.lines.marks.filter((mark) => !mark.found);
-  bench.view.chosen = [];
-  bench.view.linesSaid = found.ok
+  linesView(bench).chosen = [];
+  linesView(bench).said = found.ok
     ? `${found.said} Press a line to take it in or out.`
     : marks.length > 0
       ? 'Lines were found, but none is surely plumb. Choose some and say what they are.'
@@ -51,10 +57,10 @@ export function showFoundLines(bench: Bench, found: TrueUpItself): void {
 export function trueUpFromMarks(bench: Bench): void {
   const { marks } = bench.recipe.lines;
   const solution = solveRotation(marks, solving(bench));
-  if (!solution.ok) bench.view.linesSaid = solution.reason;
+  if (!solution.ok) linesView(bench).said = solution.reason;
   else {
     const sure = Math.max(...solution.solved.map((name) => solution.uncertainty[name] ?? 0));
-    bench.view.linesSaid = [
+    linesView(bench).said = [
       `Solved ${solution.solved.join(', ')} within ${Math.max(0.01, sure).toFixed(2)}°.`,
       ...solution.notices
     ].join(' ');
@@ -65,10 +71,10 @@ export function trueUpFromMarks(bench: Bench): void {
 /** Takes over what was solved together, as one step of the history; of the angles, those that should become true. */
 function takeTogether(bench: Bench, solved: SolvedTogether, withBow: boolean, forFront = false): void {
   if (!solved.ok) {
-    bench.view.linesSaid = solved.reason;
+    linesView(bench).said = solved.reason;
     return;
   }
-  const { mode } = bench.view;
+  const { mode } = linesView(bench);
   const angles = {
     ...solved.angles,
     pitch: mode === 'level' && !forFront ? 0 : solved.angles.pitch,
@@ -83,7 +89,7 @@ function takeTogether(bench: Bench, solved: SolvedTogether, withBow: boolean, fo
     said.push(
       `the bow: ${(solved.before * unit).toFixed(1)} px are down to ${(solved.after * unit).toFixed(2)} px`
     );
-  bench.view.linesSaid = `${said.join(', ')}.`;
+  linesView(bench).said = `${said.join(', ')}.`;
   bench.changeSteps({
     lines: { ...angles, enabled: true },
     lens: {
@@ -103,7 +109,7 @@ function takeTogether(bench: Bench, solved: SolvedTogether, withBow: boolean, fo
 
 /** Trues up from marks with the focal length, the bow, or both solved as well. */
 export function solveMarksTogether(bench: Bench, lines: readonly TracedMark[]): void {
-  const { solveFocal, solveBow } = bench.view;
+  const { solveFocal, solveBow } = linesView(bench);
   const { focal, model } = solving(bench);
   const { roll, pitch, yaw } = bench.recipe.lines;
   const solved = solveTogether(lines, {
@@ -135,13 +141,13 @@ export function levelByEdge(bench: Bench, a: Point, b: Point): void {
   const [p, q] = [fieldToUpright(a, projection), fieldToUpright(b, projection)];
   if (!p || !q) return;
   const id = crypto.randomUUID().slice(0, 8);
-  bench.view.edge = id;
+  linesView(bench).edge = id;
   setRoll(bench, { id, kind: nearerKind(p, q), a, b });
 }
 
 /** Takes the edge last drawn for the other of plumb and level. */
 export function flipEdge(bench: Bench): void {
-  const mark = bench.recipe.lines.marks.find(({ id }) => id === bench.view.edge);
+  const mark = bench.recipe.lines.marks.find(({ id }) => id === linesView(bench).edge);
   if (mark) setRoll(bench, { ...mark, kind: mark.kind === 'plumb' ? 'level' : 'plumb' });
 }
 
@@ -150,10 +156,10 @@ function setRoll(bench: Bench, mark: Mark): void {
   const kind = mark.kind as 'plumb' | 'level';
   const roll = rollForEdge(mark.a, mark.b, kind, lines, bench.plan.projection);
   if (roll === null) {
-    bench.view.linesSaid = `No roll within 45° makes this edge ${kind}.`;
+    linesView(bench).said = `No roll within 45° makes this edge ${kind}.`;
     return;
   }
-  bench.view.linesSaid = `Taken as ${kind}: roll ${roll.toFixed(2)}°.`;
+  linesView(bench).said = `Taken as ${kind}: roll ${roll.toFixed(2)}°.`;
   bench.change('lines', {
     marks: [...lines.marks.filter(({ id }) => id !== mark.id), mark],
     roll,
@@ -179,8 +185,8 @@ export function changeMarks(
     ? marks.map((mark) => (ids.includes(mark.id) ? change(mark) : mark))
     : marks.filter((mark) => !ids.includes(mark.id));
   if (!change) {
-    bench.view.chosen = bench.view.chosen.filter((id) => !ids.includes(id));
-    bench.view.litMark = null;
+    linesView(bench).chosen = linesView(bench).chosen.filter((id) => !ids.includes(id));
+    bench.view.lit = null;
   }
   bench.change('lines', { marks: next });
 }
@@ -224,9 +230,10 @@ export function correctForRectangle(bench: Bench, rectangle: KnownRectangle): vo
   const needed = ((1 + stretch / 100) * (1 + reading.error / 100) - 1) * 100;
   const { maximum } = linesSchema.properties.stretch;
   if (Math.abs(needed) > maximum) {
-    bench.view.linesSaid = `It is off by ${reading.error.toFixed(0)} %, more than a height stretch should hide. True up the front first, and check the corners and the ratio.`;
+    linesView(bench).said =
+      `It is off by ${reading.error.toFixed(0)} %, more than a height stretch should hide. True up the front first, and check the corners and the ratio.`;
     return;
   }
-  bench.view.linesSaid = `Height changed by ${needed.toFixed(1)} %, so that the rectangle comes out right.`;
+  linesView(bench).said = `Height changed by ${needed.toFixed(1)} %, so that the rectangle comes out right.`;
   bench.change('lines', { stretch: Number(needed.toFixed(3)), enabled: true });
 }

@@ -1,6 +1,6 @@
 <!-- The sheet: the picture between its rulers, and over it what the step in hand draws. -->
 <script lang="ts">
-  import { onMount, untrack } from 'svelte';
+  import { type Snippet, onMount, untrack } from 'svelte';
   import { Layer, Stage } from 'svelte-konva';
   import type { Point } from '$core/math/frame-geometry.ts';
   import type { Matrix3 } from '$core/math/matrix3.ts';
@@ -8,8 +8,6 @@
   import { type Drawn, openPreview } from '../../preview/preview.ts';
   import type { Histogram } from '../../preview/messages.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
-  import CropShape from '../crop/CropShape.svelte';
-  import { PARTS } from '../every-step.ts';
   import { ENDS, onlyClipping } from './only-clipping.ts';
   import { clippingMarks } from './clipping-marks.ts';
   import GridLines from './GridLines.svelte';
@@ -25,11 +23,13 @@
     bench: Bench;
     sheet: SheetState;
     tool: SheetTool;
+    /** What is drawn over the picture. */
+    over: Snippet;
     /** Frames that may be opened next. */
     neighbours: string[];
     onhistogram: (histogram: Histogram) => void;
   }
-  let { bench, sheet, tool, neighbours, onhistogram }: Props = $props();
+  let { bench, sheet, tool, over, neighbours, onhistogram }: Props = $props();
 
   const RULER = 18;
   /** How much one notch of a wheel enlarges, and one of a pinch, by what the browser tells of each. */
@@ -52,7 +52,6 @@
   const plan = $derived(bench.shown.plan);
   const view = $derived(sheet.view);
   const drawn = $derived(drawnView(view, plan));
-  const Overlay = $derived(PARTS[bench.view.step].overlay);
 
   $effect(() => {
     if (!sheet.opened) return;
@@ -276,10 +275,7 @@
             <Layer listening={false}><GridLines size={sheet.size} {box} /></Layer>
           {/if}
           <Layer>
-            {#if sheet.whole}
-              <CropShape {bench} {view} editable={bench.view.step === 'crop'} />
-            {/if}
-            {#if Overlay}<Overlay {bench} {sheet} {tool} />{/if}
+            {@render over()}
           </Layer>
         {/if}
       </Stage>

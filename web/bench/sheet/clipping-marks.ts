@@ -1,8 +1,6 @@
 /** Marks over what is clipped: dots on what is fully light, fine hatching on what is fully dark. Shape tells, not colour. */
 
-/** Clipping of any channel, or of one alone. */
-export const CLIPPING = ['off', 'any', 'red', 'green', 'blue'] as const;
-export type Clipping = (typeof CLIPPING)[number];
+import type { Clipping } from '../state/clipping.ts';
 
 const CHANNELS: Record<Exclude<Clipping, 'off'>, readonly number[]> = {
   any: [0, 1, 2],

@@ -1,5 +1,5 @@
 /** A picture of nothing but what clips, while a setting that moves an end is dragged. */
-import type { Clipping } from './clipping-marks.ts';
+import type { Clipping } from '../state/clipping.ts';
 
 /** Settings that are dragged against an end, and which end each moves. */
 export const ENDS: Readonly<Record<string, 'light' | 'dark'>> = {

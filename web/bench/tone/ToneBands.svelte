@@ -7,6 +7,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { changeOf, withBand } from './band-changes.ts';
+  import { toneView } from './tone-view.svelte.ts';
 
   interface Props {
     bench: Bench;
@@ -14,6 +15,7 @@
     off: string | null;
   }
   let { bench, sheet, off }: Props = $props();
+  const mine = $derived(toneView(bench));
   const HEIGHT = 92;
   const MIDDLE = HEIGHT / 2;
   const PER_STOP = MIDDLE / 2;
@@ -21,16 +23,16 @@
   const STEP = 0.05;
 
   $effect(() => {
-    if (bench.view.held || !sheet.opened) return;
-    void sheet.preview?.ask<'bands'>({ kind: 'bands' }).then((held) => (bench.view.held = held));
+    if (mine.held || !sheet.opened) return;
+    void sheet.preview?.ask<'bands'>({ kind: 'bands' }).then((held) => (mine.held = held));
   });
 
   const bands = $derived(bench.recipe.tone.bands);
   const stops = $derived.by(() => {
-    if (!bench.view.held) return [];
+    if (!mine.held) return [];
     const set = bands.map(({ stop }) => stop);
-    const from = Math.max(DARKEST_BAND, Math.min(bench.view.held.darkest, ...set));
-    const to = Math.min(LIGHTEST_BAND, Math.max(bench.view.held.lightest, ...set));
+    const from = Math.max(DARKEST_BAND, Math.min(mine.held.darkest, ...set));
+    const to = Math.min(LIGHTEST_BAND, Math.max(mine.held.lightest, ...set));
     return Array.from({ length: to - from + 1 }, (_, i) => from + i);
   });
   const tone = (stop: number): string => {
@@ -75,7 +77,7 @@
           <svg
             class={[
               'block w-full cursor-ns-resize touch-none border bg-panel',
-              bench.view.pointed === stop ? 'border-accent' : 'border-line'
+              mine.pointed === stop ? 'border-accent' : 'border-line'
             ]}
             viewBox={`0 0 40 ${HEIGHT}`}
             preserveAspectRatio="none"
@@ -119,9 +121,9 @@
         <Button
           color="light"
           disabled={off !== null}
-          aria-pressed={bench.view.tonePicking}
+          aria-pressed={mine.picking}
           title="Drag on the picture, up or down, what is to be lighter or darker"
-          onclick={() => (bench.view.tonePicking = !bench.view.tonePicking)}>On the picture</Button
+          onclick={() => (mine.picking = !mine.picking)}>On the picture</Button
         >
         <Button
           color="light"
@@ -131,10 +133,10 @@
       </div>
       <p class="quiet text-xs leading-[1.35]" role="status">
         {off ??
-          (bench.view.tonePicking
-            ? bench.view.pointed === null
+          (mine.picking
+            ? mine.pointed === null
               ? 'Point at the picture to see its band; drag up or down to change it.'
-              : `Band ${bench.view.pointed} EV is pointed at.`
+              : `Band ${mine.pointed} EV is pointed at.`
             : 'Each bar is a stop of luminance, from the darkest to white (0). What is thin goes with what is about it.')}
       </p>
     </div>

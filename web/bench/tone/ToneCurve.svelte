@@ -5,14 +5,16 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import CurveEditor from './CurveEditor.svelte';
   import { CURVE_SHAPES, shapeOf } from './curve-shapes.ts';
+  import { toneView } from './tone-view.svelte.ts';
 
   interface Props {
     bench: Bench;
     off: string | null;
   }
   let { bench, off }: Props = $props();
+  const mine = $derived(toneView(bench));
   const tone = $derived(bench.recipe.tone);
-  const which = $derived(bench.view.curve);
+  const which = $derived(mine.curve);
   const shape = $derived(shapeOf(tone[which]));
   const typed = $derived(
     tone[which].map(({ x, y }) => `${Math.round(x * 100)}:${Math.round(y * 100)}`).join(' ')
@@ -36,7 +38,7 @@
     label={toneSchema.properties[which].label}
     points={tone[which]}
     disabled={off !== null}
-    pointed={bench.view.tonePicking ? bench.view.pointed : null}
+    pointed={mine.picking ? mine.pointed : null}
     change={(points, moving) => bench.change('tone', { [which]: points }, moving)}
   />
   <div class="flex max-w-70 min-w-0 flex-1 flex-col gap-1.5">
@@ -45,7 +47,7 @@
       class="w-full"
       aria-label="Which curve"
       disabled={off !== null}
-      bind:value={bench.view.curve}
+      bind:value={mine.curve}
     >
       {#each CURVES as name (name)}
         <option value={name}>{toneSchema.properties[name].label}{tone[name].length > 0 ? ' ·' : ''}</option>
@@ -78,15 +80,15 @@
     <Button
       color="light"
       disabled={off !== null}
-      aria-pressed={bench.view.tonePicking}
+      aria-pressed={mine.picking}
       title="See where the pointed-at tone lies on the curve, and drag it up or down on the picture"
-      onclick={() => (bench.view.tonePicking = !bench.view.tonePicking)}>On the picture</Button
+      onclick={() => (mine.picking = !mine.picking)}>On the picture</Button
     >
     <p class="quiet text-xs leading-[1.35]" role="status">
-      {bench.view.tonePicking
-        ? bench.view.pointed === null
+      {mine.picking
+        ? mine.pointed === null
           ? 'Point at the picture to see its tone on the curve; drag up or down to move the curve there.'
-          : `Tone ${Math.round(bench.view.pointed * 100)} % is pointed at.`
+          : `Tone ${Math.round(mine.pointed * 100)} % is pointed at.`
         : ''}
     </p>
   </div>

@@ -1,7 +1,6 @@
 <!-- The Tone step: its pages. -->
 <script lang="ts">
   import DeckPages from '../controls/DeckPages.svelte';
-  import type { TonePage } from '../state/bench-state.svelte.ts';
   import type { DeckProps } from '../parts/step-parts.ts';
   import ToneBands from './ToneBands.svelte';
   import ToneCurve from './ToneCurve.svelte';
@@ -9,8 +8,10 @@
   import ToneLight from './ToneLight.svelte';
   import ToneLocal from './ToneLocal.svelte';
   import { suggestFor } from './suggest.ts';
+  import { type TonePage, toneView } from './tone-view.svelte.ts';
 
   let { bench, sheet }: DeckProps = $props();
+  const mine = $derived(toneView(bench));
   const PAGES: { page: TonePage; label: string }[] = [
     { page: 'light', label: 'Light' },
     { page: 'local', label: 'Local' },
@@ -25,19 +26,19 @@
 <DeckPages
   label="Tone pages"
   pages={PAGES}
-  current={bench.view.tonePage}
+  current={mine.page}
   turnTo={(page) => {
-    bench.view.tonePage = page;
-    bench.view.tonePicking = false;
+    mine.page = page;
+    mine.picking = false;
   }}
 />
-{#if bench.view.tonePage === 'light'}
+{#if mine.page === 'light'}
   <ToneLight {bench} {off} {suggest} />
-{:else if bench.view.tonePage === 'local'}
+{:else if mine.page === 'local'}
   <ToneLocal {bench} {off} {suggest} />
-{:else if bench.view.tonePage === 'bands'}
+{:else if mine.page === 'bands'}
   <ToneBands {bench} {sheet} {off} />
-{:else if bench.view.tonePage === 'levels'}
+{:else if mine.page === 'levels'}
   <ToneLevels {bench} {off} />
 {:else}
   <ToneCurve {bench} {off} />

@@ -5,6 +5,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { Suggest } from './suggest.ts';
+  import { toneView } from './tone-view.svelte.ts';
 
   interface Props {
     bench: Bench;
@@ -12,6 +13,7 @@
     suggest: Suggest;
   }
   let { bench, off, suggest }: Props = $props();
+  const mine = $derived(toneView(bench));
   const finished = $derived(
     bench.facts.rendering === 'scene' ? null : 'This picture is rendered already: this is for raw files.'
   );
@@ -66,7 +68,7 @@
       onclick={() => suggest()}>All by itself</Button
     >
     <p class="quiet pt-1.5 text-xs" role="status">
-      {bench.view.toneSaid ||
+      {mine.said ||
         '◇ sets one control by itself. With Alt held while an end is dragged, only what clips is seen.'}
     </p>
   {/if}

@@ -2,6 +2,7 @@
 import { type SUGGESTED, TOGETHER } from '$core/steps/tone/suggest-tone.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+import { toneView } from './tone-view.svelte.ts';
 
 export type Suggested = (typeof SUGGESTED)[number];
 export type Suggest = (names?: readonly Suggested[]) => void;
@@ -13,7 +14,7 @@ export const suggestFor =
       const settings = Object.fromEntries(names.map((name) => [name, found[name]]));
       const before = bench.recipe.tone;
       const changed = names.filter((name) => before[name] !== found[name]);
-      bench.view.toneSaid =
+      toneView(bench).said =
         changed.length === 0
           ? 'It stands as the picture asks for already.'
           : `Set by itself: ${changed.length}.`;

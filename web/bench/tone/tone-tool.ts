@@ -13,6 +13,7 @@ import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { changeOf, withBand } from './band-changes.ts';
 import { draggedCurve } from './dragged-curve.ts';
+import { toneView } from './tone-view.svelte.ts';
 
 /** Pixels of the screen that a drag takes for a stop of a band, and for the whole height of a curve. */
 const PER_STOP = 60;
@@ -41,12 +42,12 @@ function placeOnCurve(points: readonly CurvePoint[], value: number): number {
 }
 
 export function createToneTool(bench: Bench, sheet: SheetState): SheetTool {
-  const { view } = bench;
+  const view = toneView(bench);
   let drag: { from: Point; band: number; points: CurvePoint[]; at: number } | null = null;
   let asked = 0;
 
   const picks = (): boolean =>
-    view.tonePicking && view.step === 'tone' && (view.tonePage === 'bands' || view.tonePage === 'curve');
+    view.picking && bench.view.step === 'tone' && (view.page === 'bands' || view.page === 'curve');
 
   /** The band at a place: of the light as shot, less what the falloff's correction adds. */
   async function bandAt(place: Point): Promise<number | null> {
@@ -69,7 +70,7 @@ export function createToneTool(bench: Bench, sheet: SheetState): SheetTool {
 
   async function point(place: Point): Promise<void> {
     const number = ++asked;
-    const found = view.tonePage === 'bands' ? await bandAt(place) : curveAt(place);
+    const found = view.page === 'bands' ? await bandAt(place) : curveAt(place);
     if (number === asked && !drag) view.pointed = found;
   }
 
@@ -80,7 +81,7 @@ export function createToneTool(bench: Bench, sheet: SheetState): SheetTool {
     },
     down({ place }) {
       if (!picks() || !bench.recipe.tone.enabled) return false;
-      if (view.tonePage === 'curve') view.pointed = curveAt(place);
+      if (view.page === 'curve') view.pointed = curveAt(place);
       if (view.pointed === null) return true;
       drag = {
         from: place,
@@ -94,7 +95,7 @@ export function createToneTool(bench: Bench, sheet: SheetState): SheetTool {
       if (!picks()) return;
       if (!drag) return void point(place);
       const up = drag.from[1] - place[1];
-      if (view.tonePage === 'bands')
+      if (view.page === 'bands')
         bench.change(
           'tone',
           { bands: withBand(bench.recipe.tone.bands, drag.at, drag.band + up / PER_STOP) },
@@ -108,7 +109,7 @@ export function createToneTool(bench: Bench, sheet: SheetState): SheetTool {
     },
     drop() {
       drag = null;
-      view.tonePicking = false;
+      view.picking = false;
       view.pointed = null;
     }
   };
