@@ -6,7 +6,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { deliverableSchema } from '../core/picture/output/deliverable-schema.ts';
 import { EVERY_STEP } from '../core/recipe/steps.ts';
-import type { SettingsSchema } from '../core/settings/step.ts';
+import type { Setting, SettingsSchema } from '../core/settings/step.ts';
 import { ROOT } from '../server/paths.ts';
 
 const FILE = join(ROOT, 'docs/settings.md');
@@ -31,8 +31,23 @@ function valuesOf(setting: Any): string {
 
 const cell = (text: string): string => text.replaceAll('|', '\\|').replaceAll('\n', ' ');
 
+/** Settings of an object or a list, those within others under the path that leads to them. */
+function rowsOf(properties: Any, before = ''): [string, Setting][] {
+  return Object.entries(properties as Record<string, Any>).flatMap(([name, setting]): [string, Setting][] => {
+    // What has no label of its own is told by what it is in.
+    if (!('label' in setting)) return [];
+    const inside = [setting, setting.items, ...((setting.oneOf as Any[] | undefined) ?? [])] as (
+      Any | undefined
+    )[];
+    const nested = inside.find((each) => each?.properties)?.properties as Any | undefined;
+    const path = `${before}${name}`;
+    const further = `${path}${setting.type === 'array' ? '[]' : ''}.`;
+    return [[path, setting as unknown as Setting], ...(nested ? rowsOf(nested, further) : [])];
+  });
+}
+
 function table(schema: SettingsSchema): string {
-  const rows = Object.entries(schema.properties).map(([name, setting]) => {
+  const rows = rowsOf(schema.properties).map(([name, setting]) => {
     const preset = setting.default === '' ? '' : `\`${JSON.stringify(setting.default)}\``;
     const said = [setting.label, setting.description].filter(Boolean).join(': ');
     return `| \`${name}\` | ${cell(valuesOf(setting as unknown as Any))} | ${cell(preset)} | ${cell(said)} |`;

@@ -5,7 +5,8 @@ import { SETTING_KEYWORDS } from '../settings/step.ts';
 import { asShot, completeRecipe, recipeSchema } from './recipe.ts';
 import { stepState, stepStates } from './step-state.ts';
 import { EVERY_STEP } from './steps.ts';
-import { RECIPE_VERSION, upgradeRecipe } from './upgrade.ts';
+import { withoutWhatStays } from './carry-over.ts';
+import { RECIPE_VERSION, upgradeRecipe, wherever } from './upgrade.ts';
 
 const mark = (found?: true) => ({
   id: 'm',
@@ -87,5 +88,48 @@ describe('upgrading', () => {
       expect(upgradeRecipe(strange).ok).toBe(true);
     expect(upgradeRecipe({ version: RECIPE_VERSION + 1 })).toMatchObject({ ok: false });
     expect(upgradeRecipe({ version: 0 })).toMatchObject({ ok: false });
+  });
+
+  it('changes the settings of a step wherever they stand, and nothing that is only named alike', () => {
+    const lighter = (settings: Record<string, unknown>) => ({ ...settings, exposure: 1 });
+    const recipe = {
+      tone: { exposure: 0 },
+      areas: {
+        list: [
+          { id: 'a', tone: 'a name', settings: { tone: { contrast: 5 }, colour: { tone: { exposure: 0 } } } },
+          { id: 'b', settings: { colour: {} } }
+        ]
+      }
+    };
+    const before = structuredClone(recipe);
+    expect(wherever(recipe, 'tone', lighter)).toEqual({
+      tone: { exposure: 1 },
+      areas: {
+        list: [
+          {
+            id: 'a',
+            tone: 'a name',
+            settings: { tone: { contrast: 5, exposure: 1 }, colour: { tone: { exposure: 0 } } }
+          },
+          { id: 'b', settings: { colour: {} } }
+        ]
+      }
+    });
+    expect(recipe).toEqual(before);
+  });
+});
+
+describe('carrying over', () => {
+  it('leaves what stays of each thing in a list as the other frame has it, by its id', () => {
+    const value = [
+      { id: 'sky', shape: [1, 2], settings: { exposure: -1 } },
+      { id: 'door', shape: [3], settings: { exposure: 2 } }
+    ];
+    const other = [{ id: 'sky', shape: [9], settings: { exposure: 0 } }];
+    expect(withoutWhatStays('list', value, other, ['list.shape', 'elsewhere'])).toEqual([
+      { id: 'sky', shape: [9], settings: { exposure: -1 } },
+      { id: 'door', settings: { exposure: 2 } }
+    ]);
+    expect(withoutWhatStays('list', value, undefined, ['other.shape'])).toBe(value);
   });
 });

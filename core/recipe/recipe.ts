@@ -1,5 +1,5 @@
 /** A recipe: everything decided about a frame. Its schema and its types follow from the list of steps. */
-import { defaultsOf } from '../settings/step.ts';
+import { type Definition, completed } from '../settings/nested.ts';
 import { EVERY_STEP, type StepName, type StepSettings } from './steps.ts';
 import { RECIPE_VERSION } from './upgrade.ts';
 
@@ -23,7 +23,10 @@ export const recipeSchema = {
 
 /** A recipe with every missing setting at its default. The given one must be valid; it is not changed. */
 export function completeRecipe(partial: PartialRecipe = {}): Recipe {
-  const steps = EVERY_STEP.map(({ name, schema }) => [name, { ...defaultsOf(schema), ...partial[name] }]);
+  const steps = EVERY_STEP.map(({ name, schema }) => [
+    name,
+    completed(schema as Definition, { ...partial[name] })
+  ]);
   return { version: RECIPE_VERSION, ...Object.fromEntries(steps) } as Recipe;
 }
 

@@ -11,13 +11,30 @@ type Json = Record<string, unknown>;
 const isObject = (value: unknown): value is Json =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-/** Format 1 held all angles back by one share. */
-function holdBackEachAngle(recipe: Json): Json {
-  if (!isObject(recipe.lines) || !('holdBack' in recipe.lines)) return recipe;
-  const { holdBack, ...lines } = recipe.lines;
-  const each = { holdBackRoll: holdBack, holdBackPitch: holdBack, holdBackYaw: holdBack };
-  return { ...recipe, lines: { ...each, ...lines } };
+/** Where settings of steps stand within others: an area's are those of Tone and Colour, under this name. */
+const NESTED = 'settings';
+
+/** Changes the settings of a step wherever they stand in a recipe: as the step's own, and within those of others. */
+export function wherever(recipe: Json, step: string, change: (settings: Json) => Json): Json {
+  const holding = (holder: Json): Json =>
+    isObject(holder[step]) ? { ...holder, [step]: change(holder[step]) } : holder;
+  const inside = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(inside);
+    if (!isObject(value)) return value;
+    const entries = Object.entries(value).map(([name, each]) => [name, inside(each)]);
+    const made = Object.fromEntries(entries) as Json;
+    return isObject(made[NESTED]) ? { ...made, [NESTED]: holding(made[NESTED]) } : made;
+  };
+  return holding(inside(recipe) as Json);
 }
+
+/** Format 1 held all angles back by one share. */
+const holdBackEachAngle = (recipe: Json): Json =>
+  wherever(recipe, 'lines', (settings) => {
+    if (!('holdBack' in settings)) return settings;
+    const { holdBack, ...lines } = settings;
+    return { holdBackRoll: holdBack, holdBackPitch: holdBack, holdBackYaw: holdBack, ...lines };
+  });
 
 /** The n-th leads from format n + 1 to the next. */
 const UPGRADES: readonly ((recipe: Json) => Json)[] = [holdBackEachAngle];

@@ -4,6 +4,7 @@
  */
 import equal from 'fast-deep-equal';
 import type { FromSchema } from 'json-schema-to-ts';
+import { type Definition, completed } from './nested.ts';
 
 /** Keywords of ours beside those of JSON Schema. */
 export const SETTING_KEYWORDS = ['label', 'unit', 'step', 'fine'] as const;
@@ -43,7 +44,10 @@ export interface StepFacts {
 }
 
 export interface CarryOver {
-  /** Settings that belong to the picture they were made on and stay behind. */
+  /**
+   * Settings that belong to the picture they were made on and stay behind. "list.name": that of each thing in a list; the
+   * thing keeps what the other frame has there under the same id, or has its default.
+   */
   stays: readonly string[];
   /** Only frames of the same shape can be meant: it is the same view. */
   sameShape: boolean;
@@ -68,12 +72,9 @@ export interface Step<Name extends string, Schema extends StepSchema> {
   readonly carries: CarryOver;
 }
 
-/** Every setting of a schema at its default. */
-export function defaultsOf({ properties }: SettingsSchema): Record<string, unknown> {
-  return Object.fromEntries(
-    Object.entries(properties).map(([name, setting]) => [name, structuredClone(setting.default)])
-  );
-}
+/** Every setting of a schema at its default, those within others too. */
+export const defaultsOf = (schema: SettingsSchema): Record<string, unknown> =>
+  completed(schema as Definition, {}) as Record<string, unknown>;
 
 /** Names of the settings that are not at their defaults. */
 export function touchedSettings(
@@ -83,6 +84,9 @@ export function touchedSettings(
 ): string[] {
   const values = settings as Readonly<Record<string, unknown>>;
   return Object.entries(properties)
-    .filter(([name, setting]) => !except.includes(name) && !equal(values[name], setting.default))
+    .filter(
+      ([name, setting]) =>
+        !except.includes(name) && !equal(values[name], completed(setting as Definition, setting.default))
+    )
     .map(([name]) => name);
 }

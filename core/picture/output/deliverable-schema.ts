@@ -1,7 +1,8 @@
 /** A kind of output: the one definition for interface, server, command line and docs. */
 import { SPACES } from '../../colour/rgb-spaces.ts';
 import { RATIO_PATTERN } from './ratios.ts';
-import { type Settings, defaultsOf } from '../../settings/step.ts';
+import { type Definition, completed } from '../../settings/nested.ts';
+import type { Settings } from '../../settings/step.ts';
 
 export const FORMATS = ['jpeg', 'tiff', 'png', 'webp', 'avif'] as const;
 export type OutputFormat = (typeof FORMATS)[number];
@@ -126,7 +127,7 @@ export type Watermark = NonNullable<Deliverable['watermark']>;
 
 /** A deliverable with every setting present. */
 export function completeDeliverable(partial: Partial<Deliverable> & { name: string }): Deliverable {
-  return { ...defaultsOf(deliverableSchema), ...partial } as Deliverable;
+  return completed(deliverableSchema as Definition, { ...partial }) as Deliverable;
 }
 
 /** Why a deliverable's settings contradict each other, or null. */

@@ -3,14 +3,16 @@
   import { Checkbox, Select } from 'flowbite-svelte';
   import type { Recipe } from '$core/recipe/recipe.ts';
   import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
+  import { type SettingPath, definitionAt, valueAt, withValueAt } from '$core/settings/nested.ts';
   import type { Setting } from '$core/settings/step.ts';
   import NumberControl from './NumberControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
 
-  interface Props {
+  /** `within`: where the setting stands, if within another one: the way to what holds it. */
+  type Place = { name: keyof Recipe[S] & string; within?: undefined } | { name: string; within: SettingPath };
+  type Props = Place & {
     bench: Bench;
     step: S;
-    name: keyof Recipe[S] & string;
     /** Why the control acts on nothing now; it is disabled and says so. */
     idle?: string | null;
     /** Words in place of the setting's label, where those about it say the rest. */
@@ -19,8 +21,8 @@
     spoken?: string;
     /** Sets it by itself. */
     suggest?: () => void;
-  }
-  let { bench, step, name, idle = null, label, spoken, suggest }: Props = $props();
+  };
+  let { bench, step, name, within, idle = null, label, spoken, suggest }: Props = $props();
 
   interface Definition extends Setting {
     type?: string | readonly string[];
@@ -29,14 +31,21 @@
     maximum?: number;
     fine?: readonly [number, number];
   }
+  const path = $derived([...(within ?? []), name]);
   const setting = $derived(
-    EVERY_STEP.find((each) => each.name === step)!.schema.properties[name] as Definition
+    definitionAt(
+      EVERY_STEP.find((each) => each.name === step)!.schema as never,
+      path
+    ) as unknown as Definition
   );
   const words = $derived(label ?? setting.label);
-  const value = $derived(bench.recipe[step][name] as unknown);
+  const value = $derived(valueAt(bench.recipe[step], path));
   const title = $derived(idle ?? setting.description);
-  const change = (next: unknown, moving = false): void =>
-    bench.change(step, { [name]: next } as Partial<Recipe[S]>, moving);
+  const change = (next: unknown, moving = false): void => {
+    const first = path[0] as keyof Recipe[S];
+    const changed = { [first]: withValueAt(bench.recipe[step], path, next)[first] };
+    bench.change(step, changed as unknown as Partial<Recipe[S]>, moving);
+  };
 </script>
 
 {#if setting.type === 'number' || setting.type === 'integer'}
