@@ -8,11 +8,12 @@
   import NumberControl from './NumberControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
 
-  /** `within`: where the setting stands, if within another one: the way to what holds it. */
-  type Place = { name: keyof Recipe[S] & string; within?: undefined } | { name: string; within: SettingPath };
-  type Props = Place & {
+  interface Props {
     bench: Bench;
     step: S;
+    name: string;
+    /** Where the setting stands, if within another one: the way to what holds it. */
+    within?: SettingPath;
     /** Why the control acts on nothing now; it is disabled and says so. */
     idle?: string | null;
     /** Words in place of the setting's label, where those about it say the rest. */
@@ -21,7 +22,7 @@
     spoken?: string;
     /** Sets it by itself. */
     suggest?: () => void;
-  };
+  }
   let { bench, step, name, within, idle = null, label, spoken, suggest }: Props = $props();
 
   interface Definition extends Setting {
