@@ -61,16 +61,34 @@ function measureError(mesh: MapMesh, projection: Projection): number {
     const error = Math.hypot(mix(x) - out[0], mix(y) - out[1]);
     if (error > worst) worst = error;
   };
-  // The map is smooth: some hundred cells, spread over all, bound their neighbours.
-  const stride = Math.max(1, Math.floor(Math.sqrt(((rows - 1) * (columns - 1)) / PROBED)));
-  for (let row = 0; row + 1 < rows; row += stride) {
-    for (let column = 0; column + 1 < columns; column += stride) {
-      probe(column, row, 0.5, 0.5);
-      probe(column, row, 0.5, 0);
-      probe(column, row, 0, 0.5);
-    }
+  for (const cell of probedCells(mesh, projection)) {
+    const [column, row] = [cell % columns, Math.floor(cell / columns)];
+    probe(column, row, 0.5, 0.5);
+    probe(column, row, 0.5, 0);
+    probe(column, row, 0, 0.5);
   }
   return worst;
+}
+
+/**
+ * Cells that the error is looked at in, by their first node: the map is smooth, and some hundred of those that show the frame,
+ * spread over all of them, bound their neighbours. The outermost of each row are among them: there the map bends most.
+ */
+function probedCells({ step, columns, rows, x, y }: MapMesh, { size }: Projection): number[] {
+  const isNear = (i: number): boolean =>
+    x[i] > -step && y[i] > -step && x[i] < size.width + step && y[i] < size.height + step;
+  const near: number[] = [];
+  const outermost = new Set<number>();
+  for (let row = 0; row + 1 < rows; row++) {
+    const before = near.length;
+    for (let column = 0; column + 1 < columns; column++) {
+      const i = row * columns + column;
+      if (isNear(i) || isNear(i + 1) || isNear(i + columns) || isNear(i + columns + 1)) near.push(i);
+    }
+    if (near.length > before) outermost.add(near[before]).add(near[near.length - 1]);
+  }
+  const stride = Math.max(1, Math.floor(near.length / PROBED));
+  return near.filter((cell, n) => n % stride === 0 || outermost.has(cell));
 }
 
 /** Builds the mesh for a view, as coarse as the error limit allows. */

@@ -33,12 +33,11 @@
     fine?: readonly [number, number];
   }
   const path = $derived([...(within ?? []), name]);
-  const setting = $derived(
-    definitionAt(
-      EVERY_STEP.find((each) => each.name === step)!.schema as never,
-      path
-    ) as unknown as Definition
-  );
+  const setting = $derived.by((): Definition => {
+    const found = definitionAt(EVERY_STEP.find((each) => each.name === step)!.schema as never, path);
+    if (!found) throw new Error(`${step} has no setting ${path.join('.')}.`);
+    return found as unknown as Definition;
+  });
   const words = $derived(label ?? setting.label);
   const value = $derived(valueAt(bench.recipe[step], path));
   const title = $derived(idle ?? setting.description);
