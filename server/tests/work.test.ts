@@ -143,6 +143,48 @@ describe('processes that share a database and a folder', () => {
   });
 });
 
+describe('a process that is stopped past its claim, and goes on', () => {
+  it('makes nothing twice, and completes nothing of another’s', async () => {
+    const stalled = await startWorker('stalled');
+    const deliverable = await soundDeliverable({
+      name: 'Slow',
+      pattern: '{frame}-slow',
+      format: 'avif',
+      sizeKind: 'full'
+    });
+    await test.app.db.query('truncate log');
+    const ids = await Promise.all(
+      Array.from({ length: 8 }, () => deliverOne(test.app, frameId, deliverable))
+    );
+    const items = async () => (await Promise.all(ids.map((id) => itemsOf(test.app, id)))).flat();
+    const ofStalled = async (): Promise<number> =>
+      (
+        await test.app.db.query(
+          `select 1 from delivery_items where state = 'running' and machine = 'stalled'`
+        )
+      ).rowCount!;
+    await until(async () => (await ofStalled()) > 0);
+    process.kill(-stalled.pid!, 'SIGSTOP');
+    const [held] = (
+      await test.app.db.query<{ id: string }>(
+        `select id from delivery_items where machine = 'stalled' and state = 'running'`
+      )
+    ).rows;
+    await until(async () => (await items()).every(({ state }) => state === 'done'), 90);
+    const before = await items();
+    process.kill(-stalled.pid!, 'SIGCONT');
+    await new Promise((resolve) => setTimeout(resolve, 7000));
+    expect(await items()).toEqual(before);
+    const { rows } = await test.app.db.query<{ item: string; times: number; machines: string[] }>(
+      `select item, count(*)::int as times, array_agg(machine) as machines from log where state = 'done' group by item`
+    );
+    expect(rows).toHaveLength(8);
+    for (const { times } of rows) expect(times).toBe(1);
+    if (held) expect(rows.find(({ item }) => item === held.id)!.machines).not.toContain('stalled');
+    process.kill(-stalled.pid!, 'SIGKILL');
+  }, 180_000);
+});
+
 describe('the queue', () => {
   let engine: Engine;
   const begun: string[] = [];
@@ -214,5 +256,82 @@ describe('the queue', () => {
     engine.take({ [PREPARE]: { handle, atOnce: 1 }, [DELIVER]: idle });
     await until(async () => (await queued('c'))[0] === 'completed');
     expect(begun).toEqual(['c:0', 'c:1']);
+  });
+
+  describe('a claim', () => {
+    const url = (): string => process.env.DATABASE_URL!.replace(/\/[^/]+$/, '/queue_alone');
+    /** An engine whose one handler waits until it is let go of, and says what it heard. */
+    async function holding(key: string) {
+      const heard: string[] = [];
+      let held: Work | null = null;
+      let letGo = (): void => {};
+      await engine.stop();
+      engine = await startEngine(url(), test.app.db, [PREPARE, DELIVER]);
+      const wait = async (work: Work): Promise<void> => {
+        held = work;
+        work.signal.addEventListener('abort', () => heard.push('aborted'));
+        await new Promise<void>((resolve) => (letGo = resolve));
+        heard.push('done');
+      };
+      engine.take({ [PREPARE]: { handle: wait, atOnce: 1 } });
+      await engine.enqueue(PREPARE, [key]);
+      await until(() => Promise.resolve(held !== null));
+      return { heard, work: held as unknown as Work, letGo: () => letGo() };
+    }
+    /** As if the claim had expired, and another process had taken the work up. */
+    const takeOver = (key: string) =>
+      test.app.db.query(
+        `update pgboss.job set retry_count = retry_count + 1, started_on = now() where singleton_key = $1`,
+        [key]
+      );
+    const stateOf = async (key: string) =>
+      (
+        await test.app.db.query<{ state: string; retry_count: number; age: number }>(
+          `select state, retry_count, extract(epoch from now() - started_on)::float8 as age from pgboss.job
+           where singleton_key = $1`,
+          [key]
+        )
+      ).rows[0];
+
+    it('that another took over is neither renewed nor completed by the one who lost it', async () => {
+      const { heard, work, letGo } = await holding('lost');
+      await work.stillHeld();
+      await takeOver('lost');
+      await expect(work.stillHeld()).rejects.toThrow();
+      expect(heard).toEqual(['aborted']);
+      letGo();
+      await new Promise((resolve) => setTimeout(resolve, 600));
+      expect(await stateOf('lost')).toMatchObject({ state: 'active', retry_count: 1 });
+      // Renewing goes on no more: the other's claim is as old as it is.
+      await test.app.db.query(
+        `update pgboss.job set started_on = now() - interval '9 seconds' where singleton_key = 'lost'`
+      );
+      await new Promise((resolve) => setTimeout(resolve, 6000));
+      expect((await stateOf('lost')).age).toBeGreaterThan(14);
+      await test.app.db.query(`delete from pgboss.job where singleton_key = 'lost'`);
+    });
+
+    it('that another took over is not failed by the one who lost it', async () => {
+      const { work, letGo } = await holding('failing');
+      await takeOver('failing');
+      work.signal.addEventListener('abort', () => {});
+      const broken = expect(work.stillHeld()).rejects.toThrow();
+      letGo();
+      await broken;
+      await new Promise((resolve) => setTimeout(resolve, 600));
+      expect(await stateOf('failing')).toMatchObject({ state: 'active', retry_count: 1 });
+      await test.app.db.query(`delete from pgboss.job where singleton_key = 'failing'`);
+    });
+
+    it('is renewed while its holder lives, however long that takes, and completed at the end', async () => {
+      const { heard, work, letGo } = await holding('long');
+      await new Promise((resolve) => setTimeout(resolve, 26_000));
+      expect(heard).toEqual([]);
+      expect((await stateOf('long')).age).toBeLessThan(12);
+      await work.stillHeld();
+      letGo();
+      await until(async () => (await stateOf('long')).state === 'completed');
+      expect(await stateOf('long')).toMatchObject({ retry_count: 0 });
+    });
   });
 });
