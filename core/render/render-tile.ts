@@ -13,7 +13,6 @@ import {
   giveTileBack,
   takeTile
 } from '../picture/tile/tile.ts';
-import { type ColourTable, tablePass } from './colour-table.ts';
 import { geometryStage } from './geometry-stage.ts';
 import { type Layer, isLayered, layeredPass } from './layers.ts';
 import { type Pass, passesOf, takeRows } from './pixel-passes.ts';
@@ -28,8 +27,6 @@ export interface TileRequest extends Omit<TileSource, 'draft'> {
   resources?: Resources;
   /** Other developments, mixed in by weights one after another. */
   layers?: readonly Layer[];
-  /** The tabled stages as one table, where there is one; it stands for those of the picture, not of layers. */
-  table?: ColourTable | null;
 }
 
 /** Tiles as they left the stages that look about them, the newest of each: a change of light alone starts from there. */
@@ -167,17 +164,12 @@ function passesFor(
   view: View,
   arena: Arena
 ): Pass[] {
-  const { stages, layers = [], table } = request;
-  const own = (wanted: (stage: AnyPixel) => boolean): Pass[] =>
+  const { stages, layers = [] } = request;
+  const own = (wanted: (stage: AnyPixel) => boolean = () => true): Pass[] =>
     passesOf(stages, tile, arena, (stage) => pixels.includes(stage) && wanted(stage));
-  const tabled = (stage: AnyPixel): boolean => Boolean(table && stage.tabled);
-  if (layers.length > 0 && pixels.some(isLayered)) {
-    const rows = { width: view.width, most: rowsAtOnce(view) };
-    return [layeredPass(own(isLayered), layers, tile, rows, arena), ...own((stage) => !isLayered(stage))];
-  }
-  const passes = own((stage) => !tabled(stage));
-  if (table && pixels.some(tabled)) passes.push(tablePass(table, arena));
-  return passes;
+  if (layers.length === 0 || !pixels.some(isLayered)) return own();
+  const rows = { width: view.width, most: rowsAtOnce(view) };
+  return [layeredPass(own(isLayered), layers, tile, rows, arena), ...own((stage) => !isLayered(stage))];
 }
 
 /** Rows of a tile, with so much margin about them, through passes; the view's rows are numbered from its top. */

@@ -210,7 +210,6 @@ export async function renderPicture(
           {
             source,
             inputs,
-            toWorking: facts.toWorking,
             resources: opened.resources,
             size,
             depth: deep ? request.depth : 8

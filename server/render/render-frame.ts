@@ -1,15 +1,13 @@
 /** A developed source and a recipe to encoded pixels at an output size, in bands over the pool. */
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
-import type { Matrix3 } from '../../core/math/matrix3.ts';
 import { asksOf } from '../../core/render/stages.ts';
 import { cropView } from '../../core/render/plan.ts';
 import type { RenderInputs } from '../../core/render/render-inputs.ts';
-import { giveBack, takeUint16, takeUint8 } from '../../core/picture/kernels/heap.ts';
+import { takeUint16, takeUint8 } from '../../core/picture/kernels/heap.ts';
 import { filled } from '../../core/picture/kernels/scope.ts';
 import type { FrameResources } from './frame-resources.ts';
 import type { Halves, WorkOptions } from './linear-source.ts';
 import { shareInputs } from './shared-inputs.ts';
-import { takeColourTable } from './take-table.ts';
 import { type Pool, inBands } from './pool.ts';
 import type { RenderTask } from './worker.ts';
 
@@ -19,8 +17,6 @@ const BAND = 128;
 export interface RenderRequest {
   source: Halves;
   inputs: Pick<RenderInputs, 'plan' | 'stages'>;
-  /** Of the file. */
-  toWorking: Matrix3;
   resources: FrameResources;
   size: FrameSize;
   depth: 8 | 16;
@@ -28,7 +24,7 @@ export interface RenderRequest {
 
 /** Interleaved RGB of 8 or 16 bits; its memory is the caller's to give back. */
 export async function renderPixels(
-  { source: halves, inputs: { plan, stages }, toWorking, resources, size, depth }: RenderRequest,
+  { source: halves, inputs: { plan, stages }, resources, size, depth }: RenderRequest,
   pool: Pool,
   { signal, onProgress }: WorkOptions = {}
 ): Promise<Uint8Array | Uint16Array> {
@@ -38,28 +34,18 @@ export async function renderPixels(
   const shared = shareInputs(stages);
   const lease = await resources.lease(asksOf(stages), signal);
   try {
-    const given = { stages: shared, resources: lease.values };
-    const table =
-      depth === 8
-        ? await takeColourTable({ ...given, source, toWorking, inputs: stages, pixels }, pool, signal)
-        : null;
-    try {
-      const values = pixels * 3;
-      return await filled(depth === 16 ? takeUint16(values) : takeUint8(values), (out) =>
-        inBands(
-          size.height,
-          BAND,
-          signal,
-          (from, to) => {
-            const task: RenderTask = { ...given, source, table, view, from, to, out };
-            return pool.run(task, { name: 'render', signal });
-          },
-          onProgress
-        )
-      );
-    } finally {
-      if (table) giveBack(table);
-    }
+    return await filled(depth === 16 ? takeUint16(pixels * 3) : takeUint8(pixels * 3), (out) =>
+      inBands(
+        size.height,
+        BAND,
+        signal,
+        (from, to) => {
+          const task: RenderTask = { source, stages: shared, resources: lease.values, view, from, to, out };
+          return pool.run(task, { name: 'render', signal });
+        },
+        onProgress
+      )
+    );
   } finally {
     lease.end();
   }

@@ -20,7 +20,6 @@ import { halveRows } from '../../core/picture/tile/halve.ts';
 import { resample } from '../../core/picture/geometry/resample.ts';
 import { packRgb } from '../../core/picture/output/pack-pixels.ts';
 import type { Ask, Resources } from '../../core/picture/tile/resource.ts';
-import { type ColourTable, fillTable, tableHolds } from '../../core/render/colour-table.ts';
 import { greyOf } from '../../core/measure/edges/grey-of.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import { resourceOf } from '../../core/render/resources.ts';
@@ -62,7 +61,6 @@ const unlessStopped =
 export interface RenderTask {
   source: PlacedPlanes;
   resources: Resources;
-  table: ColourTable | null;
   /** StageInputs. */
   stages: SharedInputs;
   view: View;
@@ -112,33 +110,11 @@ export const makeResource = unlessStopped(
     resourceOf(task.ask).make(task, task.ask.data)
 );
 
-/** Some blues of a table of colours. */
-export const tabulate = unlessStopped(
-  ({
-    table,
-    stages,
-    resources,
-    from,
-    to
-  }: Band & { table: ColourTable; stages: SharedInputs; resources: Resources }): void =>
-    fillTable(table, readInputs<StageInputs>(stages), resources, from, to)
-);
-
-/** Whether a table gives some colours what the stages do. */
-export const holds = unlessStopped(
-  (task: {
-    table: ColourTable;
-    stages: SharedInputs;
-    resources: Resources;
-    colours: Pick<Planes, 'r' | 'g' | 'b'>;
-  }): boolean => tableHolds(task.table, readInputs<StageInputs>(task.stages), task.resources, task.colours)
-);
-
 export const render = unlessStopped(
-  ({ source, resources, table, stages, view, from, to, out }: RenderTask): void => {
+  ({ source, resources, stages, view, from, to, out }: RenderTask): void => {
     const target = out.subarray(view.width * from * 3, view.width * to * 3);
     renderTile(
-      { source, resources, table, stages: readInputs<StageInputs>(stages), view: bandOf(view, from, to) },
+      { source, resources, stages: readInputs<StageInputs>(stages), view: bandOf(view, from, to) },
       packRgb(target, view.width)
     );
   }

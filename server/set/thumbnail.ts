@@ -63,7 +63,6 @@ async function smallPicture(
         {
           source,
           inputs: { plan: inputs.plan, stages },
-          toWorking: facts.toWorking,
           resources,
           size,
           depth: 8

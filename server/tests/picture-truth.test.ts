@@ -2,7 +2,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { converter, differenceCiede2000 } from 'culori';
+import { converter } from 'culori';
 import sharp from 'sharp';
 import { afterAll, describe, expect, inject, it } from 'vitest';
 import { NO_CHOICE } from '../../core/steps/lens/frame-optics.ts';
@@ -139,25 +139,16 @@ describe('grey light beyond the clipping of single colours', () => {
   });
 });
 
-describe('a large picture of 8 bits, coloured by a table', () => {
-  it('is the one of 16 bits, coloured by the stages themselves', async () => {
+describe('a large picture of 8 bits', () => {
+  it('is the one of 16 bits, to the half of a code', async () => {
     const bytes = readFileSync(join(inject('photographs'), 'SML_0101.dng'));
     const recipe = { ...ALL_TONE, lens: { enabled: false } };
     const exact = await exported('exact.dng', bytes, recipe);
-    const tabled = await exported('tabled.dng', bytes, recipe, null, 8);
-    const difference = differenceCiede2000();
-    const colour = ({ values }: Deep, at: number, most: number) => ({
-      mode: 'rgb' as const,
-      r: values[at] / most,
-      g: values[at + 1] / most,
-      b: values[at + 2] / most
-    });
-    const all: number[] = [];
-    for (let at = 0; at < exact.values.length; at += 3 * 211)
-      all.push(difference(colour(exact, at, 65535), colour(tabled, at, 255)));
-    all.sort((a, b) => a - b);
-    expect(all.reduce((sum, value) => sum + value, 0) / all.length).toBeLessThan(0.35);
-    expect(all[Math.floor(all.length * 0.99)]).toBeLessThan(1.5);
+    const shallow = await exported('shallow.dng', bytes, recipe, null, 8);
+    let worst = 0;
+    for (let i = 0; i < exact.values.length; i++)
+      worst = Math.max(worst, Math.abs(exact.values[i] / 257 - shallow.values[i]));
+    expect(worst).toBeLessThan(0.51);
   });
 });
 

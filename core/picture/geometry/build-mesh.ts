@@ -44,7 +44,7 @@ function evaluate(projection: Projection, view: View, step: number): MapMesh {
 
 /** Largest distance, in sensor pixels, between interpolated and true map at the cells' centres and edge middles. */
 function measureError(mesh: MapMesh, projection: Projection): number {
-  const { view, step, columns, rows, x, y } = mesh;
+  const { view, step, columns, x, y } = mesh;
   const { width, height } = projection.size;
   const map = sensorMapper(projection);
   const out = new Float64Array(MAPPED);

@@ -15,7 +15,6 @@ export interface EncodeData {
 export const encodeStage: PixelStage<'encode', EncodeData, EncodeData> = {
   name: 'encode',
   kind: 'pixel',
-  tabled: 'quick',
   prepare: ({ space }) => ({ space }),
   begin(_, { space }, arena) {
     const table = keptTable(encodingTable(space));

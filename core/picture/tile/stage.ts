@@ -50,11 +50,6 @@ export interface NeighbourhoodStage<Name extends string, Given, Data> extends St
 /** Changes pixels one by one: makes a function for rows of a tile, which may use memory of the arena. */
 export interface PixelStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
   readonly kind: 'pixel';
-  /**
-   * Whether a table of working colours may stand for it: it acts on colours alone, and so do all pixel stages after it.
-   * `slow`: a large picture gains by one.
-   */
-  readonly tabled?: 'quick' | 'slow';
   /** The resources that it reads. */
   reads?(data: Data): readonly Ask[];
   begin(tile: ReadingTile, data: Data, arena: Arena): (rows: Rows) => void;

@@ -30,7 +30,6 @@ const grades = (colour: ColourSettings): boolean =>
 export const gradeStage: PixelStage<'grade', Given, GradeData> = {
   name: 'grade',
   kind: 'pixel',
-  tabled: 'slow',
   prepare: ({ recipe: { colour } }) => (grades(colour) ? { settings: colour } : null),
   begin(_, { settings }, arena) {
     const hues = settings.hues.length === 0 ? 0 : arena.addressOf(huesOf(settings.hues));

@@ -107,7 +107,6 @@ function tablesOf({ rendering, settings }: ToneData): Tables {
 export const toneStage: PixelStage<'tone', Given, ToneData> = {
   name: 'tone',
   kind: 'pixel',
-  tabled: 'quick',
   usesHeadroom: ({ recipe: { tone } }) => tonesAnything(tone),
   prepare({ facts, recipe: { tone } }) {
     const settings = tonesAnything(tone) ? tone : null;

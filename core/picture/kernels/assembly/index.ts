@@ -11,7 +11,7 @@ export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from '
 export { gradeColours } from './grade';
 export { halve } from './halve';
 export { countColours } from './histogram';
-export { averageOnto, interleave, logLight, octaveShape, relightRow } from './light';
+export { averageOnto, interleave, logLight, relightRow } from './light';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
 export {
   drawClipped,

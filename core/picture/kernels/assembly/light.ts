@@ -38,22 +38,6 @@ function log2OfFour(x: v128): v128 {
   );
 }
 
-/**
- * Places of a plane's values on a scale of octaves, straight within each: what is added before it, the octave that it begins
- * with, and its steps an octave. A float's own bits are that scale.
- */
-export function octaveShape(plane: usize, count: i32, offset: f32, low: f32, perOctave: f32): void {
-  const added = f32x4.splat(offset),
-    least = f32x4.splat(offset * HALF),
-    perBit = f32x4.splat(perOctave / 8388608),
-    begins = f32x4.splat((<f32>127 + low) * perOctave);
-  const bytes = (<usize>count) << 2;
-  for (let at = plane; at < plane + bytes; at += 16) {
-    const bits = f32x4.pmax(least, f32x4.add(v128.load(at), added));
-    v128.store(at, f32x4.sub(f32x4.mul(f32x4.convert_i32x4_s(bits), perBit), begins));
-  }
-}
-
 /** Two to the powers of four, each between -126 and 126, to 3e-6. */
 function exp2OfFour(x: v128): v128 {
   const one = f32x4.splat(1);

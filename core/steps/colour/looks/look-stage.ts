@@ -29,7 +29,6 @@ const DECODE = tabulate(srgbDecode);
 export const lookStage: PixelStage<'look', Given, LookData> = {
   name: 'look',
   kind: 'pixel',
-  tabled: 'slow',
   reads: ({ look }) => [askForLook(look)],
   prepare: ({ recipe: { colour } }) =>
     colour.enabled && colour.look !== null && colour.lookAmount > 0
