@@ -153,6 +153,62 @@ describe('corrections that a DNG carries for itself', () => {
     expect(mapGain(turned, 0, 1, 2) / mapGain(turned, 0, -1, 2)).toBeCloseTo(1.5, 3);
   });
 
+  it('shift what is decentred as the stored picture does, whichever way it is set upright', async () => {
+    const k = [1, -0.02, 0, 0, 0.012, -0.02];
+    const off: Point = [0.53, 0.46];
+    // A place of the stored picture once the picture stands upright, turned by so many quarters to the right.
+    const standing = ([x, y]: Point, turns: number): Point =>
+      (
+        [
+          [x, y],
+          [HEIGHT - y, x],
+          [WIDTH - x, HEIGHT - y],
+          [y, WIDTH - x]
+        ] as Point[]
+      )[turns];
+    for (const turns of [0, 1, 2, 3] as const) {
+      const facts = await decodeWith([{ id: 1, words: [1], doubles: [...k, ...off] }], turns);
+      const profile = facts.corrections!;
+      const terms = profileTerms(profile, {
+        focalLength: 24,
+        sensorHalfDiagonal: profile.sensorHalfDiagonal
+      });
+      const model = lensModel(terms.distortion!, 1, terms.lateral);
+      const { width, height } = facts.size;
+      for (const place of [
+        [10, 10],
+        [200, 30],
+        [120, 150],
+        [60, 90]
+      ] as Point[]) {
+        const [x, y] = standing(place, turns);
+        const [u, v] = distort([(x - width / 2) / UNIT, (y - height / 2) / UNIT], model);
+        const [tx, ty] = standing(warp(k, off, place), turns);
+        const away = Math.hypot(u * UNIT + width / 2 - tx, v * UNIT + height / 2 - ty);
+        expect(away, `turned ${turns} times, at ${place.join()}`).toBeLessThan(0.01);
+      }
+    }
+  });
+
+  it('take both greens’ own maps as one, maps from where they begin, and the last term of a radial gain', async () => {
+    const mapFor = (top: number, left: number, gain: number) => ({
+      id: 9,
+      words: [top, left, HEIGHT, WIDTH, 0, 1, 2, 2, 1, 2],
+      // From the middle of the picture on, over half of it.
+      doubles: [1, 0.5, 0, 0.5],
+      after: [1],
+      floats: [1, gain]
+    });
+    const { gainMap } = (await decodeWith([mapFor(0, 1, 2), mapFor(1, 0, 2)])).corrections!;
+    // The left border, the middle, between, and the right border.
+    const green = [-1, 0, 0.5, 1].map((share) => mapGain(gainMap!, share, 0, 1));
+    [1, 1, 1.5, 2].forEach((gain, i) => expect(green[i]).toBeCloseTo(gain, 2));
+    expect(mapGain(gainMap!, 1, 0, 0)).toBeCloseTo(1, 3);
+    const last = (await decodeWith([{ id: 3, doubles: [0, 0, 0, 0, 0.5, 0.5, 0.5] }])).corrections!.gainMap!;
+    expect(mapGain(last, 1, 1, 1)).toBeCloseTo(1.5, 3);
+    expect(mapGain(last, 0, 0, 1)).toBeCloseTo(1, 3);
+  });
+
   it('are left alone where they are damaged or make no sense', async () => {
     const fold = await decodeWith([{ id: 1, words: [1], doubles: [1, -0.9, 0, 0, 0, 0, 0.5, 0.5] }]);
     expect(fold.corrections).toBeNull();
