@@ -162,6 +162,15 @@ describe('tone', () => {
       at(name).forEach((value, c) => expect(value, name).toBeCloseTo(colours[c], 2));
   });
 
+  it('curves a colour by its own after the curve of all', () => {
+    const facts = { rendering: 'display' as const };
+    const grey = ((0.5 + 0.055) / 1.055) ** 2.4;
+    const curves = { curveAll: [{ x: 0.5, y: 0.25 }], curveRed: [{ x: 0.25, y: 0.6 }] };
+    const [red, green] = shown([grey, grey, grey], curves, facts);
+    expect(green).toBeCloseTo(0.25, 2);
+    expect(red).toBeCloseTo(0.6, 2);
+  });
+
   it('curves lightness alone: hue stays, and chroma narrows only towards the ends', () => {
     const facts = { rendering: 'display' as const, toWorking: SRGB_TO_REC2020 };
     const [toLinear, oklch] = [converter('lrgb'), converter('oklch')];
@@ -423,6 +432,24 @@ describe('tiles', () => {
     const turned = inputsFor({ ...recipe, lines: { roll: 2 } });
     expect(neighbourhoodKey(turned.stages)).not.toBe(neighbourhoodKey(request.stages));
     expectSame(rendered(window, turned, view, cache), rendered(window, turned, view));
+  });
+
+  it('are made anew for a finer map, and taken as they are for the same', () => {
+    const cache: TileCache = new Map();
+    const draw = (meshError: number): void => {
+      const out = new Uint16Array(360 * 250 * 3);
+      renderTile(
+        { source: window, stages: inputs.stages, view, label: 'test', meshError },
+        packRgb(out, 360),
+        cache
+      );
+    };
+    draw(0.5);
+    const coarse = cache.get('geometry')!.tile;
+    draw(0.5);
+    expect(cache.get('geometry')!.tile).toBe(coarse);
+    draw(0.02);
+    expect(cache.get('geometry')!.tile).not.toBe(coarse);
   });
 
   it('in motion leave out what can wait, and are near the picture at rest', () => {

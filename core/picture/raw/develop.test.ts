@@ -243,8 +243,17 @@ describe('developing a mosaic', () => {
     const at = (x: number, y: number): number => (y + 4) * mosaic.stride + x + 6;
     mosaic.data[at(30, 30)] = 10000;
     for (let y = 40; y < 44; y++) for (let x = 60; x < 64; x++) mosaic.data[at(x, y)] = 10000;
+    // Four times as bright as all about it, but by no more than noise in deep shadow is.
+    mosaic.data[at(30, 50)] = 512 + 300 * 2;
+    mosaic.data[at(28, 50)] =
+      mosaic.data[at(32, 50)] =
+      mosaic.data[at(30, 48)] =
+      mosaic.data[at(30, 52)] =
+        512 + 150;
     const planes = allocatePlanes(WIDTH, HEIGHT);
     developBand(mosaic, planes, 0, HEIGHT);
+    const faint = planes.r[50 * WIDTH + 30] / planes.r[20 * WIDTH + 20];
+    expect(faint).toBeGreaterThan(1.5);
     expect(planes.r[30 * WIDTH + 30]).toBeLessThan(0.05);
     expect(planes.g[42 * WIDTH + 62]).toBeGreaterThan(0.8);
   });

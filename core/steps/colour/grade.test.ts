@@ -7,6 +7,7 @@ import { FILTERS } from './filters.ts';
 import { hueChange, hueNodes } from './hues.ts';
 import type { ColourSettings } from './step.ts';
 import { suggestCast } from './suggest-cast.ts';
+import { SRGB_TO_REC2020 } from '../../colour/primaries.ts';
 import { IDENTITY } from '../../math/matrix3.ts';
 import { zoneWeights } from './zones.ts';
 
@@ -69,6 +70,27 @@ describe('hues', () => {
     graded(greys, { hues: nodes }).forEach((out, i) =>
       expect(apart(out, encoded(greys[i]))).toBeLessThan(0.1)
     );
+  });
+
+  it('reach forty-five degrees and no farther, and less where another node is nearer', () => {
+    const one = hueChange([{ at: 100, hue: 0, chroma: 100, light: 0 }]);
+    for (const [hue, chroma] of [
+      [100, 100],
+      [122.5, 50],
+      [77.5, 50],
+      [145, 0],
+      [55, 0],
+      [150, 0],
+      [280, 0]
+    ])
+      expect(one(hue).chroma, String(hue)).toBeCloseTo(chroma, 6);
+    expect(one(143).chroma).toBeGreaterThan(0);
+    const two = hueChange([
+      { at: 100, hue: 0, chroma: 100, light: 0 },
+      { at: 120, hue: 0, chroma: 0, light: 0 }
+    ]);
+    expect(two(110).chroma).toBeCloseTo(50, 6);
+    expect(two(121).chroma).toBeCloseTo(0, 6);
   });
 
   it('are smooth over the whole turn, and the same at both its ends', () => {
@@ -148,7 +170,38 @@ describe('zones', () => {
   });
 });
 
+describe('the ends of zones', () => {
+  it('have no colour added to black, and casts by zones of their own, wherever those for colour meet', () => {
+    const strong = { hue: 250, chroma: 100, light: 100, saturation: 0 };
+    const [black] = graded([[0, 0, 0]], { zoneShadows: strong, zoneAll: strong });
+    expect(Math.max(...black)).toBeLessThan(0.002);
+    const castFound = {
+      shadows: { a: 0.02, b: 0 },
+      middle: { a: 0, b: 0.02 },
+      highlights: { a: 0, b: -0.02 }
+    };
+    const greys = [0.02, 0.1, 0.2, 0.3, 0.5, 0.8].map((value): Rgb => [value, value, value]);
+    const plain = graded(greys, { cast: 100, castFound });
+    const moved = graded(greys, { cast: 100, castFound, zonesMeet: 100, zonesBlend: 0 });
+    plain.forEach((colour, i) => expect(apart(colour, moved[i])).toBeLessThan(0.01));
+    expect(apart(plain[2], encoded(greys[2]))).toBeGreaterThan(1);
+  });
+});
+
 describe('casts', () => {
+  it('are told by what is near to grey, not by what is nearly a colour', () => {
+    // Three in five places are of one pale colour, two nearly grey, all of one lightness.
+    const count = 5000;
+    const paint = (i: number): Rgb =>
+      i % 5 < 3 ? linear({ l: 0.56, c: 0.08, h: 0 }) : linear({ l: 0.56, c: 0.01, h: 0 });
+    const colours = [0, 1, 2].map((c) => Float32Array.from({ length: count }, (_, i) => paint(i)[c]));
+    const { middle } = suggestCast({ colours: colours as never }, SRGB_TO_REC2020);
+    // By hand: weights of (1 - (0.08 / 0.09)²)² and (1 - (0.01 / 0.09)²)².
+    const [strong, weak] = [0.0441, 0.9755];
+    const wanted = (0.6 * strong * 0.08 + 0.4 * weak * 0.01) / (0.6 * strong + 0.4 * weak);
+    expect(middle.a).toBeCloseTo(wanted, 3);
+  });
+
   it('that lie on greys by zones are found and taken away, and colours stay', () => {
     const tinted = [
       { l: 0.25, c: 0.03, h: 250 },

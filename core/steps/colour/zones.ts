@@ -18,11 +18,10 @@ export type Weights = readonly [shadows: number, middle: number, highlights: num
 export function zoneWeights(light: number, balance = 0, blend = 50): Weights {
   const shift = -balance / 400;
   const half = 0.03 + (0.27 * blend) / 100;
+  // What the shadows lose is never less than what the highlights have: they rise in the same way, and later.
   const shadows = 1 - smoothstep(0.4 + shift - half, 0.4 + shift + half, light);
   const highlights = smoothstep(0.72 + shift - half, 0.72 + shift + half, light);
-  // Where both reach, the middle has nothing left.
-  const most = Math.max(1, shadows + highlights);
-  return [shadows / most, Math.max(0, 1 - shadows - highlights), highlights / most];
+  return [shadows, 1 - shadows - highlights, highlights];
 }
 
 const isZone = ({ chroma, light, saturation }: Zone): boolean =>

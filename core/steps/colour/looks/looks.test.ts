@@ -147,6 +147,21 @@ describe('a .cube file', () => {
     });
   });
 
+  it('takes its range from the one line of 1D and 3D tables, too', () => {
+    for (const kind of ['1D', '3D']) {
+      const rows = Array.from({ length: kind === '1D' ? 2 : 8 }, (_, i) => `${i / 8} 0.5 0.25`).join('\n');
+      const look = parseCube(`LUT_${kind}_SIZE 2\nLUT_${kind}_INPUT_RANGE -0.25 1.5\n${rows}`, 'x', 'srgb');
+      expect(look.from).toEqual([-0.25, -0.25, -0.25]);
+      expect(look.to).toEqual([1.5, 1.5, 1.5]);
+    }
+    expect(() => parseCube('LUT_1D_SIZE 2\nLUT_1D_INPUT_RANGE 0\n0 0 0\n1 1 1', 'x', 'srgb')).toThrow(
+      /domain/
+    );
+    expect(() => parseCube(`LUT_3D_SIZE 2\n${'0 '.repeat(5000)}`, 'x', 'srgb')).toThrow(
+      /Line 2 .* far too long/
+    );
+  });
+
   it('that is none, or wrong, says what to do', () => {
     const cube = (text: string) => () => parseCube(text, 'x.cube', 'srgb');
     expect(cube('')).toThrow(/is no look/);
