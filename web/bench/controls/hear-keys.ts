@@ -23,8 +23,7 @@ export function hearKeys(commands: readonly Command[], inHand: (command: Command
       [keys, act(command, 1)],
       ...(command.tenfold ? [[`Shift+${keys}`, act(command, 10)] as [string, () => void]] : [])
     ]);
-    // What is in a field is left to the field by the rule of commands, which knows more of ours.
-    return createKeybindingsHandler(Object.fromEntries(bindings), { ignore: () => false });
+    return createKeybindingsHandler(Object.fromEntries(bindings));
   });
   const down = (event: Event): void => handlers.forEach((handle) => handle(event));
   window.addEventListener('keydown', down);
