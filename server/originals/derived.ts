@@ -9,5 +9,6 @@ export function derivedPath(data: string, sha256: string, file: string): string 
 /** Tells one making of a derived file from another: its name stays when it is made anew. */
 export async function madeTag(path: string): Promise<string> {
   const { mtimeMs, size, ino } = await stat(path);
-  return [mtimeMs, size, ino].map((value) => Math.round(value).toString(36)).join('-');
+  // Whole seconds: finer ones are lost when the time of a file is set again. The new file is another one on the disk.
+  return [mtimeMs / 1000, size, ino].map((value) => Math.floor(value).toString(36)).join('-');
 }

@@ -21,7 +21,10 @@ interface StageBase<Name extends string, Given, Data> {
  */
 export interface SourceStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
   readonly kind: 'source';
-  /** The rectangles of the picture that it reads to make one, beside the one itself. */
+  /**
+   * The rectangles of the picture that it reads to make one, beside the one itself. Each lies on the sensor at least in part; what
+   * lies beyond is not there to be read.
+   */
   needs(made: SensorRectangle, data: Data): readonly SensorRectangle[];
   /**
    * Writes all of `out`. `from` holds planes about the rectangle that is made, then about each that it needs; they may be
