@@ -205,6 +205,13 @@ describe('every route', () => {
     expect(first.headers.get('cache-control')).toContain('no-cache');
     const bytes = Buffer.from(await first.arrayBuffer());
     expect((await fetch(proxy, { headers: { 'if-none-match': tag } })).status).toBe(304);
+    // Reading a tile says that it was used, which makes no other one of it.
+    const tile = `${app.address}/api/frames/${frame}/tiles/0/0`;
+    const ofTile = (await fetch(tile)).headers.get('etag')!;
+    for (let n = 0; n < 3; n++) {
+      expect((await fetch(tile)).headers.get('etag')).toBe(ofTile);
+      expect((await fetch(tile, { headers: { 'if-none-match': ofTile } })).status).toBe(304);
+    }
     const { rows } = await remake(bytes);
     expect(rows).toBe(1);
     const again = await fetch(proxy, { headers: { 'if-none-match': tag } });
