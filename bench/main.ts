@@ -276,7 +276,7 @@ await pictureOf(2048);
 say(
   `${'a second picture, 2048 px, of the first'.padEnd(44)}${(seconds(started) / firstPicture).toFixed(2).padStart(7)} x (wanted 0.3)`
 );
-opened.close();
+await opened.close();
 const [alike, each] = [Math.min(...times.alike), Math.min(...times.each)];
 line('raw file to JPEG with report', alike);
 line('the same with lateral colour', each);
