@@ -40,8 +40,9 @@ export function createPool(most = availableParallelism()): Pool {
   let threads: Threads | null = null;
   let working = 0;
 
+  /** Ends all threads, each when it is done with what it has in hand. */
   function end(): Promise<void> | undefined {
-    const ended = threads?.piscina.destroy();
+    const ended = threads?.piscina.close();
     threads = null;
     return ended;
   }
