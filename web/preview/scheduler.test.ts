@@ -68,12 +68,12 @@ describe('the scheduler', () => {
 
   it('gives each worker one tile at a time, and the more urgent picture first', () => {
     scheduler.begin(order('sheet'));
-    scheduler.begin(order('loupe', 'magnifier'));
+    scheduler.begin(order('near', 'magnifier'));
     expect(workers.told[0].filter(({ kind }) => kind === 'tile')).toHaveLength(1);
     finish(0);
     const [next] = workers.take(0, 'tile');
     const inputs = workers.take(0, 'inputs');
-    expect(inputs.find(({ number }) => number === next.drawing)).toMatchObject({ stages: { name: 'loupe' } });
+    expect(inputs.find(({ number }) => number === next.drawing)).toMatchObject({ stages: { name: 'near' } });
   });
 
   it('leaves a picture for a newer one, and says that it ended once no worker has any of it in hand', () => {
