@@ -66,6 +66,21 @@ describe('the loader of resources', () => {
     expect(back).toEqual(['b', 'a', 'c', 'd']);
   });
 
+  it('has what was forgotten and is still lent again, when it is asked for again', async () => {
+    const { loader, asked, back } = maker();
+    const loaded = loader.load([look('a')], 'f');
+    asked[0].answer('a');
+    await loaded;
+    const lease = loader.lease([look('a')], 'f')!;
+    loader.forget(true);
+    expect(loader.lease([look('a')], 'f')).toBeNull();
+    await loader.load([look('a')], 'f');
+    expect(loader.lease([look('a')], 'f')!.values.get(keyOf(look('a')))).toBe('a');
+    lease.end();
+    expect(back).toEqual([]);
+    expect(asked).toHaveLength(1);
+  });
+
   it('takes answers in any order, and those that come after the frame was left are given back', async () => {
     const { loader, asked, back } = maker();
     const loads = ['a', 'b'].map((id) => loader.load([look(id)], 'f'));

@@ -136,7 +136,10 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
       await Promise.all(
         asks.map(async (ask) => {
           const wanted = wantedOf(ask, frame);
-          if (kept.has(wanted.key) || missing.has(wanted.key)) return;
+          const there = kept.get(wanted.key);
+          // What was forgotten and is still lent is as good as ever.
+          if (there) there.forgotten = false;
+          if (there || missing.has(wanted.key)) return;
           const begun = making.get(wanted.key) ?? make(wanted);
           making.set(wanted.key, begun);
           await begun;

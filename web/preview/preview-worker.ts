@@ -11,7 +11,7 @@ import { LIGHT, lightResource } from '$core/measure/light/light-resource.ts';
 import { pyramid } from '$core/picture/tile/halve.ts';
 import { type PlacedPlanes, givePlanesBack, placeOn, takePlanes } from '$core/picture/tile/planes.ts';
 import { type Resources, keyOf, resourceFor } from '$core/picture/tile/resource.ts';
-import { type SensorRectangle, wholeSensor } from '$core/picture/tile/sensor-rectangle.ts';
+import { type SensorRectangle, onSensor } from '$core/picture/tile/sensor-rectangle.ts';
 import { STORED_16, fillPlanes } from '$core/picture/tile/stored-planes.ts';
 import { packRgba8 } from '$core/picture/output/pack-pixels.ts';
 import { type TileCache, emptyCache, renderTile } from '$core/render/render-tile.ts';
@@ -116,7 +116,14 @@ function makeFull(from: TileStore, rectangle: SensorRectangle, sources: SourceIn
 async function fetchFull(task: Extract<WorkerTask, { kind: 'full' }>): Promise<void> {
   const { number, opening, sources } = task;
   const from = store!;
-  const rectangle = clipped(task.rectangle, from);
+  const { left: west, top, right, bottom } = task.rectangle;
+  const pixels = {
+    left: Math.floor(west),
+    top: Math.floor(top),
+    right: Math.ceil(right),
+    bottom: Math.ceil(bottom)
+  };
+  const rectangle = onSensor(pixels, from.size);
   const needed = rectangle ? rectanglesFor(rectangle, sources) : [];
   const message = await fetchTiles(from, needed);
   const source = rectangle && hasTiles(from, needed) ? makeFull(from, rectangle, sources) : null;
@@ -131,18 +138,6 @@ async function fetchFull(task: Extract<WorkerTask, { kind: 'full' }>): Promise<v
     bottom: source.originY + source.height
   };
   say({ kind: 'full', number, opening, held, source: shared ? source : null, message });
-}
-
-/** The part of a rectangle that lies on the sensor. */
-function clipped(rectangle: SensorRectangle, { size }: TileStore): SensorRectangle | null {
-  const whole = wholeSensor(size);
-  const part = {
-    left: Math.max(whole.left, Math.floor(rectangle.left)),
-    top: Math.max(whole.top, Math.floor(rectangle.top)),
-    right: Math.min(whole.right, Math.ceil(rectangle.right)),
-    bottom: Math.min(whole.bottom, Math.ceil(rectangle.bottom))
-  };
-  return part.left < part.right && part.top < part.bottom ? part : null;
 }
 
 function leaveFull(number: number): void {
