@@ -1,27 +1,32 @@
-/** Limits how often a password may be tried: by one address, and by all together. */
-const WINDOW = 60_000;
-const OF_ONE = 5;
-const OF_ALL = 40;
+/** Limits how often a password may be tried within a minute: by one address, and by all together. */
+import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
+
+const SECONDS = 60;
 
 export interface Attempts {
   /** Counts one more try; false when there were too many of late. */
-  allow(address: string, now?: number): boolean;
+  allow(address: string): Promise<boolean>;
   /** Forgets the tries of an address that got it right. */
-  forget(address: string): void;
+  forget(address: string): Promise<void>;
 }
 
 export function countAttempts(): Attempts {
-  let tries: { address: string; at: number }[] = [];
+  const ofOne = new RateLimiterMemory({ points: 5, duration: SECONDS });
+  const ofAll = new RateLimiterMemory({ points: 40, duration: SECONDS });
   return {
-    allow(address, now = Date.now()) {
-      tries = tries.filter(({ at }) => now - at < WINDOW);
-      const own = tries.filter((attempt) => attempt.address === address).length;
-      if (own >= OF_ONE || tries.length >= OF_ALL) return false;
-      tries.push({ address, at: now });
-      return true;
+    async allow(address) {
+      try {
+        // An address that has had its own does not use up what is left for the others.
+        await ofOne.consume(address);
+        await ofAll.consume('all');
+        return true;
+      } catch (refused) {
+        if (refused instanceof RateLimiterRes) return false;
+        throw refused;
+      }
     },
-    forget(address) {
-      tries = tries.filter((attempt) => attempt.address !== address);
+    async forget(address) {
+      await ofOne.delete(address);
     }
   };
 }

@@ -1,4 +1,5 @@
 /** What a delivery made: for a person as CSV (RFC 4180), for a program as JSON. */
+import { stringify } from 'csv-stringify/sync';
 import type { Context } from '../context.ts';
 import type { Report } from '../render/report.ts';
 
@@ -44,16 +45,10 @@ const COLUMNS = [
   'proportion'
 ];
 
-/** A field in quotes where it needs them; texts that a spreadsheet would run as a formula are defused. */
-function field(value: string | number | null | undefined): string {
-  if (value === null || value === undefined) return '';
-  const text = typeof value === 'number' ? String(value) : value.replace(/^([=+\-@\t])/, "'$1");
-  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-}
-
 const rounded = (value: number | null | undefined): number | null =>
   value === null || value === undefined ? null : Math.round(value * 1000) / 1000;
 
+/** Texts that a spreadsheet would run as a formula are defused. */
 export function manifestCsv(entries: readonly ManifestEntry[]): string {
   const rows = entries.map(
     ({ file, frame, deliverable, bytes, width, height, sha256, report: { readings } }) => [
@@ -75,7 +70,12 @@ export function manifestCsv(entries: readonly ManifestEntry[]): string {
       readings.proportion
     ]
   );
-  return [COLUMNS, ...rows].map((row) => row.map(field).join(',')).join('\r\n') + '\r\n';
+  return stringify([COLUMNS, ...rows], {
+    record_delimiter: 'windows',
+    // Single carriage returns and line feeds end no record, and are quoted all the same.
+    quoted_match: /[\r\n]/,
+    escape_formulas: true
+  });
 }
 
 export function manifestJson(entries: readonly ManifestEntry[]): string {

@@ -1,4 +1,5 @@
 /** Title, caption, creator, rights and keywords as an XMP packet (ISO 16684-1) in the terms of the IPTC Core. */
+import { fragment } from 'xmlbuilder2';
 
 export interface Rights {
   title: string;
@@ -8,30 +9,38 @@ export interface Rights {
   keywords: readonly string[];
 }
 
-const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 /** XML has no place for control characters. */
-const escape = (text: string): string =>
-  text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '').replace(/[&<>"]/g, (c) => ESCAPES[c]);
+const plain = (text: string): string => text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '');
 
-const item = (text: string, attributes = ''): string => `<rdf:li${attributes}>${escape(text)}</rdf:li>`;
-const inLanguage = (text: string): string => `<rdf:Alt>${item(text, ' xml:lang="x-default"')}</rdf:Alt>`;
+const inLanguage = (text: string): object => ({
+  'rdf:Alt': { 'rdf:li': { '@xml:lang': 'x-default', '#': plain(text) } }
+});
+const listed = (kind: 'Seq' | 'Bag', texts: readonly string[]): object => ({
+  [`rdf:${kind}`]: { 'rdf:li': texts.map(plain) }
+});
 
 export function xmpPacket({ title, caption, creator, copyright, keywords }: Rights): string | null {
-  const parts = [
-    title && `<dc:title>${inLanguage(title)}</dc:title>`,
-    caption && `<dc:description>${inLanguage(caption)}</dc:description>`,
-    creator && `<dc:creator><rdf:Seq>${item(creator)}</rdf:Seq></dc:creator>`,
-    copyright && `<dc:rights>${inLanguage(copyright)}</dc:rights>`,
-    copyright && '<xmpRights:Marked>True</xmpRights:Marked>',
-    keywords.length > 0 &&
-      `<dc:subject><rdf:Bag>${keywords.map((word) => item(word)).join('')}</rdf:Bag></dc:subject>`
-  ].filter(Boolean);
-  if (parts.length === 0) return null;
-  return (
-    '<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>' +
-    '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">' +
-    '<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" ' +
-    'xmlns:xmpRights="http://ns.adobe.com/xap/1.0/rights/">' +
-    `${parts.join('')}</rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end="w"?>`
-  );
+  const told = {
+    ...(title && { 'dc:title': inLanguage(title) }),
+    ...(caption && { 'dc:description': inLanguage(caption) }),
+    ...(creator && { 'dc:creator': listed('Seq', [creator]) }),
+    ...(copyright && { 'dc:rights': inLanguage(copyright), 'xmpRights:Marked': 'True' }),
+    ...(keywords.length > 0 && { 'dc:subject': listed('Bag', keywords) })
+  };
+  if (Object.keys(told).length === 0) return null;
+  const packet = fragment({
+    'x:xmpmeta': {
+      '@xmlns:x': 'adobe:ns:meta/',
+      'rdf:RDF': {
+        '@xmlns:rdf': 'http://www.w3.org/1999/02/22-rdf-syntax-ns#',
+        'rdf:Description': {
+          '@rdf:about': '',
+          '@xmlns:dc': 'http://purl.org/dc/elements/1.1/',
+          '@xmlns:xmpRights': 'http://ns.adobe.com/xap/1.0/rights/',
+          ...told
+        }
+      }
+    }
+  }).toString();
+  return `<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>${packet}<?xpacket end="w"?>`;
 }

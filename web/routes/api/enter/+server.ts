@@ -14,12 +14,12 @@ export const POST: RequestHandler = ({ request, cookies, getClientAddress }) =>
     const locked = process.env.LINE_TRUE_LOCKED;
     if (!locked) return json({});
     const address = getClientAddress();
-    if (!attempts.allow(address))
+    if (!(await attempts.allow(address)))
       return json({ error: 'Too many tries. Wait a minute, and try again.' }, { status: 429 });
     const { password } = (await readJson(request)) as { password?: unknown };
     if (typeof password !== 'string' || !(await isPassword(locked, password)))
       throw new UserError('This is not the password.');
-    attempts.forget(address);
+    await attempts.forget(address);
     cookies.set('pass', await newPass(locked), {
       path: '/',
       httpOnly: true,
