@@ -1,5 +1,5 @@
 /** Oklab (Ottosson 2020) of linear Rec.2020: L, a, b from cube roots of cone-like responses. */
-import { type Matrix3, apply, multiply } from '../math/matrix3.ts';
+import { type Matrix3, apply, invert3, multiply } from '../math/matrix3.ts';
 import type { Vector3 } from '../math/vector3.ts';
 import { REC2020_TO_SRGB } from './primaries.ts';
 
@@ -29,4 +29,10 @@ export const toOklab = (colour: Vector3): Vector3 =>
 export function hueAndChroma(colour: Vector3): { hue: number; chroma: number } {
   const [, a, b] = toOklab(colour);
   return { hue: ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360, chroma: Math.hypot(a, b) };
+}
+
+/** What the kernel that maps into a gamut takes of a space: to cone responses, their roots to Lab, and both back. */
+export function gamutNumbers(fromWorking: Matrix3): number[] {
+  const toLms = multiply(REC2020_TO_LMS, invert3(fromWorking));
+  return [...toLms, ...ROOTS_TO_LAB, ...LAB_TO_ROOTS, ...invert3(toLms)];
 }

@@ -2,7 +2,7 @@
 import { Ajv } from 'ajv';
 import { describe, expect, it } from 'vitest';
 import { SETTING_KEYWORDS } from '../settings/step.ts';
-import { asShot, completeRecipe, recipeSchema } from './recipe.ts';
+import { type PartialRecipe, asShot, completeRecipe, recipeSchema } from './recipe.ts';
 import { stepState, stepStates } from './step-state.ts';
 import { EVERY_STEP } from './steps.ts';
 import { withoutWhatStays } from './carry-over.ts';
@@ -82,12 +82,34 @@ describe('upgrading', () => {
     const old = Object.freeze({ version: 1, lines: Object.freeze({ holdBack: 5, holdBackYaw: 7 }) });
     expect(upgradeRecipe(old)).toEqual({
       ok: true,
-      recipe: { version: RECIPE_VERSION, lines: { holdBackRoll: 5, holdBackPitch: 5, holdBackYaw: 7 } }
+      recipe: {
+        version: RECIPE_VERSION,
+        rendition: 1,
+        lines: { holdBackRoll: 5, holdBackPitch: 5, holdBackYaw: 7 }
+      }
     });
     for (const strange of [null, 7, 'x', [], { lines: 3 }, { lines: null }])
       expect(upgradeRecipe(strange).ok).toBe(true);
     expect(upgradeRecipe({ version: RECIPE_VERSION + 1 })).toMatchObject({ ok: false });
     expect(upgradeRecipe({ version: 0 })).toMatchObject({ ok: false });
+  });
+
+  it('keeps what was finished in the rendition that it was finished in, and nothing else', () => {
+    const renditionOf = (recipe: object): unknown => {
+      const upgraded = upgradeRecipe(recipe);
+      return upgraded.ok && completeRecipe(upgraded.recipe as PartialRecipe).rendition;
+    };
+    expect(renditionOf({ version: 2, tone: { exposure: 1 } })).toBe(1);
+    expect(renditionOf({ version: 1, crop: {} })).toBe(1);
+    // Nothing was done to it yet, it was written by hand, or it is of today.
+    for (const recipe of [
+      { version: 2 },
+      {},
+      { tone: { exposure: 1 } },
+      { version: 3, tone: { exposure: 1 } }
+    ])
+      expect(renditionOf(recipe)).toBe(2);
+    expect(renditionOf({ version: 3, rendition: 1 })).toBe(1);
   });
 
   it('changes the settings of a step wherever they stand, and nothing that is only named alike', () => {

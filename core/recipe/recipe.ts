@@ -1,13 +1,14 @@
 /** A recipe: everything decided about a frame. Its schema and its types follow from the list of steps. */
 import { type Definition, completed } from '../settings/nested.ts';
 import { EVERY_STEP, type StepName, type StepSettings } from './steps.ts';
+import { FIRST_RENDITION, RENDITION, type Rendition } from '../settings/rendition.ts';
 import { RECIPE_VERSION } from './upgrade.ts';
 
 /** A recipe with every setting present. */
-export type Recipe = { version: typeof RECIPE_VERSION } & StepSettings;
+export type Recipe = { version: typeof RECIPE_VERSION; rendition: Rendition } & StepSettings;
 
 /** A recipe as stored or handed in: any part may be missing and then has its default. */
-export type PartialRecipe = { version?: typeof RECIPE_VERSION } & {
+export type PartialRecipe = { version?: typeof RECIPE_VERSION; rendition?: Rendition } & {
   [S in StepName]?: Partial<StepSettings[S]>;
 };
 
@@ -17,6 +18,7 @@ export const recipeSchema = {
   additionalProperties: false,
   properties: {
     version: { const: RECIPE_VERSION },
+    rendition: { enum: [FIRST_RENDITION, RENDITION] },
     ...Object.fromEntries(EVERY_STEP.map(({ name, schema }) => [name, schema]))
   }
 };
@@ -27,9 +29,13 @@ export function completeRecipe(partial: PartialRecipe = {}): Recipe {
     name,
     completed(schema as Definition, { ...partial[name] })
   ]);
-  return { version: RECIPE_VERSION, ...Object.fromEntries(steps) } as Recipe;
+  const { rendition = RENDITION } = partial;
+  return { version: RECIPE_VERSION, rendition, ...Object.fromEntries(steps) } as Recipe;
 }
 
 /** Every step off: the frame as it was shot. */
-export const asShot = (): Recipe =>
-  completeRecipe(Object.fromEntries(EVERY_STEP.map(({ name }) => [name, { enabled: false }])));
+export const asShot = (rendition?: Rendition): Recipe =>
+  completeRecipe({
+    rendition,
+    ...Object.fromEntries(EVERY_STEP.map(({ name }) => [name, { enabled: false }]))
+  });

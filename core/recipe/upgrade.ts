@@ -3,8 +3,10 @@
  * had otherwise, so that a recipe without a version passes through all of them.
  */
 
+import { FIRST_RENDITION } from '../settings/rendition.ts';
+
 /** The format that recipes are written in. */
-export const RECIPE_VERSION = 2;
+export const RECIPE_VERSION = 3;
 
 type Json = Record<string, unknown>;
 
@@ -36,8 +38,17 @@ const holdBackEachAngle = (recipe: Json): Json =>
     return { holdBackRoll: holdBack, holdBackPitch: holdBack, holdBackYaw: holdBack, ...lines };
   });
 
-/** The n-th leads from format n + 1 to the next. */
-const UPGRADES: readonly ((recipe: Json) => Json)[] = [holdBackEachAngle];
+/**
+ * Format 2 knew one rendition: what was set in it stays as it was finished. A recipe of no format was written by hand, and is
+ * rendered as any new one.
+ */
+const keepRendition = (recipe: Json): Json =>
+  'version' in recipe && Object.keys(recipe).length > 1 && !('rendition' in recipe)
+    ? { ...recipe, rendition: FIRST_RENDITION }
+    : recipe;
+
+/** The n-th leads from format n to the next. */
+const UPGRADES: readonly ((recipe: Json) => Json)[] = [holdBackEachAngle, keepRendition];
 
 export type Upgraded = { ok: true; recipe: unknown } | { ok: false; reason: string };
 

@@ -9,11 +9,13 @@ import type { Rendering } from '../optics/frame-facts.ts';
 import { NO_DISTORTION } from '../optics/lens-model.ts';
 import type { Look } from '../steps/colour/looks/look.ts';
 import { NO_RESOURCES, type Resources } from '../picture/tile/resource.ts';
+import type { Vector3 } from '../math/vector3.ts';
 import { halfDiagonal } from '../math/frame-geometry.ts';
 import { IDENTITY } from '../math/matrix3.ts';
 import { packRgb } from '../picture/output/pack-pixels.ts';
 import { allocatePlanes, givePlanesBack, placeOn } from '../picture/tile/planes.ts';
 import { RESPONSES, inverseBaseCurve } from '../steps/tone/base-curve.ts';
+import { lightNorm } from '../steps/tone/light-norm.ts';
 import { renderTile } from './render-tile.ts';
 import type { StageInputs } from './stages.ts';
 
@@ -34,16 +36,19 @@ export function bakeLook(
   const out = new Uint16Array(size.width * size.height * 3);
   try {
     const response = rendering === 'scene' ? RESPONSES.plain : null;
-    const lights = Array.from({ length: BAKED_SIZE }, (_, i) =>
-      inverseBaseCurve(srgbDecode(i / (BAKED_SIZE - 1)), response)
-    );
+    const shares = Array.from({ length: BAKED_SIZE }, (_, i) => srgbDecode(i / (BAKED_SIZE - 1)));
     for (let y = 0; y < size.height; y++)
       for (let x = 0; x < size.width; x++) {
         const row = Math.floor(y / APART);
+        const shown: Vector3 = [
+          shares[Math.floor(x / APART)],
+          shares[row % BAKED_SIZE],
+          shares[Math.floor(row / BAKED_SIZE)]
+        ];
+        const norm = lightNorm(shown);
+        const share = norm === 0 ? 0 : inverseBaseCurve(norm, response) / norm;
         const at = y * size.width + x;
-        planes.r[at] = lights[Math.floor(x / APART)];
-        planes.g[at] = lights[row % BAKED_SIZE];
-        planes.b[at] = lights[Math.floor(row / BAKED_SIZE)];
+        [planes.r[at], planes.g[at], planes.b[at]] = shown.map((value) => value * share);
       }
     const unit = halfDiagonal(size);
     const working = stages.working && { ...stages.working, toWorking: SRGB_TO_REC2020 };

@@ -28,7 +28,8 @@ const barred = paint(sides(15), LARGE);
 type Tone = Partial<ToneSettings>;
 /** A row of what is shown, 0..1, of a frame of three thousand columns reduced by a number. */
 function row(source: typeof edged, tone: Tone, reduction: number): number[] {
-  const inputs = inputsFor({ tone: { rendering: 'flat', exposure: -1, ...tone } }, { size: LARGE });
+  // As a display has it, light is shown as it is.
+  const inputs = inputsFor({ tone: { exposure: -1, ...tone } }, { size: LARGE, rendering: 'display' });
   const view = { ...wholeView(LARGE, reduction), top: 0, height: 3 };
   const out = rendered(source, inputs, view);
   return Array.from({ length: view.width }, (_, x) => out[(view.width + x) * 3] / 65535);
@@ -262,7 +263,7 @@ describe('haze', () => {
       return air.map((value) => clear(x) * (1 - share) + value * share) as unknown as Rgb;
     }, LARGE);
     const at = (tone: Tone, x: number, y: number): number[] => {
-      const inputs = inputsFor({ tone: { rendering: 'flat', ...tone } }, { size: LARGE });
+      const inputs = inputsFor({ tone }, { size: LARGE, rendering: 'display' });
       const whole = wholeView(LARGE);
       const view = {
         ...whole,

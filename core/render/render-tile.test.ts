@@ -82,7 +82,9 @@ describe('tone and colours', () => {
       paint((x) => [1 + x / 300, 1 + x / 400, 1 + x / 350]),
       inputsFor()
     );
-    for (let x = 10; x < 590; x += 20) expect(pixel(out, x, 200)).toEqual([1, 1, 1]);
+    for (let x = 10; x < 590; x += 20)
+      for (const value of pixel(out, x, 200)) expect(value).toBeGreaterThan(0.98);
+    for (const value of pixel(out, 590, 200)) expect(value).toBeCloseTo(1, 2);
   });
 });
 
@@ -117,14 +119,12 @@ describe('tone', () => {
       expect(value).toBeCloseTo(encode(plain(0.9)), 3);
     // Two stops above white, recovered, are white; one stop above lies between the knee and it.
     for (const value of shown([3.999, 3.999, 3.999], { recovery: 100 })) expect(value).toBeCloseTo(1, 3);
-    const t = 1.5 / (1 + 1.5 * (2 - 1 / 3.5));
+    const between = 2 * 2 ** (-2 * (2 / 3) ** 1.4);
     for (const value of shown([2, 2, 2], { recovery: 100 }))
-      expect(value).toBeCloseTo(encode(plain(0.5 + t)), 3);
+      expect(value).toBeCloseTo(encode(plain(between)), 3);
   });
 
-  it('leaves a flat rendering linear, and finished pictures without a base curve', () => {
-    for (const value of shown([0.3, 0.3, 0.3], { rendering: 'flat' }))
-      expect(value).toBeCloseTo(encode(0.3), 3);
+  it('leaves finished pictures without a base curve', () => {
     const facts = { rendering: 'display' as const };
     for (const value of shown([0.1, 0.1, 0.1], { exposure: 2 }, facts))
       expect(value).toBeCloseTo(encode(0.4), 3);
@@ -137,10 +137,13 @@ describe('tone', () => {
     const colour = shown([0.2, 0.1, 0.05], { exposure: 1, contrast: 40, midtones: 20 }, facts).map(linear);
     expect(colour[0] / colour[1]).toBeCloseTo(2, 2);
     expect(colour[1] / colour[2]).toBeCloseTo(2, 1);
-    // Light of a lamp three stops over: its hue (the order and shares of what differs) stays, its saturation goes.
-    const lamp = shown([0.8, 0.5, 0.2], { exposure: 0.6 }, facts).map(linear);
-    expect(lamp[0]).toBeCloseTo(1, 3);
-    expect((lamp[0] - lamp[1]) / (lamp[1] - lamp[2])).toBeCloseTo(1, 1);
+    // Light of a lamp beyond white: its hue stays, its saturation goes, and in the end it is white.
+    const lamp = shown([0.8, 0.5, 0.2], { exposure: 0.8 }, facts);
+    const oklch = converter('oklch');
+    const hue = (colour: readonly number[], mode: 'rgb' | 'lrgb'): number =>
+      oklch({ mode, r: colour[0], g: colour[1], b: colour[2] }).h!;
+    expect(lamp[0]).toBeCloseTo(1, 2);
+    expect(hue(lamp, 'rgb')).toBeCloseTo(hue([0.8, 0.5, 0.2], 'lrgb'), 0);
     for (const value of shown([0.8, 0.5, 0.2], { exposure: 3 }, facts)) expect(value).toBeCloseTo(1, 3);
   });
 

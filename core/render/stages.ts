@@ -20,6 +20,9 @@ import type { Ask } from '../picture/tile/resource.ts';
 import type { NeighbourhoodStage, PixelStage, SourceStage } from '../picture/tile/stage.ts';
 import { geometryStage } from './geometry-stage.ts';
 import type { Plan } from './plan.ts';
+import { cutsLight } from './first-rendition/cuts-light.ts';
+import { firstLookStage } from './first-rendition/look-stage.ts';
+import { firstToneStage } from './first-rendition/tone-stage.ts';
 import { workingStage } from './working-stage.ts';
 
 /** How a picture leaves. */
@@ -34,8 +37,8 @@ export interface StageGiven extends Output {
   recipe: Recipe;
   facts: Pick<FrameFacts, 'rendering' | 'toWorking' | 'white'>;
   plan: Plan;
-  /** Whether light above white is of use to any stage. */
-  keepsHeadroom: boolean;
+  /** Whether light above white is cut off before it is shown. */
+  cutsLight: boolean;
 }
 
 const STAGES = [
@@ -47,8 +50,10 @@ const STAGES = [
   relightStage,
   balanceStage,
   toneStage,
+  firstToneStage,
   gradeStage,
   lookStage,
+  firstLookStage,
   encodeStage,
   sharpenStage
 ] as const;
@@ -79,11 +84,8 @@ export const TILE_STAGES = STAGES.filter(
 ) as unknown as readonly (AnyNeighbourhood | AnyPixel)[];
 export const PIXEL_STAGES = TILE_STAGES.filter(({ kind }) => kind === 'pixel') as readonly AnyPixel[];
 
-export function prepareStages(given: Omit<StageGiven, 'keepsHeadroom'>): StageInputs {
-  const all: StageGiven = {
-    ...given,
-    keepsHeadroom: PIXEL_STAGES.some(({ usesHeadroom }) => usesHeadroom?.({ ...given, keepsHeadroom: true }))
-  };
+export function prepareStages(given: Omit<StageGiven, 'cutsLight'>): StageInputs {
+  const all: StageGiven = { ...given, cutsLight: cutsLight(given) };
   return Object.fromEntries(STAGES.map((stage) => [stage.name, stage.prepare(all)])) as StageInputs;
 }
 

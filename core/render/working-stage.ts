@@ -6,25 +6,24 @@ import type { PixelStage } from '../picture/tile/stage.ts';
 
 interface Given {
   facts: { toWorking: Matrix3 };
-  /** Light above white is of use: what follows brings it back, or lets it fade. */
-  keepsHeadroom: boolean;
+  /** Whether light above white is cut off, as the first rendition did where nothing brought it back. */
+  cutsLight: boolean;
 }
 
 export interface WorkingData {
   /** The file's own (white-balanced) colours to linear Rec.2020. */
   toWorking: Matrix3;
-  keepsHeadroom: boolean;
+  /** The most that a colour of the file counts as; null: as it is. */
+  most: number | null;
 }
 
 export const workingStage: PixelStage<'working', Given, WorkingData> = {
   name: 'working',
   kind: 'pixel',
-  prepare: ({ facts: { toWorking }, keepsHeadroom }) => ({ toWorking, keepsHeadroom }),
-  begin(_, { toWorking, keepsHeadroom }, arena) {
+  prepare: ({ facts: { toWorking }, cutsLight }) => ({ toWorking, most: cutsLight ? 1 : null }),
+  begin(_, { toWorking, most }, arena) {
     const matrix = arena.addressOf(toWorking);
     const { mixColours } = kernels();
-    // In the plain rendering all that reaches white in the file's colours is white: beyond it, the colours that still differ
-    // would tint it.
-    return (rows) => mixColours(...addresses(rows), rows.r.length, matrix, keepsHeadroom ? Infinity : 1);
+    return (rows) => mixColours(...addresses(rows), rows.r.length, matrix, most ?? Infinity);
   }
 };

@@ -88,5 +88,5 @@ export async function thumbnail(context: Context, frame: FrameRow): Promise<Buff
 
 /** The frame without its recipe, large enough to be looked at beside a finished picture. */
 export function asShotPicture(context: Context, frame: FrameRow): Promise<Buffer> {
-  return smallPicture(context, frame, asShot(), 1100);
+  return smallPicture(context, frame, asShot(frame.recipe.rendition), 1100);
 }

@@ -11,8 +11,6 @@ interface StageBase<Name extends string, Given, Data> {
   readonly name: Name;
   /** What the stage works by, as plain data: it depends on nothing else. Null: nothing to do. */
   prepare(given: Given): Data | null;
-  /** Whether it brings light above white back, or lets it fade: then nothing before it may cut that off. */
-  usesHeadroom?(given: Given): boolean;
 }
 
 /**

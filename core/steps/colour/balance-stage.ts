@@ -42,7 +42,6 @@ export interface BalanceData {
 export const balanceStage: PixelStage<'balance', Given, BalanceData> = {
   name: 'balance',
   kind: 'pixel',
-  usesHeadroom: ({ facts, recipe: { colour } }) => balanceOf(colour, facts) !== null,
   prepare({ facts, recipe: { colour } }) {
     const matrix = linearMatrix(colour, facts);
     return matrix && { matrix };

@@ -1,12 +1,13 @@
 /**
  * A high range of light brought into that of a display: even steps of stops between a black and a white, bent so that the
- * middle is shown as the middle grey. On luminance, so that hues stay.
+ * middle is shown as the middle grey is by every rendering.
  */
 import { srgbDecode, srgbEncode } from '../../colour/srgb-transfer.ts';
+import { SHOWN_GREY } from './base-curve.ts';
+import { MIDDLE_GREY } from './middle-grey.ts';
 import { pointCurve } from './point-curve.ts';
 import type { ToneSettings } from './step.ts';
 
-export const MIDDLE_GREY = 0.18;
 /** White and black are at least this far from the middle, in stops. */
 const NEAREST = 0.25;
 
@@ -19,7 +20,7 @@ export function rangeCurve({
   const white = Math.max(rangeWhite, rangeMiddle + NEAREST);
   const black = Math.min(rangeBlack, rangeMiddle - NEAREST);
   const shareOf = (stops: number): number => (stops - black) / (white - black);
-  const bend = pointCurve([{ x: shareOf(rangeMiddle), y: srgbEncode(MIDDLE_GREY) }]);
+  const bend = pointCurve([{ x: shareOf(rangeMiddle), y: srgbEncode(SHOWN_GREY) }]);
   return (light) => {
     if (light <= 0) return 0;
     const share = shareOf(Math.log2(light / MIDDLE_GREY));

@@ -1,6 +1,6 @@
 /** Stops that tone adds to a place by its base, the broad luminance about it: highlights, shadows and bands. */
 import { smoothstep } from '../../math/smoothstep.ts';
-import { MIDDLE_GREY } from './range-curve.ts';
+import { MIDDLE_GREY } from './middle-grey.ts';
 import type { ToneSettings } from './step.ts';
 
 /** Stops about white from the darkest to the lightest base that is told apart, and entries of a table for each. */

@@ -1,145 +1,132 @@
 /**
- * Scene to display. Without settings the plain rendering of raw files: the base curve, given per colour in sRGB's primaries,
- * so that all output spaces show the same. With them luminance is bent first and colours are scaled along with it, what
- * comes out above white fades to it, and the curves of the colours follow on the base curve.
+ * Scene to display. Colours are multiplied by what tone makes of their light, so that hues stay, and by the same rule from nothing
+ * set to everything. What comes out above white goes to white at its hue; the curves of what is shown follow.
  */
-import type { Rendering } from '../../optics/frame-facts.ts';
 import { STEPS, tabulate } from '../../colour/look-up-table.ts';
-import { LUMINANCE_REC2020, LUMINANCE_SRGB, REC2020_TO_SRGB } from '../../colour/primaries.ts';
+import { gamutNumbers } from '../../colour/oklab.ts';
+import { REC2020_TO_SRGB } from '../../colour/primaries.ts';
 import { srgbDecode, srgbEncode } from '../../colour/srgb-transfer.ts';
-import { PLAIN_NUMBERS } from '../colour/grade-numbers.ts';
+import { IDENTITY, invert3 } from '../../math/matrix3.ts';
+import type { Rendering } from '../../optics/frame-facts.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
-import { invert3 } from '../../math/matrix3.ts';
-import { keepingLast } from '../../settings/keeping-last.ts';
 import { addresses } from '../../picture/tile/planes.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
-import { RESPONSES, type Response, baseCurve } from './base-curve.ts';
+import { keepingLast } from '../../settings/keeping-last.ts';
+import { RENDITION, type Rendition } from '../../settings/rendition.ts';
+import { PLAIN_NUMBERS } from '../colour/grade-numbers.ts';
+import { RESPONSES } from './base-curve.ts';
 import { isLevel, levelsCurve } from './levels.ts';
 import { lightnessTable } from './lightness-curve.ts';
 import { pointCurve } from './point-curve.ts';
-import { type Levels, type ToneSettings, tonesAnything } from './step.ts';
-import { BENDING, type Bending, toneGain } from './toned-light.ts';
+import { type ToneSettings, tonesAnything, untouchedTone } from './step.ts';
+import { BENDING, type Bending, curvedLight, gainOf, shownLight } from './toned-light.ts';
 
 interface Given {
   facts: { rendering: Rendering };
-  recipe: { tone: ToneSettings };
+  recipe: { rendition: Rendition; tone: ToneSettings };
 }
 
 export interface ToneData {
-  rendering: keyof typeof RESPONSES;
-  /** Null: the base curve alone. */
-  settings: ToneSettings | null;
+  response: keyof typeof RESPONSES;
+  settings: ToneSettings;
 }
 
 const FROM_SRGB = invert3(REC2020_TO_SRGB);
-/** Light beyond this, in shares of white, is scaled like it. */
+/** Light beyond this, in shares of white, is multiplied like it. */
 const MOST_LIGHT = 8;
+/** What colours within the working space come to at most in sRGB's primaries. */
+const MOST_SHOWN = 2;
 
-interface Tables {
-  /** Gains by luminance; null: light stays as it is. */
-  gains: Float32Array | null;
-  /** The curve of each colour. */
-  colours: readonly Float32Array[];
-}
+type Curves = Pick<
+  ToneSettings,
+  'levels' | 'levelsRed' | 'levelsGreen' | 'levelsBlue' | 'curveAll' | 'curveRed' | 'curveGreen' | 'curveBlue'
+>;
 
-/** What bends a colour as displays show it: levels and curves, those of all colours before its own. */
-interface Bends {
-  levels: Levels[];
-  curves: ToneSettings['curve'][];
-}
+const gainsOf = keepingLast(({ response, bending }: { response: ToneData['response']; bending: Bending }) => {
+  const gain = gainOf(shownLight(bending, RESPONSES[response]));
+  return tabulate((share) => gain(share * MOST_LIGHT));
+});
 
-/** The base curve with what bends it on. */
-function colourTable(response: Response | null, { levels, curves }: Bends): Float32Array {
-  const bends = [
-    ...levels.filter((each) => !isLevel(each)).map(levelsCurve),
-    ...curves.filter((points) => points.length > 0).map(pointCurve)
+const curveGainsOf = keepingLast((points: ToneSettings['curve']) => {
+  const gain = gainOf(curvedLight(points));
+  return tabulate((share) => gain(share * MOST_SHOWN));
+});
+
+/** What bends each colour as displays show it: levels and curves, those of all colours before its own. Null: nothing does. */
+const colourTablesOf = keepingLast((settings: Curves) => {
+  const bendsOf = (
+    levels: 'levels' | 'levelsRed' | 'levelsGreen' | 'levelsBlue',
+    curve: 'curveAll' | 'curveRed' | 'curveGreen' | 'curveBlue'
+  ): ((shown: number) => number)[] => [
+    ...(isLevel(settings[levels]) ? [] : [levelsCurve(settings[levels])]),
+    ...(settings[curve].length === 0 ? [] : [pointCurve(settings[curve])])
   ];
-  return tabulate((light) => {
-    const shown = baseCurve(light, response);
-    return bends.length === 0
-      ? shown
-      : srgbDecode(bends.reduce((value, bend) => bend(value), srgbEncode(shown)));
-  });
-}
-
-const gainsOf = keepingLast(
-  ({ rendering, settings }: { rendering: ToneData['rendering']; settings: Bending }) => {
-    const gain = toneGain(settings, RESPONSES[rendering]);
-    return tabulate((share) => gain(share * MOST_LIGHT));
-  }
-);
-
-const coloursOf = keepingLast(
-  ({ rendering, all, own }: { rendering: ToneData['rendering']; all: Bends; own: readonly Bends[] }) => {
-    const response = RESPONSES[rendering];
-    const shared = colourTable(response, all);
-    return own.map(({ levels, curves }) =>
-      levels.every(isLevel) && curves.every((points) => points.length === 0)
-        ? shared
-        : colourTable(response, { levels: [...all.levels, ...levels], curves: [...all.curves, ...curves] })
-    );
-  }
-);
+  const all = bendsOf('levels', 'curveAll');
+  const each = [
+    bendsOf('levelsRed', 'curveRed'),
+    bendsOf('levelsGreen', 'curveGreen'),
+    bendsOf('levelsBlue', 'curveBlue')
+  ];
+  if (all.length === 0 && each.every((bends) => bends.length === 0)) return null;
+  const tableOf = (bends: typeof all): Float32Array =>
+    tabulate((shown) => srgbDecode(bends.reduce((value, bend) => bend(value), srgbEncode(shown))));
+  const shared = tableOf(all);
+  return each.map((own) => (own.length === 0 ? shared : tableOf([...all, ...own])));
+});
 
 const lightnessOf = keepingLast(lightnessTable);
 
-const NOTHING: Bends = { levels: [], curves: [] };
+const INTO_WORKING = gamutNumbers(IDENTITY);
 
-function tablesOf({ rendering, settings }: ToneData): Tables {
-  if (!settings)
-    return { gains: null, colours: coloursOf({ rendering, all: NOTHING, own: [NOTHING, NOTHING, NOTHING] }) };
-  const { levels, curveAll, levelsRed, levelsGreen, levelsBlue, curveRed, curveGreen, curveBlue } = settings;
-  const bending = Object.fromEntries(BENDING.map((name) => [name, settings[name]])) as unknown as Bending;
-  return {
-    gains: gainsOf({ rendering, settings: bending }),
-    colours: coloursOf({
-      rendering,
-      all: { levels: [levels], curves: [curveAll] },
-      own: [
-        { levels: [levelsRed], curves: [curveRed] },
-        { levels: [levelsGreen], curves: [curveGreen] },
-        { levels: [levelsBlue], curves: [curveBlue] }
-      ]
-    })
-  };
-}
+const picked = <K extends keyof ToneSettings>(
+  settings: ToneSettings,
+  names: readonly K[]
+): Pick<ToneSettings, K> => Object.fromEntries(names.map((name) => [name, settings[name]])) as never;
+
+const COLOUR_CURVES = [
+  'levels',
+  'levelsRed',
+  'levelsGreen',
+  'levelsBlue',
+  'curveAll',
+  'curveRed',
+  'curveGreen',
+  'curveBlue'
+] as const;
 
 export const toneStage: PixelStage<'tone', Given, ToneData> = {
   name: 'tone',
   kind: 'pixel',
-  usesHeadroom: ({ recipe: { tone } }) => tonesAnything(tone),
-  prepare({ facts, recipe: { tone } }) {
+  prepare({ facts, recipe: { rendition, tone } }) {
+    if (rendition !== RENDITION) return null;
     const settings = tonesAnything(tone) ? tone : null;
+    if (facts.rendering === 'scene')
+      return { response: settings?.rendering ?? 'plain', settings: settings ?? untouchedTone() };
     // Finished pictures are of a display already.
-    if (facts.rendering !== 'scene')
-      return settings && { rendering: 'flat', settings: { ...settings, rendering: 'flat' } };
-    return { rendering: settings?.rendering ?? 'plain', settings };
+    return settings && { response: 'none', settings: { ...settings, rendering: 'plain' } };
   },
-  begin(_, data, arena) {
-    const { gains, colours } = tablesOf(data);
-    const gainTable = gains && arena.addressOf(gains);
-    // Colours below zero keep their sign, unless the curve shows black itself as something else.
-    const curves = colours.map(
-      (table) => ({ at: arena.addressOf(table), odd: table[0] === 0 ? 1 : 0 }) as const
-    );
-    const toSrgb = arena.addressOf(REC2020_TO_SRGB);
-    const fromSrgb = arena.addressOf(FROM_SRGB);
-    const [wide, narrow] = [arena.addressOf(LUMINANCE_REC2020), arena.addressOf(LUMINANCE_SRGB)];
-    const lightness = data.settings?.curveLightness.length
-      ? arena.addressOf(lightnessOf(data.settings.curveLightness))
-      : 0;
-    const numbers = lightness && arena.addressOf(PLAIN_NUMBERS);
-    const { fadeToWhite, gradeColours, lookUpPlane, mixColours, scaleByLuminance } = kernels();
+  begin(_, { response, settings }, arena) {
+    const gains = arena.addressOf(gainsOf({ response, bending: picked(settings, BENDING) }));
+    const curve = settings.curve.length === 0 ? 0 : arena.addressOf(curveGainsOf(settings.curve));
+    const colours = colourTablesOf(picked(settings, COLOUR_CURVES))?.map((table) => arena.addressOf(table));
+    const lightness =
+      settings.curveLightness.length === 0 ? 0 : arena.addressOf(lightnessOf(settings.curveLightness));
+    const [toSrgb, fromSrgb] = [arena.addressOf(REC2020_TO_SRGB), arena.addressOf(FROM_SRGB)];
+    const plain = lightness && arena.addressOf(PLAIN_NUMBERS);
+    const intoWorking = arena.addressOf(INTO_WORKING);
+    const { bendPlane, gradeColours, mapIntoGamut, mixColours, scaleByNorm } = kernels();
     return (rows) => {
       const { length } = rows.r;
       const planes = addresses(rows);
-      if (gainTable !== null) scaleByLuminance(...planes, length, wide, gainTable, STEPS, MOST_LIGHT);
-      mixColours(...planes, length, toSrgb, Infinity);
-      if (gainTable !== null) fadeToWhite(...planes, length, narrow);
-      for (const [i, plane] of planes.entries())
-        lookUpPlane(plane, length, curves[i].at, STEPS, curves[i].odd);
-      mixColours(...planes, length, fromSrgb, Infinity);
-      if (lightness !== 0) gradeColours(...planes, length, numbers, 0, lightness, 0, 0);
+      scaleByNorm(...planes, length, toSrgb, gains, STEPS, MOST_LIGHT);
+      mapIntoGamut(...planes, length, intoWorking);
+      if (curve !== 0) scaleByNorm(...planes, length, toSrgb, curve, STEPS, MOST_SHOWN);
+      if (colours) {
+        mixColours(...planes, length, toSrgb, Infinity);
+        for (const [i, plane] of planes.entries()) bendPlane(plane, length, colours[i], STEPS);
+        mixColours(...planes, length, fromSrgb, Infinity);
+      }
+      if (lightness !== 0) gradeColours(...planes, length, plain, 0, lightness, 0, 0);
     };
   }
 };

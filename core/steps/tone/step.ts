@@ -1,6 +1,6 @@
 /** The Tone step. */
 import { percent } from '../../settings/percent-schema.ts';
-import { type Settings, type Step, touchedSettings } from '../../settings/step.ts';
+import { type Settings, type Step, defaultsOf, touchedSettings } from '../../settings/step.ts';
 
 /** Points of one curve: far more than hands place. */
 const MOST_POINTS = 32;
@@ -64,7 +64,7 @@ export const toneSchema = {
       default: 'plain',
       label: 'Rendering',
       description:
-        'How a raw file’s light becomes a picture’s; "flat" leaves it linear, "range" fits a high range into it.'
+        'How a raw file’s light becomes a picture’s, with the middle grey alike in all; "flat" has the least contrast, "range" fits a high range in.'
     },
     exposure: {
       type: 'number',
@@ -174,6 +174,9 @@ export const looksAbout = ({ enabled, bands, ...tone }: ToneSettings): boolean =
 /** Whether the settings change anything. */
 export const tonesAnything = (settings: ToneSettings): boolean =>
   settings.enabled && touchedSettings(toneSchema, settings).length > 0;
+
+/** Every setting at its default. */
+export const untouchedTone = (): ToneSettings => defaultsOf(toneSchema) as ToneSettings;
 
 export const toneStep = {
   name: 'tone',

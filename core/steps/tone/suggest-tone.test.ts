@@ -54,7 +54,7 @@ describe('tone by itself', () => {
     const grey = (light: number): Rgb => [light, light, light];
     const light = suggested((x) => grey(x < 360 ? 0.21 : 0.93));
     expect(light.contrast).toBeGreaterThan(0);
-    const toned = tonedLight({ ...NEUTRAL, ...light, recovery: 0, white: 0, curve: [] }, RESPONSES.plain);
+    const toned = tonedLight({ ...NEUTRAL, ...light, recovery: 0, white: 0 });
     expect(toned(0.93)).toBeLessThan(1.01);
     expect(light.contrast).toBeLessThan(flat.contrast);
   });
@@ -72,7 +72,7 @@ describe('tone by itself', () => {
     };
     const own = suggested(dull);
     const shown = (light: number): number =>
-      baseCurve(tonedLight({ ...NEUTRAL, ...own }, RESPONSES.plain)(light), RESPONSES.plain);
+      baseCurve(tonedLight({ ...NEUTRAL, ...own })(light), RESPONSES.plain);
     expect(own.contrast).toBeGreaterThan(20);
     expect(own.white).toBeGreaterThan(10);
     expect(shown(0.2)).toBeGreaterThan(baseCurve(0.2, RESPONSES.plain));

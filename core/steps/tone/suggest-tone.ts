@@ -1,10 +1,10 @@
 /** What tone by itself would be: each control from the frame's own light, as a practitioner goes about it. */
 import { quantiles } from '../../math/quantiles.ts';
 import type { FrameLight } from '../../measure/light/frame-light.ts';
-import { RESPONSES, baseCurve } from './base-curve.ts';
-import { MIDDLE_GREY } from './range-curve.ts';
+import { RESPONSES } from './base-curve.ts';
+import { MIDDLE_GREY } from './middle-grey.ts';
 import type { ToneSettings } from './step.ts';
-import { bentStops, tonedLight } from './toned-light.ts';
+import { bentStops, recoveryOf, shownLight } from './toned-light.ts';
 
 /** What is set together when all of tone is to be set by itself. */
 export const TOGETHER = [
@@ -89,7 +89,7 @@ export function suggestTone(light: FrameLight, current: ToneSettings): Suggestio
   const darker = Math.min(0, -at(0.98), GLARING_SHARE * (wanted + GLARING));
   const exposure = clamp(wanted < 0 ? Math.max(wanted, darker) : wanted, -4, 4);
   const rounded = Math.abs(exposure) < 0.1 ? 0 : Math.round(exposure * 20) / 20;
-  const recovery = clamp(Math.round(50 * (quantiles(brightest(light))(0.999) + rounded)), 0, 100);
+  const recovery = recoveryOf(quantiles(brightest(light))(0.999) + rounded);
   const highlights = -clamp(Math.round(45 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
   const shadows = clamp(Math.round(30 * (SHADOWS_BEGIN + GREY - at(0.05) - rounded)), 0, 100);
   const contrast = Math.min(
@@ -104,14 +104,10 @@ export function suggestTone(light: FrameLight, current: ToneSettings): Suggestio
     contrast,
     midtones: 0,
     white: 0,
-    black: 0,
-    curve: []
+    black: 0
   };
   const shown = (stops: number, own: Partial<ToneSettings>): number =>
-    baseCurve(
-      tonedLight({ ...settings, rendering: 'plain', ...own }, RESPONSES.plain)(2 ** stops),
-      RESPONSES.plain
-    );
+    shownLight({ ...settings, rendering: 'plain', ...own }, RESPONSES.plain)(2 ** stops);
   const white = reached(-1, 60, (value) => shown(at(0.995), { white: value }) - SHOWN_WHITE);
   const black = reached(-61, 0, (value) => shown(at(0.005), { white, black: value }) - SHOWN_BLACK);
   const aboutGrey = (share: number): number => Math.round((at(share) + rounded - GREY) * 10) / 10;

@@ -1,10 +1,20 @@
+import { converter } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { defaultsOf } from '../../settings/step.ts';
 import { RESPONSES, baseCurve, inverseBaseCurve } from './base-curve.ts';
 import { curvePoints, pointCurve } from './point-curve.ts';
 import { type ToneSettings, toneSchema } from './step.ts';
-import { bentStops, recovered, toneGain, tonedLight } from './toned-light.ts';
+import {
+  bentStops,
+  curvedLight,
+  gainOf,
+  recovered,
+  recoveryOf,
+  shownLight,
+  stopsOfRecovery,
+  tonedLight
+} from './toned-light.ts';
 
 const NEUTRAL = defaultsOf(toneSchema) as ToneSettings;
 const settings = (own: Partial<ToneSettings>): ToneSettings => ({ ...NEUTRAL, ...own });
@@ -26,18 +36,21 @@ const points = fc.array(
 describe('tone', () => {
   it('leaves light alone when nothing is set', () => {
     for (const light of [0.001, 0.02, 0.18, 0.5, 0.99, 1.5, 4])
-      expect(toneGain(NEUTRAL, RESPONSES.plain)(light)).toBeCloseTo(1, 12);
+      expect(gainOf(tonedLight(NEUTRAL))(light)).toBeCloseTo(1, 12);
   });
 
   it('exposes in stops, and brings two stops above white back into the picture', () => {
-    expect(toneGain(settings({ exposure: 1 }), null)(0.1)).toBeCloseTo(2, 9);
-    expect(toneGain(settings({ exposure: -2.5 }), null)(0.7)).toBeCloseTo(2 ** -2.5, 9);
+    expect(gainOf(tonedLight(settings({ exposure: 1 })))(0.1)).toBeCloseTo(2, 9);
+    expect(gainOf(tonedLight(settings({ exposure: -2.5 })))(0.7)).toBeCloseTo(2 ** -2.5, 9);
     expect(recovered(0.4, 2)).toBe(0.4);
     expect(recovered(4, 2)).toBeCloseTo(1, 9);
     expect(recovered(2, 1)).toBeCloseTo(1, 9);
     expect(recovered(3, 0)).toBe(3);
-    // It bends without a corner.
-    expect((recovered(0.5001, 2) - 0.5) / 0.0001).toBeCloseTo(1, 3);
+    // What is lighter still goes down by as many stops, and it all begins without a corner.
+    expect(recovered(16, 2)).toBeCloseTo(4, 9);
+    expect((recovered(0.5001, 2) - 0.5) / 0.0001).toBeCloseTo(1, 1);
+    for (const recovery of [0, 1, 37, 100]) expect(recoveryOf(stopsOfRecovery(recovery))).toBe(recovery);
+    expect(stopsOfRecovery(100)).toBe(2);
   });
 
   it('keeps the middle grey under contrast, and moves the ends by what the labels say', () => {
@@ -55,23 +68,30 @@ describe('tone', () => {
 
   it('never turns an order of tones round, whatever is set together', () => {
     fc.assert(
-      fc.property(any, points, fc.constantFrom('plain', 'flat', 'soft', 'firm'), (own, curve, rendering) => {
-        // A curve that rises is asked for: one that falls is the user's own wish.
-        const rising = [...curve]
-          .sort((a, b) => a.x - b.x)
-          .map((point, i, all) => ({
-            x: point.x,
-            y: all.map(({ y }) => y).sort((a, b) => a - b)[i]
-          }));
-        const toned = tonedLight(settings({ ...own, curve: rising }), RESPONSES[rendering as 'plain']);
-        let before = -Infinity;
-        for (let i = 0; i <= 200; i++) {
-          const shown = toned(8 * (i / 200) ** 3);
-          expect(shown).toBeGreaterThanOrEqual(before - 1e-9);
-          expect(Number.isFinite(shown)).toBe(true);
-          before = shown;
+      fc.property(
+        any,
+        points,
+        fc.constantFrom('plain', 'flat', 'soft', 'firm', 'range'),
+        (own, curve, rendering) => {
+          // A curve that rises is asked for: one that falls is the user's own wish.
+          const rising = [...curve]
+            .sort((a, b) => a.x - b.x)
+            .map((point, i, all) => ({
+              x: point.x,
+              y: all.map(({ y }) => y).sort((a, b) => a - b)[i]
+            }));
+          const curved = curvedLight(rising);
+          const shownOf = shownLight(settings({ ...own, rendering }), RESPONSES[rendering]);
+          const toned = (light: number): number => curved(shownOf(light));
+          let before = -Infinity;
+          for (let i = 0; i <= 200; i++) {
+            const shown = toned(8 * (i / 200) ** 3);
+            expect(shown).toBeGreaterThanOrEqual(before - 1e-9);
+            expect(Number.isFinite(shown)).toBe(true);
+            before = shown;
+          }
         }
-      })
+      )
     );
   });
 
@@ -79,12 +99,27 @@ describe('tone', () => {
     for (const response of Object.values(RESPONSES))
       for (const light of [0.001, 0.05, 0.18, 0.6, 0.95])
         expect(inverseBaseCurve(baseCurve(light, response), response)).toBeCloseTo(light, 9);
-    // Each by its name: flat is linear, soft is the gentlest, firm the steepest about the middle.
+  });
+
+  it('shows the middle grey alike in every rendering, from the least contrast to the most', () => {
     const steep = (name: keyof typeof RESPONSES): number =>
       Math.log2(baseCurve(0.24, RESPONSES[name]) / baseCurve(0.12, RESPONSES[name]));
-    expect(steep('flat')).toBeCloseTo(1, 9);
-    expect(steep('soft')).toBeLessThan(steep('plain'));
-    expect(steep('plain')).toBeLessThan(steep('firm'));
+    expect(steep('flat')).toBeLessThan(steep('soft') - 0.03);
+    expect(steep('soft')).toBeLessThan(steep('plain') - 0.03);
+    expect(steep('plain')).toBeLessThan(steep('firm') - 0.03);
+    const toLab = converter('lab65');
+    for (const rendering of ['plain', 'flat', 'soft', 'firm', 'range'] as const) {
+      const shown = shownLight(settings({ rendering }), RESPONSES[rendering])(0.18);
+      expect(toLab({ mode: 'lrgb', r: shown, g: shown, b: shown }).l, rendering).toBeCloseTo(58.9, 0);
+    }
+  });
+
+  it('goes on straight above white', () => {
+    for (const response of Object.values(RESPONSES)) {
+      const at = (light: number): number => baseCurve(light, response);
+      expect((at(1.001) - 1) / (1 - at(0.999))).toBeCloseTo(1, 2);
+      expect(at(5) - at(4)).toBeCloseTo(at(2) - at(1), 9);
+    }
   });
 });
 

@@ -1,12 +1,13 @@
 /**
- * What the Tone step makes of a luminance, scene-linear in and out: all of its controls but those that look about. In
+ * What the Tone step makes of a light, scene-linear in and out: all of its controls but those that look about. In
  * stops about the middle grey, so that each acts alike at every exposure; all of them are monotone over their whole range.
  */
 import { smoothstep } from '../../math/smoothstep.ts';
 import { srgbDecode, srgbEncode } from '../../colour/srgb-transfer.ts';
-import { type Response, baseCurve, inverseBaseCurve } from './base-curve.ts';
+import { type Response, baseCurve } from './base-curve.ts';
 import { pointCurve } from './point-curve.ts';
-import { MIDDLE_GREY, rangeCurve } from './range-curve.ts';
+import { MIDDLE_GREY } from './middle-grey.ts';
+import { rangeCurve } from './range-curve.ts';
 import type { ToneSettings } from './step.ts';
 
 /** The settings that bend a luminance: all that do not look about, and no colour by itself. */
@@ -20,23 +21,33 @@ export const BENDING = [
   'contrast',
   'midtones',
   'white',
-  'black',
-  'curve'
+  'black'
 ] as const satisfies readonly (keyof ToneSettings)[];
 export type Bending = Pick<ToneSettings, (typeof BENDING)[number]>;
 
 /** Where recovery begins to bend the light, and how far above white it reaches at most, in stops. */
 const KNEE = 0.5;
+/** How late recovery draws down: the order of lights holds up to 1.5 for two stops. */
+const EASE = 1.4;
+const GROWTH = 1.25;
 const HEADROOM = 2;
-const LEAST = 2 ** -16;
+/** The least light that is told. */
+export const LEAST = 2 ** -16;
 
-/** Light above the knee bent so that `2 ** (stops)` comes out as 1; its slope begins as 1. */
+/** Stops above white that a recovery brings back: slowly at first, since colours near to white change fast. */
+export const stopsOfRecovery = (recovery: number): number => HEADROOM * (recovery / 100) ** GROWTH;
+/** The recovery, 0 to 100, that brings so many stops back. */
+export const recoveryOf = (stops: number): number =>
+  Math.min(100, Math.round(100 * (Math.max(0, stops) / HEADROOM) ** (1 / GROWTH)));
+
+/**
+ * Light above the knee drawn down so that `2 ** stops` comes out as 1, and what is lighter by as many stops: a little recovery
+ * changes no light by much.
+ */
 export function recovered(light: number, stops: number): number {
   if (light <= KNEE || stops <= 0) return light;
-  const most = 2 ** stops;
-  const bend = 1 / (1 - KNEE) - 1 / (most - KNEE);
-  const above = light - KNEE;
-  return KNEE + above / (1 + above * bend);
+  const share = Math.min(1, Math.log2(light / KNEE) / (stops - Math.log2(KNEE)));
+  return light * 2 ** (-stops * share ** EASE);
 }
 
 /** Stops above the middle grey after contrast, midtones, white and black. */
@@ -54,29 +65,38 @@ export function bentStops(
   return bent;
 }
 
-/** The luminance that the settings make of one. */
-export function tonedLight(settings: Bending, response: Response | null): (light: number) => number {
-  const curve = pointCurve(settings.curve);
+/** The light that the settings make of one, before any base curve; that of a range is shown as it is. */
+export function tonedLight(settings: Bending): (light: number) => number {
   const ranged = settings.rendering === 'range' ? rangeCurve(settings) : null;
-  const shown = (light: number): number => {
-    if (ranged) return srgbDecode(curve(srgbEncode(ranged(light))));
-    if (settings.curve.length === 0 || light >= 1) return light;
-    return inverseBaseCurve(srgbDecode(curve(srgbEncode(baseCurve(light, response)))), response);
-  };
   const gain = 2 ** settings.exposure;
-  const stops = (settings.recovery / 100) * HEADROOM;
+  const stops = stopsOfRecovery(settings.recovery);
   return (light) => {
     const exposed = Math.max(LEAST, light) * gain;
     const bent = MIDDLE_GREY * 2 ** bentStops(Math.log2(exposed / MIDDLE_GREY), settings);
-    return shown(recovered(bent, stops));
+    const toned = recovered(bent, stops);
+    return ranged ? ranged(toned) : toned;
   };
 }
 
-/** By how much the settings enlarge a luminance: colours are multiplied by it, so that their hue stays. */
-export function toneGain(settings: Bending, response: Response | null): (light: number) => number {
-  const toned = tonedLight(settings, response);
-  return (light) => {
+/** What of a display's light a light is shown as; more than 1 above white. */
+export function shownLight(settings: Bending, response: Response | null): (light: number) => number {
+  const toned = tonedLight(settings);
+  return (light) => baseCurve(toned(light), response);
+}
+
+/** By how much a function enlarges a light: colours are multiplied by it, so that their hue stays. */
+export const gainOf =
+  (of: (light: number) => number) =>
+  (light: number): number => {
     const from = Math.max(LEAST, light);
-    return toned(from) / from;
+    return of(from) / from;
+  };
+
+/** A curve on what is shown, 0..1, in the steps of a display; what is lighter goes on beside it. */
+export function curvedLight(points: ToneSettings['curve']): (shown: number) => number {
+  const curve = pointCurve(points);
+  return (shown) => {
+    const bounded = Math.min(1, shown);
+    return srgbDecode(curve(srgbEncode(bounded))) + shown - bounded;
   };
 }

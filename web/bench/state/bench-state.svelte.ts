@@ -68,7 +68,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     })
   );
   /** The frame without its recipe, all of it. */
-  const shotInputs = $derived(renderInputs(asShot(), facts, choice, { space }));
+  const shotInputs = $derived(renderInputs(asShot(frame.recipe.rendition), facts, choice, { space }));
 
   function go(next: History<Recipe>): void {
     const changed = next.present !== history.present || next.past !== history.past;

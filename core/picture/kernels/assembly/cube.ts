@@ -1,6 +1,7 @@
 /**
  * Colours through a look. `numbers`: the values of the first node of red, green and blue, nodes for each unit of them, nodes
- * of each side, and the amount. A table holds red, green and blue of each node.
+ * of each side, and the amount. A table holds red, green and blue of each node. What lies outside of the nodes is changed as they
+ * are, and with `beside` stays as far from them as it was.
  */
 
 import { entry } from './vectors';
@@ -43,7 +44,15 @@ function placedOfFour(values: v128, from: v128, per: v128, last: v128): v128 {
 }
 
 /** By a cube in which red changes fastest (Kasson et al., J. Electronic Imaging 4, 1995). Padded to fours. */
-export function throughCube(r: usize, g: usize, b: usize, count: i32, table: usize, numbers: usize): void {
+export function throughCube(
+  r: usize,
+  g: usize,
+  b: usize,
+  count: i32,
+  table: usize,
+  numbers: usize,
+  beside: i32
+): void {
   const fromR = entry(numbers, 0),
     fromG = entry(numbers, 1),
     fromB = entry(numbers, 2);
@@ -111,14 +120,25 @@ export function throughCube(r: usize, g: usize, b: usize, count: i32, table: usi
       4,
       5
     );
-    v128.store(r + i, f32x4.add(red, f32x4.mul(f32x4.sub(reds, red), amount)));
-    v128.store(g + i, f32x4.add(green, f32x4.mul(f32x4.sub(greens, green), amount)));
-    v128.store(b + i, f32x4.add(blue, f32x4.mul(f32x4.sub(blues, blue), amount)));
+    const fromRed = beside ? f32x4.add(fromR, f32x4.div(x, perR)) : red,
+      fromGreen = beside ? f32x4.add(fromG, f32x4.div(y, perG)) : green,
+      fromBlue = beside ? f32x4.add(fromB, f32x4.div(z, perB)) : blue;
+    v128.store(r + i, f32x4.add(red, f32x4.mul(f32x4.sub(reds, fromRed), amount)));
+    v128.store(g + i, f32x4.add(green, f32x4.mul(f32x4.sub(greens, fromGreen), amount)));
+    v128.store(b + i, f32x4.add(blue, f32x4.mul(f32x4.sub(blues, fromBlue), amount)));
   }
 }
 
 /** Each colour by a curve of its own, straight between its nodes. */
-export function throughCurves(r: usize, g: usize, b: usize, count: i32, table: usize, numbers: usize): void {
+export function throughCurves(
+  r: usize,
+  g: usize,
+  b: usize,
+  count: i32,
+  table: usize,
+  numbers: usize,
+  beside: i32
+): void {
   const size = <i32>load<f32>(numbers, 24);
   const amount = load<f32>(numbers, 28);
   for (let c = 0; c < 3; c++) {
@@ -133,7 +153,7 @@ export function throughCurves(r: usize, g: usize, b: usize, count: i32, table: u
       const low = load<f32>(table + <usize>whole * 12 + own);
       const high = load<f32>(table + <usize>whole * 12 + own, 12);
       const out = low + (high - low) * (at - <f32>whole);
-      store<f32>(plane + i, value + (out - value) * amount);
+      store<f32>(plane + i, value + (out - (beside ? from + at / per : value)) * amount);
     }
   }
 }

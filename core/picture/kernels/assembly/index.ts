@@ -10,18 +10,23 @@ export { developRows } from './develop';
 export { describeMosaic } from './mosaic';
 export { splitRows } from './split';
 export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from './fringe';
+export { mapIntoGamut } from './gamut';
 export { gradeColours } from './grade';
 export { halve } from './halve';
 export { countColours } from './histogram';
 export { averageOnto, interleave, logLight, relightRow } from './light';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
 export {
+  addPlane,
+  bendPlane,
   drawClipped,
   fadeToWhite,
   lookUpPlane,
   mixColours,
   multiplyBetween,
-  scaleByLuminance
+  scaleByLuminance,
+  scaleByNorm,
+  setAside
 } from './pixels';
 export { placeSource, resampleRows } from './resample';
 export { sharpenPlanes } from './sharpen';

@@ -1,6 +1,6 @@
 /** What is done to pixels one by one: three planes of `count` values each, in place. Padded to a multiple of four values. */
 
-import { entry } from './vectors';
+import { entry, mixed as row } from './vectors';
 
 function mixed(m0: v128, m1: v128, m2: v128, r: v128, g: v128, b: v128): v128 {
   return f32x4.add(f32x4.add(f32x4.mul(m0, r), f32x4.mul(m1, g)), f32x4.mul(m2, b));
@@ -58,6 +58,37 @@ export function lookUpPlane(plane: usize, count: i32, table: usize, steps: f32, 
   }
 }
 
+/** Each value of a plane by a table over the roots of 0..1; what lies outside of that goes through beside it. */
+export function bendPlane(plane: usize, count: i32, table: usize, steps: f32): void {
+  const all = f32x4.splat(steps);
+  const zero = f32x4.splat(0),
+    one = f32x4.splat(1);
+  const bytes = (<usize>count) << 2;
+  for (let at = plane; at < plane + bytes; at += 16) {
+    const value = v128.load(at);
+    const bounded = f32x4.pmin(f32x4.pmax(value, zero), one);
+    v128.store(at, f32x4.add(looked(table, bounded, all), f32x4.sub(value, bounded)));
+  }
+}
+
+/** Values brought within 0..1, and into `rest` by how much each was outside. */
+export function setAside(plane: usize, count: i32, rest: usize): void {
+  const zero = f32x4.splat(0),
+    one = f32x4.splat(1);
+  for (let at: usize = 0, bytes = (<usize>count) << 2; at < bytes; at += 16) {
+    const value = v128.load(plane + at);
+    const bounded = f32x4.pmin(f32x4.pmax(value, zero), one);
+    v128.store(rest + at, f32x4.sub(value, bounded));
+    v128.store(plane + at, bounded);
+  }
+}
+
+/** Values of one plane to those of another. */
+export function addPlane(plane: usize, count: i32, rest: usize): void {
+  for (let at: usize = 0, bytes = (<usize>count) << 2; at < bytes; at += 16)
+    v128.store(plane + at, f32x4.add(v128.load(plane + at), v128.load(rest + at)));
+}
+
 /** Three weights of light, as they stand in memory. */
 function luminanceOf(weights: usize, r: v128, g: v128, b: v128): v128 {
   return mixed(entry(weights, 0), entry(weights, 1), entry(weights, 2), r, g, b);
@@ -82,6 +113,47 @@ export function scaleByLuminance(
       green = v128.load(g + at),
       blue = v128.load(b + at);
     const gain = looked(table, f32x4.mul(luminanceOf(weights, red, green, blue), share), all);
+    v128.store(r + at, f32x4.mul(red, gain));
+    v128.store(g + at, f32x4.mul(green, gain));
+    v128.store(b + at, f32x4.mul(blue, gain));
+  }
+}
+
+/**
+ * Colours times a gain by how light their strongest parts are: the sum of their cubes by that of their squares, in the
+ * primaries that `matrix` leads to. A grey counts as it is, and a strong colour nearly as its largest part. `table` is as for
+ * `scaleByLuminance`.
+ */
+export function scaleByNorm(
+  r: usize,
+  g: usize,
+  b: usize,
+  count: i32,
+  matrix: usize,
+  table: usize,
+  steps: f32,
+  most: f32
+): void {
+  const all = f32x4.splat(steps);
+  const share = f32x4.splat(1 / most);
+  const zero = f32x4.splat(0),
+    speck = f32x4.splat(1e-12);
+  const bytes = (<usize>count) << 2;
+  for (let at: usize = 0; at < bytes; at += 16) {
+    const red = v128.load(r + at),
+      green = v128.load(g + at),
+      blue = v128.load(b + at);
+    const x = f32x4.pmax(zero, row(matrix, 0, red, green, blue)),
+      y = f32x4.pmax(zero, row(matrix, 3, red, green, blue)),
+      z = f32x4.pmax(zero, row(matrix, 6, red, green, blue));
+    const xx = f32x4.mul(x, x),
+      yy = f32x4.mul(y, y),
+      zz = f32x4.mul(z, z);
+    const norm = f32x4.div(
+      f32x4.add(f32x4.add(f32x4.mul(xx, x), f32x4.mul(yy, y)), f32x4.mul(zz, z)),
+      f32x4.add(f32x4.add(f32x4.add(xx, yy), zz), speck)
+    );
+    const gain = looked(table, f32x4.mul(norm, share), all);
     v128.store(r + at, f32x4.mul(red, gain));
     v128.store(g + at, f32x4.mul(green, gain));
     v128.store(b + at, f32x4.mul(blue, gain));

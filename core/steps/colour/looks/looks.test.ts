@@ -40,7 +40,10 @@ function walked({ size, from, to, values }: Look, colour: Rgb): number[] {
     out = out.map((value, i) => value + shares[c] * (next[i] - before[i]));
     before = next;
   }
-  return out;
+  // What lies outside of the nodes stays as far from them.
+  return out.map((value, c) =>
+    Math.min(1, Math.max(0, value + colour[c] - Math.min(to[c], Math.max(from[c], colour[c]))))
+  );
 }
 
 const COLOURS: Rgb[] = Array.from({ length: 60 }, (_, i) => [

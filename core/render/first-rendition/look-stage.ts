@@ -1,0 +1,62 @@
+/** A look as the first rendition laid it over the finished colours: what lies outside its range counts as its ends. */
+import { STEPS, tabulate } from '../../colour/look-up-table.ts';
+import { REC2020_TO_SRGB } from '../../colour/primaries.ts';
+import { srgbDecode, srgbEncode } from '../../colour/srgb-transfer.ts';
+import type { ColourSettings } from '../../steps/colour/step.ts';
+import { kernels } from '../../picture/kernels/kernels.ts';
+import { keptTable } from '../../picture/kernels/heap.ts';
+import { invert3 } from '../../math/matrix3.ts';
+import { addresses } from '../../picture/tile/planes.ts';
+import { resourceFor } from '../../picture/tile/resource.ts';
+import { FIRST_RENDITION, type Rendition } from '../../settings/rendition.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
+import { askForLook, lookResource } from '../../steps/colour/looks/look-resource.ts';
+
+interface Given {
+  recipe: { rendition: Rendition; colour: ColourSettings };
+}
+
+export interface LookData {
+  /** What the look is known by. */
+  look: string;
+  /** 0..1. */
+  amount: number;
+}
+
+const FROM_SRGB = invert3(REC2020_TO_SRGB);
+const ENCODE = tabulate(srgbEncode);
+const DECODE = tabulate(srgbDecode);
+
+export const firstLookStage: PixelStage<'first-look', Given, LookData> = {
+  name: 'first-look',
+  kind: 'pixel',
+  reads: ({ look }) => [askForLook(look)],
+  prepare: ({ recipe: { rendition, colour } }) =>
+    rendition === FIRST_RENDITION && colour.enabled && colour.look !== null && colour.lookAmount > 0
+      ? { look: colour.look, amount: colour.lookAmount / 100 }
+      : null,
+  begin({ resources }, { look: id, amount }, arena) {
+    const look = resourceFor(resources, lookResource, { id });
+    const { from, to, size, kind, space } = look;
+    const table = arena.addressOf(look.values);
+    const numbers = arena.addressOf([
+      ...from,
+      ...from.map((low, c) => (size - 1) / (to[c] - low)),
+      size,
+      amount
+    ]);
+    const [toSrgb, fromSrgb] = [arena.addressOf(REC2020_TO_SRGB), arena.addressOf(FROM_SRGB)];
+    const [encode, decode] = [keptTable(ENCODE), keptTable(DECODE)];
+    const { lookUpPlane, mixColours, throughCube, throughCurves } = kernels();
+    const through = kind === '3D' ? throughCube : throughCurves;
+    return (rows) => {
+      const { length } = rows.r;
+      const planes = addresses(rows);
+      mixColours(...planes, length, toSrgb, Infinity);
+      if (space === 'srgb') for (const plane of planes) lookUpPlane(plane, length, encode, STEPS, 0);
+      through(...planes, length, table, numbers, 0);
+      if (space === 'srgb') for (const plane of planes) lookUpPlane(plane, length, decode, STEPS, 0);
+      mixColours(...planes, length, fromSrgb, Infinity);
+    };
+  }
+};

@@ -1,0 +1,28 @@
+/**
+ * A high range of light brought into that of a display: even steps of stops between a black and a white, bent so that the
+ * middle is shown as the middle grey. On luminance, so that hues stay.
+ */
+import { srgbDecode, srgbEncode } from '../../colour/srgb-transfer.ts';
+import { MIDDLE_GREY } from '../../steps/tone/middle-grey.ts';
+import { pointCurve } from '../../steps/tone/point-curve.ts';
+import type { ToneSettings } from '../../steps/tone/step.ts';
+
+/** White and black are at least this far from the middle, in stops. */
+const NEAREST = 0.25;
+
+/** Scene-linear luminance to the display-linear one that shows it, 0..1. */
+export function rangeCurve({
+  rangeWhite,
+  rangeBlack,
+  rangeMiddle
+}: Pick<ToneSettings, 'rangeWhite' | 'rangeBlack' | 'rangeMiddle'>): (light: number) => number {
+  const white = Math.max(rangeWhite, rangeMiddle + NEAREST);
+  const black = Math.min(rangeBlack, rangeMiddle - NEAREST);
+  const shareOf = (stops: number): number => (stops - black) / (white - black);
+  const bend = pointCurve([{ x: shareOf(rangeMiddle), y: srgbEncode(MIDDLE_GREY) }]);
+  return (light) => {
+    if (light <= 0) return 0;
+    const share = shareOf(Math.log2(light / MIDDLE_GREY));
+    return srgbDecode(bend(Math.min(1, Math.max(0, share))));
+  };
+}
