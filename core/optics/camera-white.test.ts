@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Matrix3, apply } from '../math/matrix3.ts';
 import type { Vector3 } from '../math/vector3.ts';
 import {
+  LIGHTS,
   type CameraWhite,
   cameraBalance,
   neutralOf,
@@ -10,6 +11,7 @@ import {
   whiteFor,
   whiteOfNeutral,
   whiteOfXyz,
+  workingAsShot,
   xyzOfWhite
 } from './camera-white.ts';
 
@@ -101,5 +103,46 @@ describe('a balance', () => {
     expect(tinted(50)[1] / (tinted(50)[0] + tinted(50)[2])).toBeLessThan(
       tinted(0)[1] / (tinted(0)[0] + tinted(0)[2])
     );
+  });
+});
+
+describe('greys under another white', () => {
+  const luminance = ([r, g, b]: Vector3): number => 0.2627002 * r + 0.6779981 * g + 0.0593017 * b;
+  it('stay as light as they were, however far the light is turned', () => {
+    const cameras: CameraWhite[] = [
+      camera,
+      { ...camera, fromFile: true },
+      { neutral: camera.neutral, matrices: [{ kelvin: 6504, xyzToCamera: COOL }] }
+    ];
+    for (const each of cameras) {
+      const working = each.fromFile ? workingAsShot(each) : toWorking;
+      for (const kelvin of [2000, 2856, 5000, 9000, 20000])
+        for (const tint of [-60, 0, 60])
+          expect(
+            luminance(apply(cameraBalance(each, working, { kelvin, tint }), [0.3, 0.3, 0.3]))
+          ).toBeCloseTo(0.3, 4);
+    }
+  });
+
+  it('are neutral by the presets under the lights that they are named for', () => {
+    // Daylight by CIE 015:2018, 4.1.2, as the sensor sees it, and illuminant A.
+    const daylight = (kelvin: number): [number, number] => {
+      const x =
+        kelvin <= 7000
+          ? 0.244063 + 99.11 / kelvin + 2967800 / kelvin ** 2 - 4607000000 / kelvin ** 3
+          : 0.23704 + 247.48 / kelvin + 1901800 / kelvin ** 2 - 2006400000 / kelvin ** 3;
+      return [x, -3 * x * x + 2.87 * x - 0.275];
+    };
+    const lights = { daylight: 5300, cloudy: 6200, shade: 7500, flash: 5600 } as const;
+    for (const [name, kelvin] of Object.entries(lights)) {
+      const [x, y] = daylight(kelvin);
+      const { tint } = whiteOfXyz([x / y, 1, (1 - x - y) / y]);
+      const preset = LIGHTS[name as keyof typeof lights];
+      expect(preset.kelvin).toBe(kelvin);
+      expect(Math.abs(preset.tint - tint), name).toBeLessThan(0.5);
+    }
+    const a = whiteOfXyz([0.44758 / 0.40745, 1, (1 - 0.44758 - 0.40745) / 0.40745]);
+    expect(Math.abs(LIGHTS.tungsten.tint - a.tint)).toBeLessThan(0.8);
+    expect(Math.abs(LIGHTS.tungsten.kelvin - a.kelvin)).toBeLessThan(15);
   });
 });

@@ -1,17 +1,39 @@
 /**
- * White balance in kelvin and tint from a camera's own matrices, as the DNG specification (1.6, chapter 6) has it: what a
- * white of light is to the sensor, and back. Temperatures are correlated ones, tints distances from the Planckian locus in
- * CIE 1960 (u, v).
+ * A camera's colours from its own matrices, as the DNG specification (1.6, chapter 6, "Mapping Camera Color Space to CIE XYZ Space")
+ * has it: what a white of light is to the sensor, and back, and what the sensor's colours are under it. Temperatures are
+ * correlated ones, tints distances from the Planckian locus in CIE 1960 (u, v).
  */
+import { adaptation } from '../colour/chromatic-adaptation.ts';
+import { REC2020_TO_XYZ } from '../colour/primaries.ts';
+import { daylight } from '../colour/daylight.ts';
+import { xyzOf } from '../colour/rgb-spaces.ts';
 import { uvOfXyz, xyzOfUv } from '../colour/uniform-chromaticity.ts';
-import { type Matrix3, apply, invert3, multiply } from '../math/matrix3.ts';
+import { IDENTITY, type Matrix3, apply, invert3, multiply } from '../math/matrix3.ts';
 import type { Vector3 } from '../math/vector3.ts';
+
+/** What a file tells of its camera under the light of a temperature. */
+export interface CameraMatrix {
+  kelvin: number;
+  /** XYZ to the sensor's colours. */
+  xyzToCamera: Matrix3;
+  /** What this very camera's colours are of those of its kind; left out: the same. */
+  calibration?: Matrix3;
+  /** The sensor's colours, balanced, to XYZ under D50. */
+  forward?: Matrix3;
+}
 
 export interface CameraWhite {
   /** Sensor's response to the white as shot, green 1. */
   neutral: Vector3;
-  /** XYZ to the sensor's colours, each for the light of a temperature; one or two, coolest light last. */
-  matrices: readonly { kelvin: number; xyzToCamera: Matrix3 }[];
+  /** One or two, coolest light last. */
+  matrices: readonly CameraMatrix[];
+  /** Gains that the camera gave its colours before they were stored; left out: none. */
+  analogBalance?: Vector3;
+  /**
+   * Whether the matrices are the file's own: then its colours are reckoned by them. Frames that were added earlier, and files of which
+   * only the raw library knows a matrix, have the library's colours.
+   */
+  fromFile?: boolean;
 }
 
 export interface White {
@@ -73,16 +95,35 @@ export function whiteOfXyz(xyz: Vector3): White {
   return { kelvin, tint: (100 * ((u - pu) * du + (v - pv) * dv)) / FULL_TINT };
 }
 
-/** The matrix for light of a temperature: interpolated by its reciprocal, and the nearer one beyond the two. */
-function matrixAt({ matrices }: CameraWhite, kelvin: number): Matrix3 {
+const DIAGONAL = ([x, y, z]: Vector3): Matrix3 => [x, 0, 0, 0, y, 0, 0, 0, z];
+
+/** A matrix of each light as it is at a temperature: by its reciprocal between two, and the nearer one beyond them. */
+function between(
+  { matrices }: CameraWhite,
+  kelvin: number,
+  of: (matrix: CameraMatrix) => Matrix3 | undefined
+): Matrix3 | null {
   const [warm, cool] = matrices;
-  if (!cool) return warm.xyzToCamera;
+  const [first, last] = [of(warm), cool && of(cool)];
+  if (!cool || !first || !last) return first ?? last ?? null;
   const share = (1 / kelvin - 1 / warm.kelvin) / (1 / cool.kelvin - 1 / warm.kelvin);
   const bounded = Math.min(1, Math.max(0, share));
-  return warm.xyzToCamera.map(
-    (value, i) => value * (1 - bounded) + cool.xyzToCamera[i] * bounded
-  ) as unknown as Matrix3;
+  return first.map((value, i) => value * (1 - bounded) + last[i] * bounded) as unknown as Matrix3;
 }
+
+/** What this camera's colours are of those that its kind's matrices are for. */
+const ownColours = (camera: CameraWhite, kelvin: number): Matrix3 =>
+  multiply(
+    DIAGONAL(camera.analogBalance ?? [1, 1, 1]),
+    between(camera, kelvin, ({ calibration }) => calibration ?? IDENTITY)!
+  );
+
+/** XYZ to the sensor's colours under the light of a temperature. */
+const matrixAt = (camera: CameraWhite, kelvin: number): Matrix3 =>
+  multiply(
+    ownColours(camera, kelvin),
+    between(camera, kelvin, ({ xyzToCamera }) => xyzToCamera)!
+  );
 
 const toGreen = ([r, g, b]: Vector3): Vector3 => [r / g, 1, b / g];
 
@@ -102,11 +143,58 @@ export function whiteOfNeutral(camera: CameraWhite, neutral: Vector3): White {
   return white;
 }
 
-/** Working colours as shot to those of a white; `toWorking` is of the file. */
+/** White of the profile connection space (ICC.1:2022). */
+const D50: Vector3 = [0.9642, 1, 0.8249];
+const D65: Vector3 = apply(REC2020_TO_XYZ, [1, 1, 1]);
+const FROM_D50 = multiply(invert3(REC2020_TO_XYZ), adaptation(D50, D65));
+
+/**
+ * The sensor's colours, of which `neutral` is a white, to linear Rec.2020: by the matrices to XYZ under D50 where the file has them,
+ * else by those from XYZ turned round and an adaptation to the white (linear Bradford).
+ */
+export function workingFromCamera(camera: CameraWhite, neutral: Vector3): Matrix3 {
+  const { kelvin } = whiteOfNeutral(camera, neutral);
+  const forward = between(camera, kelvin, ({ forward }) => forward);
+  if (forward) {
+    const toKind = invert3(ownColours(camera, kelvin));
+    const white = apply(toKind, neutral);
+    const balanced = multiply(DIAGONAL(white.map((value) => 1 / value) as Vector3), toKind);
+    return multiply(FROM_D50, multiply(forward, balanced));
+  }
+  const toXyz = invert3(matrixAt(camera, kelvin));
+  const white = apply(toXyz, neutral);
+  const scaled = toXyz.map((value) => value / white[1]) as Matrix3;
+  return multiply(multiply(FROM_D50, adaptation(white, D50)), scaled);
+}
+
+const asNeutral = (neutral: Vector3): Matrix3 => DIAGONAL(toGreen(neutral));
+
+/** Developed colours, whose white as shot is grey, to linear Rec.2020, where the file has matrices of its own. */
+export function workingAsShot(camera: CameraWhite): Matrix3 {
+  const matrix = multiply(workingFromCamera(camera, camera.neutral), asNeutral(camera.neutral));
+  // White is white, however a file's numbers were rounded.
+  const sums = [0, 3, 6].map((row) => matrix[row] + matrix[row + 1] + matrix[row + 2]);
+  return matrix.map((value, i) => value / sums[Math.floor(i / 3)]) as unknown as Matrix3;
+}
+
+/** The same with the luminance of what was grey kept. */
+function keepingGrey(matrix: Matrix3): Matrix3 {
+  const luminance = apply(multiply(REC2020_TO_XYZ, matrix), [1, 1, 1])[1];
+  return matrix.map((value) => value / luminance) as unknown as Matrix3;
+}
+
+/** Working colours as shot to those of a white, grey as light as it was; `toWorking` is of the file. */
 export function cameraBalance(camera: CameraWhite, toWorking: Matrix3, white: White): Matrix3 {
+  if (!camera.fromFile) return keepingGrey(gainBalance(camera, toWorking, white));
+  const balanced = multiply(workingFromCamera(camera, neutralOf(camera, white)), asNeutral(camera.neutral));
+  return keepingGrey(multiply(balanced, invert3(toWorking)));
+}
+
+/** The same by gains of the sensor's colours alone, green as it was. */
+export function gainBalance(camera: CameraWhite, toWorking: Matrix3, white: White): Matrix3 {
   const wanted = neutralOf(camera, white);
-  const [r, g, b] = toGreen(camera.neutral).map((value, i) => value / wanted[i]);
-  return multiply(toWorking, multiply([r, 0, 0, 0, g, 0, 0, 0, b], invert3(toWorking)));
+  const gains = toGreen(camera.neutral).map((value, i) => value / wanted[i]) as Vector3;
+  return multiply(toWorking, multiply(DIAGONAL(gains), invert3(toWorking)));
 }
 
 /** The white that makes a working colour as shot neutral. */
@@ -115,12 +203,18 @@ export function whiteFor(camera: CameraWhite, toWorking: Matrix3, colour: Vector
   return whiteOfNeutral(camera, toGreen(seen.map((value, i) => value * camera.neutral[i]) as Vector3));
 }
 
-/** The trade's presets. */
+/** A phase of daylight (CIE 015:2018) of a temperature. */
+const daylightWhite = (kelvin: number): White => {
+  const { tint } = whiteOfXyz(xyzOf(daylight(kelvin)));
+  return { kelvin, tint: Math.round(tint * 10) / 10 };
+};
+
+/** The trade's presets: phases of daylight, and lamps. */
 export const LIGHTS = {
-  daylight: { kelvin: 5300, tint: 5 },
-  cloudy: { kelvin: 6200, tint: 5 },
-  shade: { kelvin: 7400, tint: 5 },
-  tungsten: { kelvin: 2900, tint: 0 },
+  daylight: daylightWhite(5300),
+  cloudy: daylightWhite(6200),
+  shade: daylightWhite(7500),
+  tungsten: { kelvin: 2856, tint: 0 },
   fluorescent: { kelvin: 4100, tint: 25 },
-  flash: { kelvin: 5600, tint: 0 }
+  flash: daylightWhite(5600)
 } as const satisfies Record<string, White>;

@@ -1,5 +1,6 @@
 /** Everything that a picture of a frame follows from, as plain data: the bench, the server and the command line share it. */
 import type { FrameFacts } from '../optics/frame-facts.ts';
+import { renditionFacts } from '../optics/rendition-facts.ts';
 import { type FrameSetup, type LensChoice, setupFrame } from '../steps/lens/frame-optics.ts';
 import type { Recipe } from '../recipe/recipe.ts';
 import { type Plan, planFrame } from './plan.ts';
@@ -14,10 +15,11 @@ export interface RenderInputs extends FrameSetup {
 /** `choice`: the lens profiles at hand; `output`: how the picture leaves (sRGB, not sharpened). */
 export function renderInputs(
   recipe: Recipe,
-  facts: FrameFacts,
+  fileFacts: FrameFacts,
   choice: LensChoice,
   { space = 'srgb', sharpening = null }: Partial<Output> = {}
 ): RenderInputs {
+  const facts = renditionFacts(fileFacts, recipe.rendition);
   const setup = setupFrame(facts, recipe.lens, choice);
   const plan = planFrame(setup.optics, recipe, setup.terms);
   return {

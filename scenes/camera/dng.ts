@@ -2,6 +2,8 @@
  * Writes a DNG (Adobe Digital Negative 1.4, an open specification over TIFF 6.0 and Exif 2.32): one
  * uncompressed 16-bit Bayer picture with the tags a raw library needs, and a small picture for viewing.
  */
+import type { Matrix3 } from '../../core/math/matrix3.ts';
+import type { Vector3 } from '../../core/math/vector3.ts';
 import type { Capture } from './capture.ts';
 import { BLACK, WHITE } from './capture.ts';
 import { viewingPicture } from './viewing-picture.ts';
@@ -25,8 +27,21 @@ export interface DngFacts {
   copyright?: string;
   /** Corrections for the lens, applied after demosaicing: a list of opcodes (DNG specification, chapter 7). */
   opcodes?: Uint8Array;
+  /** How the camera sees colours, in place of the demo camera's own one matrix for D65. */
+  colours?: DngColours;
   /** Degrees; north and east positive. */
   position?: { latitude: number; longitude: number };
+}
+
+/** Colours of a camera as a file tells them (DNG specification 1.6, chapter 4). */
+export interface DngColours {
+  /** The sensor's response to the white as shot. */
+  neutral: Vector3;
+  /** One or two lights, by their codes (Exif 2.32, tag 37384). */
+  lights: readonly { code: number; matrix: Matrix3; calibration?: Matrix3; forward?: Matrix3 }[];
+  analogBalance?: Vector3;
+  /** Of the calibrations, and of the profile that they are meant for. */
+  signatures?: readonly [string, string];
 }
 
 type Tag = { tag: number; type: number; count: number; bytes: Uint8Array };
@@ -124,6 +139,32 @@ function exifTags(facts: DngFacts, width: number, uprightWidth: number): Tag[] {
   return tags;
 }
 
+const OWN_COLOURS: DngColours = { neutral: WHITE_RESPONSE, lights: [{ code: 21, matrix: XYZ_TO_CAMERA }] };
+
+const numbers = (tag: number, values: readonly number[], below?: number): Tag =>
+  fractions(
+    tag,
+    values.map((value) => decimal(value, below)),
+    true
+  );
+
+function colourTags({ neutral, lights, analogBalance, signatures }: DngColours): Tag[] {
+  return [
+    ...lights.flatMap(({ code, matrix, calibration, forward }, i) => [
+      numbers(50721 + i, matrix),
+      ...(calibration ? [numbers(50723 + i, calibration)] : []),
+      ...(forward ? [numbers(50964 + i, forward)] : []),
+      shorts(50778 + i, code)
+    ]),
+    ...(analogBalance ? [numbers(50727, analogBalance)] : []),
+    fractions(
+      50728,
+      neutral.map((value) => decimal(value / neutral[1], 1000000))
+    ),
+    ...(signatures ? [ascii(50931, signatures[0]), ascii(50932, signatures[1])] : [])
+  ];
+}
+
 function gpsTags({ latitude, longitude }: { latitude: number; longitude: number }): Tag[] {
   const parts = (value: number): [number, number][] => {
     const degrees = Math.floor(Math.abs(value));
@@ -145,7 +186,6 @@ const ORIENTATION = [1, 6, 3, 8];
 /** The bytes of a DNG file. */
 export function writeDng(picture: Capture, facts: DngFacts): Uint8Array {
   const { width, height, turns, data } = picture;
-  const neutral = WHITE_RESPONSE.map((value) => value / WHITE_RESPONSE[1]);
   const main = (stripOffset: number, exifOffset: number, gpsOffset: number): Tag[] => [
     longs(254, 0),
     longs(256, width),
@@ -176,16 +216,7 @@ export function writeDng(picture: Capture, facts: DngFacts): Uint8Array {
     shorts(50711, 1),
     shorts(50714, BLACK),
     shorts(50717, WHITE),
-    fractions(
-      50721,
-      XYZ_TO_CAMERA.map((value) => decimal(value)),
-      true
-    ),
-    fractions(
-      50728,
-      neutral.map((value) => decimal(value, 1000000))
-    ),
-    shorts(50778, 21),
+    ...colourTags(facts.colours ?? OWN_COLOURS),
     ...(facts.opcodes
       ? [{ tag: 51022, type: TYPE.undefined, count: facts.opcodes.length, bytes: facts.opcodes }]
       : [])

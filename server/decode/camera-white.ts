@@ -1,6 +1,6 @@
 /** What a raw file says of its camera's colours under lights, for white balance in kelvin. */
-import type { CameraWhite } from '../../core/optics/camera-white.ts';
-import { type Matrix3, multiply } from '../../core/math/matrix3.ts';
+import type { CameraMatrix, CameraWhite } from '../../core/optics/camera-white.ts';
+import { IDENTITY, type Matrix3 } from '../../core/math/matrix3.ts';
 import type { Vector3 } from '../../core/math/vector3.ts';
 
 /** Temperatures of light sources by their codes (Exif 2.32, tag 37384). */
@@ -25,6 +25,8 @@ const SOURCES: Record<number, number> = {
   23: 5003,
   24: 3200
 };
+/** That of daylight, for a matrix that names no light. */
+const NOON = 5500;
 /** Temperature for which the raw library's own matrices are. */
 const LIBRARY = 6504;
 
@@ -46,6 +48,52 @@ function matrixOf(value: unknown): Matrix3 | null {
   return Math.abs(determinant) > 1e-6 ? (m as unknown as Matrix3) : null;
 }
 
+/** The value of a tag, by the name that the reader gives it or by its number. */
+const valueOf = (tags: Readonly<Record<string, unknown>>, name: string, number: number): unknown =>
+  tags[name] ?? tags[String(number)];
+
+/** Tags of the DNG specification, 1.6, for the first and the second light. */
+const MATRIX = [50721, 50722];
+const CALIBRATION = [50723, 50724];
+const ANALOG_BALANCE = 50727;
+const LIGHT = [50778, 50779];
+const CALIBRATION_SIGNATURE = 50931;
+const PROFILE_SIGNATURE = 50932;
+const FORWARD = [50964, 50965];
+
+const isIdentity = (m: Matrix3): boolean => m.every((value, i) => value === IDENTITY[i]);
+
+/** The file's matrices, coolest light last; of a camera's own calibration only what is meant for this profile. */
+function ownMatrices(tags: Readonly<Record<string, unknown>>): CameraMatrix[] {
+  const signature = (number: number): string => {
+    const value = tags[String(number)] ?? '';
+    const text = value instanceof Uint8Array ? new TextDecoder().decode(value) : String(value as string);
+    return text.replace(/\0.*$/s, '');
+  };
+  const calibrated = signature(CALIBRATION_SIGNATURE) === signature(PROFILE_SIGNATURE);
+  const own = [0, 1].flatMap((i): CameraMatrix[] => {
+    const n = i + 1;
+    const xyzToCamera = matrixOf(valueOf(tags, `ColorMatrix${n}`, MATRIX[i]));
+    const light = Number(valueOf(tags, `CalibrationIlluminant${n}`, LIGHT[i]));
+    // A matrix without a light is for that of noon, as the specification takes it.
+    const kelvin = SOURCES[light] ?? (i === 0 ? NOON : undefined);
+    if (!xyzToCamera || !kelvin) return [];
+    const calibration = calibrated ? matrixOf(valueOf(tags, `CameraCalibration${n}`, CALIBRATION[i])) : null;
+    const forward = matrixOf(valueOf(tags, `ForwardMatrix${n}`, FORWARD[i]));
+    return [
+      {
+        kelvin,
+        xyzToCamera,
+        ...(calibration && !isIdentity(calibration) && { calibration }),
+        ...(forward && { forward })
+      }
+    ];
+  });
+  const [first, second] = own.sort((a, b) => a.kelvin - b.kelvin);
+  if (!first) return [];
+  return second && second.kelvin > first.kelvin ? [first, second] : [first];
+}
+
 /**
  * `tags`: of the file; `fromLibrary`: rows of the raw library's matrix from XYZ; `multipliers`: of red, green and blue as shot.
  * Null where the file tells nothing that can be reckoned with.
@@ -57,18 +105,16 @@ export function cameraWhite(
 ): CameraWhite | null {
   const neutral = [0, 1, 2].map((i) => multipliers[1] / multipliers[i]) as Vector3;
   if (!neutral.every((value) => Number.isFinite(value) && value > 0)) return null;
-  const own = ([1, 2] as const).flatMap((n) => {
-    const matrix = matrixOf(tags[`ColorMatrix${n}`]);
-    const kelvin = SOURCES[Number(tags[`CalibrationIlluminant${n}`])];
-    if (!matrix || !kelvin) return [];
-    // This very camera may differ from its kind.
-    const single = matrixOf(tags[`CameraCalibration${n}`]);
-    return [{ kelvin, xyzToCamera: single ? multiply(single, matrix) : matrix }];
-  });
+  const own = ownMatrices(tags);
   if (own.length > 0) {
-    const [first, second] = [...own].sort((a, b) => a.kelvin - b.kelvin);
-    const matrices = second && second.kelvin > first.kelvin ? [first, second] : [first];
-    return { neutral, matrices };
+    const gains = numbers(valueOf(tags, 'AnalogBalance', ANALOG_BALANCE), 3);
+    const analogBalance = gains?.every((gain) => gain > 0) && gains.some((gain) => gain !== 1) ? gains : null;
+    return {
+      neutral,
+      matrices: own,
+      fromFile: true,
+      ...(analogBalance && { analogBalance: analogBalance as Vector3 })
+    };
   }
   const library = matrixOf(fromLibrary?.slice(0, 3).flatMap((row) => row.slice(0, 3)));
   return library ? { neutral, matrices: [{ kelvin: LIBRARY, xyzToCamera: library }] } : null;

@@ -203,6 +203,7 @@ export async function deliverFrame(context: Context, { key, tries, signal, still
           {
             ...originalOf(context.data, frame),
             measured: kept,
+            white: frame.facts?.white,
             recipe,
             choose: (facts) => choiceFor(context, facts, recipe.lens?.profile),
             findStored: (path) => storedBytes(context, path)

@@ -1,6 +1,7 @@
 /** From a file and a recipe to finished pictures with their reports. Used by the app and the command line alike. */
 import { createHash } from 'node:crypto';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import { renditionFacts } from '../../core/optics/rendition-facts.ts';
 import type { FrameSize, Point } from '../../core/math/frame-geometry.ts';
 import type { Vector3 } from '../../core/math/vector3.ts';
 import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
@@ -42,6 +43,8 @@ export interface OpenRequest extends Original {
   /** The edges and what follows from them, where they were measured before. */
   measured?: { edges: LateralEdge[]; lateral: Lateral | null } | null;
   recipe: PartialRecipe;
+  /** What was told of the camera's colours when the frame was added (default: what the file tells). */
+  white?: FrameFacts['white'];
   /** Profiles that the frame can have, once its facts are known. */
   choose: (facts: FrameFacts) => LensChoice | Promise<LensChoice>;
   /** What resources are made from (default: what comes with Line True). */
@@ -106,7 +109,7 @@ const RENDERED = 0.85;
 
 /** Unpacks and develops a frame, and settles its recipe. */
 export async function openFrame(
-  { measured, recipe: partial, choose, findStored = shippedBytes, ...original }: OpenRequest,
+  { measured, recipe: partial, white, choose, findStored = shippedBytes, ...original }: OpenRequest,
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<OpenedFrame> {
@@ -116,7 +119,7 @@ export async function openFrame(
   });
   if (measured && decoded.kind === 'mosaic') decoded.mosaic.lateral = measured.lateral;
   onProgress(0.25);
-  const { facts, planes: developed } = await developInPool(decoded, pool, {
+  const { facts: told, planes: developed } = await developInPool(decoded, pool, {
     signal,
     onProgress: (share) => onProgress(0.25 + share * 0.65)
   });
@@ -124,7 +127,8 @@ export async function openFrame(
   let planes: PlacedPlanes | null = developed;
   let resources: FrameResources | null = null;
   try {
-    const { lens } = completeRecipe(partial);
+    const { lens, rendition } = completeRecipe(partial);
+    const facts = renditionFacts(white === undefined ? told : { ...told, white }, rendition);
     const choice = await choose(facts);
     const setup = setupFrame(facts, lens, choice);
     if (!setup.profile && ![...UNNAMED, FILE_PROFILE].includes(lens.profile)) {

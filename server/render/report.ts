@@ -85,7 +85,7 @@ export function makeReport(given: ReportFacts): Report {
     edges: given.edges,
     rectangle: recipe.lines.rectangle,
     greys: given.greys,
-    linear: linearMatrix(recipe.colour, facts) ?? undefined
+    linear: linearMatrix(recipe, facts) ?? undefined
   });
   const lengths = measureLengths(recipe.lines.measures, plan.projection);
   const notMeasured: string[] = [];

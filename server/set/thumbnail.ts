@@ -2,6 +2,7 @@
 import { readFile, readdir, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import sharp from 'sharp';
+import { renditionFacts } from '../../core/optics/rendition-facts.ts';
 import { asShot, completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { limitedSize } from '../../core/render/plan.ts';
@@ -38,8 +39,8 @@ async function smallPicture(
   partial: PartialRecipe,
   edge: number
 ): Promise<Buffer> {
-  const facts = frame.facts!;
   const recipe = completeRecipe(partial);
+  const facts = renditionFacts(frame.facts!, recipe.rendition);
   const inputs = renderInputs(recipe, facts, await choiceFor(context, facts, recipe.lens.profile));
   const size = limitedSize(inputs.plan.output, edge);
   return inScope(async ({ own, ownAll, atEnd }) => {

@@ -11,5 +11,5 @@ interface Given {
   recipe: { rendition: Rendition; tone: ToneSettings; colour: ColourSettings };
 }
 
-export const cutsLight = ({ facts, recipe: { rendition, tone, colour } }: Given): boolean =>
-  rendition === FIRST_RENDITION && !tonesAnything(tone) && balanceOf(colour, facts) === null;
+export const cutsLight = ({ facts, recipe }: Given): boolean =>
+  recipe.rendition === FIRST_RENDITION && !tonesAnything(recipe.tone) && balanceOf(recipe, facts) === null;

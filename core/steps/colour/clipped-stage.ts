@@ -9,13 +9,14 @@ import { kernels } from '../../picture/kernels/kernels.ts';
 import { apply, invert3, multiply } from '../../math/matrix3.ts';
 import type { Vector3 } from '../../math/vector3.ts';
 import { addresses } from '../../picture/tile/planes.ts';
+import type { Rendition } from '../../settings/rendition.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import { type BalanceFacts, balanceOf } from './balance-stage.ts';
 import type { ColourSettings } from './step.ts';
 
 interface Given {
   facts: BalanceFacts & { rendering: Rendering };
-  recipe: { colour: ColourSettings };
+  recipe: { rendition: Rendition; colour: ColourSettings };
 }
 
 export interface ClippedData {
@@ -40,8 +41,8 @@ function levelsOf(white: CameraWhite | null | undefined): Vector3 | null {
 export const clippedStage: PixelStage<'clipped', Given, ClippedData> = {
   name: 'clipped',
   kind: 'pixel',
-  prepare({ facts, recipe: { colour } }) {
-    const balance = balanceOf(colour, facts);
+  prepare({ facts, recipe }) {
+    const balance = balanceOf(recipe, facts);
     if (!balance) return null;
     const [r, g, b] = apply(invert3(multiply(balance, facts.toWorking)), [1, 1, 1]);
     return {

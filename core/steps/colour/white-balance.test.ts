@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { apply } from '../../math/matrix3.ts';
 import type { Vector3 } from '../../math/vector3.ts';
-import { balanceFor, balanceMatrix, daylight } from './white-balance.ts';
+import { daylight } from '../../colour/daylight.ts';
+import { balanceFor, balanceMatrix } from './white-balance.ts';
 
 const slider = fc.double({ min: -100, max: 100, noNaN: true });
 /** A light's white in the working space: what the matrix of its balance takes to grey. */

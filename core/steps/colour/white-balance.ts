@@ -2,6 +2,8 @@
  * White balance relative to as shot. A warmth and a tint name the white of a light, as seen in the picture as it was shot;
  * the picture is adapted so that this white becomes the display's.
  */
+import { adaptation } from '../../colour/chromatic-adaptation.ts';
+import { daylight } from '../../colour/daylight.ts';
 import { REC2020_TO_XYZ } from '../../colour/primaries.ts';
 import { toUv, uvOfXyz, xyzOfUv } from '../../colour/uniform-chromaticity.ts';
 import { type Matrix3, apply, invert3, multiply } from '../../math/matrix3.ts';
@@ -18,19 +20,6 @@ const AS_SHOT = 1e6 / 6504;
 const FULL_WARMTH = 80;
 /** Distance across the locus that a full slider stands for, in CIE 1960 units. */
 const FULL_TINT = 0.02;
-
-/** Linear Bradford cone responses (ICC.1:2022, annex E). */
-const BRADFORD: Matrix3 = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296];
-
-/** Chromaticity of daylight (CIE 015:2018, 4.1.2), continued smoothly below 4000 K where it is of use. */
-export function daylight(kelvin: number): [number, number] {
-  const t = 1000 / kelvin;
-  const x =
-    kelvin <= 7000
-      ? 0.244063 + 0.09911 * t + 2.9678 * t ** 2 - 4.607 * t ** 3
-      : 0.23704 + 0.24748 * t + 1.9018 * t ** 2 - 2.0064 * t ** 3;
-  return [x, -3 * x ** 2 + 2.87 * x - 0.275];
-}
 
 /** White of the working space, which is what was balanced as shot. */
 const WHITE = apply(REC2020_TO_XYZ, [1, 1, 1]);
@@ -50,14 +39,16 @@ function whiteOf({ warmth, tint }: Balance): Vector3 {
 }
 
 const FROM_XYZ = invert3(REC2020_TO_XYZ);
-const FROM_CONES = invert3(BRADFORD);
 
 /** Working colours as shot to those of the balance. */
-export function balanceMatrix(balance: Balance): Matrix3 {
-  const from = apply(BRADFORD, whiteOf(balance));
-  const [l, m, s] = apply(BRADFORD, WHITE).map((cone, i) => cone / from[i]);
-  const adapted = multiply(FROM_CONES, multiply([l, 0, 0, 0, m, 0, 0, 0, s], BRADFORD));
-  return multiply(FROM_XYZ, multiply(adapted, REC2020_TO_XYZ));
+export const balanceMatrix = (balance: Balance): Matrix3 =>
+  multiply(FROM_XYZ, multiply(adaptation(whiteOf(balance), WHITE), REC2020_TO_XYZ));
+
+/** The same, grey as light as it was. */
+export function evenBalance(balance: Balance): Matrix3 {
+  const matrix = balanceMatrix(balance);
+  const luminance = apply(REC2020_TO_XYZ, apply(matrix, [1, 1, 1]))[1];
+  return matrix.map((value) => value / luminance) as unknown as Matrix3;
 }
 
 /**

@@ -7,6 +7,7 @@ import type { ScreenSpace } from './shown-colour.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import { renderInputs } from '$core/render/render-inputs.ts';
 import { measureReadings } from '$core/render/readings/measure.ts';
+import { renditionFacts } from '$core/optics/rendition-facts.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
 import type { Recipe } from '$core/recipe/recipe.ts';
 import type { StepName } from '$core/recipe/steps.ts';
@@ -18,12 +19,12 @@ import type { Clipping } from './clipping.ts';
 import { createSaver } from './save-recipe.svelte.ts';
 
 export function createBench(frame: FrameRow, startChoice: FrameChoice) {
-  const facts = frame.facts!;
   let choice = $state.raw<FrameChoice>(startChoice);
   let measured = $state.raw<FrameEdges | null>(null);
   const edges = $derived(measured?.edges ?? null);
   let history = $state.raw<History<Recipe>>(beginHistory(completeRecipe(frame.recipe)));
   const recipe = $derived(history.present);
+  const facts = $derived(renditionFacts(frame.facts!, recipe.rendition));
   const saver = createSaver(frame.id, frame.version);
 
   const view = $state({
@@ -55,7 +56,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   const inputs = $derived(renderInputs(recipe, facts, choice, { space }));
   const { optics, profile, terms, plan } = $derived(inputs);
   /** As text, so that what follows from it is made anew only when it changes. */
-  const linearKey = $derived(JSON.stringify(linearMatrix(recipe.colour, facts) ?? IDENTITY));
+  const linearKey = $derived(JSON.stringify(linearMatrix(recipe, facts) ?? IDENTITY));
   const linear = $derived(JSON.parse(linearKey) as Matrix3);
   const readings = $derived(
     measureReadings(plan, optics, {
@@ -94,7 +95,10 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
 
   return {
     frame,
-    facts,
+    /** Of the file, with its colours as the rendition has them. */
+    get facts() {
+      return facts;
+    },
     view,
     saver,
     get optics() {
