@@ -17,11 +17,13 @@ import { type NamedFrame, type NamedItem, nameItems } from '../deliveries/name-i
 import { AT_ONCE, type Begin, keepInHand } from '../deliveries/in-hand.ts';
 import { pictureRequest } from '../deliveries/picture-request.ts';
 import { soundProfile } from '../lenses/sound-profile.ts';
-import { validRecipe } from '../recipes/validate.ts';
+import type { Looks } from '../recipes/recipe-file.ts';
+import type { FindStored } from '../render/frame-resources.ts';
 import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
 import { type Pool, createPool } from '../render/pool.ts';
 import { chooseFrom } from './choose-profile.ts';
 import { UsageError, readJson, writeOutput } from './files.ts';
+import { looksOf, withLooks } from './looks.ts';
 
 /** Endings of photographs; anything else in the folder is left alone. */
 const PHOTOGRAPHS = /\.(dng|nef|cr2|cr3|arw|raf|rw2|orf|pef|jpe?g|png|tiff?)$/i;
@@ -32,6 +34,7 @@ const DATE = { pick: ['DateTimeOriginal'], reviveValues: false };
 interface Photograph extends NamedFrame {
   path: string;
   recipe: PartialRecipe;
+  findStored: FindStored;
 }
 
 /** Says what became of one picture. */
@@ -44,7 +47,7 @@ type Tell = (picture: {
   entry?: ManifestEntry;
 }) => void;
 
-async function photographsOf(folder: string): Promise<Photograph[]> {
+async function photographsOf(folder: string, looks: Looks): Promise<Photograph[]> {
   const names = await readdir(folder).catch(() => {
     throw new UserError(`There is no folder ${folder}.`);
   });
@@ -54,14 +57,23 @@ async function photographsOf(folder: string): Promise<Photograph[]> {
     photographs.map(async (name) => {
       const beside = join(folder, `${parse(name).name}.json`);
       const known = await stat(beside).catch(() => null);
-      const recipe = validRecipe(known ? await readJson(beside) : {});
+      const { recipe, findStored } = withLooks(known ? await readJson(beside) : {}, looks);
       const { crop } = completeRecipe(recipe);
       const ratio = crop.enabled ? crop.ratio : 'original';
       const path = join(folder, name);
       // A file that cannot be read at all is told when its pictures are made.
       const tags = (await exifr.parse(path, DATE).catch(() => null)) as
         { DateTimeOriginal?: string } | null | undefined;
-      return { id: name, name, room: '', taken: tags?.DateTimeOriginal ?? null, ratio, path, recipe };
+      return {
+        id: name,
+        name,
+        room: '',
+        taken: tags?.DateTimeOriginal ?? null,
+        ratio,
+        path,
+        recipe,
+        findStored
+      };
     })
   );
 }
@@ -107,12 +119,15 @@ async function makePicture(
 
 /** Makes the pictures of one photograph; each that fails is told and leaves the others alone. */
 async function deliverFrame(
-  { path, name, recipe }: Photograph,
+  { path, name, recipe, findStored }: Photograph,
   items: readonly NamedItem<Photograph>[],
   run: Run
 ): Promise<{ rest: Promise<void> }> {
   const { out, reserved, known, pool, tell } = run;
-  const opening = openFrame({ path, name, recipe, choose: (facts) => chooseFrom(facts, known) }, pool);
+  const opening = openFrame(
+    { path, name, recipe, findStored, choose: (facts) => chooseFrom(facts, known) },
+    pool
+  );
   // Its pictures tell why it failed; there may be none.
   opening.catch(() => {});
   const waiting = [...items];
@@ -156,6 +171,7 @@ export async function deliver(args: string[]): Promise<void> {
       deliverables: { type: 'string' },
       out: { type: 'string' },
       profile: { type: 'string', multiple: true },
+      look: { type: 'string', multiple: true },
       json: { type: 'boolean' }
     }
   });
@@ -171,7 +187,7 @@ export async function deliver(args: string[]): Promise<void> {
     ...shippedProfiles
   ];
   const folder = resolve(positionals[0]);
-  const photographs = await photographsOf(folder);
+  const photographs = await photographsOf(folder, await looksOf(values.look));
   const job = { name: basename(folder), client: '', site: '' };
   const items = nameItems(
     job,

@@ -1,6 +1,7 @@
 /** The command line: renders and inspects files without database or browser. */
 import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
+import { SPACES } from '../../core/colour/rgb-spaces.ts';
 import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
 import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
@@ -10,9 +11,9 @@ import { exportFrame } from '../render/export-frame.ts';
 import type { OutputFormat } from '../../core/picture/output/deliverable-schema.ts';
 import { createPool } from '../render/pool.ts';
 import { soundProfile } from '../lenses/sound-profile.ts';
-import { validRecipe } from '../recipes/validate.ts';
 import { chooseFrom } from './choose-profile.ts';
 import { UsageError, WriteError, readInput, readJson, writeOutput } from './files.ts';
+import { looksOf, withLooks } from './looks.ts';
 
 export const HELP = `line-true: geometrically true pictures from the command line
 
@@ -21,6 +22,9 @@ export const HELP = `line-true: geometrically true pictures from the command lin
       --recipe FILE     recipe (JSON); without one the picture is rendered neutrally
       --report FILE     also write the report with the readings (JSON)
       --profile FILE    a lens profile (JSON) to be known beside those that come along; may be repeated
+      --look FILE       a look (.cube); one alone is laid over the picture, of several the recipe names one by its
+                        file's name without ending; may be repeated
+      --space SPACE     colours of the picture: srgb (default), display-p3, oprgb or rec2020
       --quality N       JPEG quality, 1 to 100 (default 92)
       --long-edge N     longest edge in pixels (default: full size; never enlarges)
       --ppi N           pixels per inch written to the file (default 300)
@@ -30,13 +34,14 @@ export const HELP = `line-true: geometrically true pictures from the command lin
       Makes every deliverable of every photograph in a folder. The recipe of photo.dng is photo.json beside it.
       --deliverables FILE  deliverables (JSON), as the app exports them
       --profile FILE       a lens profile (JSON) to be known beside those that come along; may be repeated
+      --look FILE          a look (.cube), as above; may be repeated
       --json               one line of JSON for each picture in place of words
       The manifest (CSV and JSON) goes to DIR as well. Pictures that fail are named; the others are made.
   line-true inspect PHOTO
       Prints what the file is, as JSON.
   line-true --help
 
-A recipe with marks and without angles is trued up from its marks.
+A recipe that the app wrote for the command line carries its look. A recipe with marks and without angles is trued up from its marks.
 
 Exit codes: 0 done; 1 the photograph, recipe or profile cannot be used; 2 the call is wrong; 3 the result
 cannot be written; 70 a fault in Line True itself.
@@ -68,6 +73,8 @@ async function render(args: string[]): Promise<void> {
       recipe: { type: 'string' },
       report: { type: 'string' },
       profile: { type: 'string', multiple: true },
+      look: { type: 'string', multiple: true },
+      space: { type: 'string' },
       quality: { type: 'string' },
       'long-edge': { type: 'string' },
       ppi: { type: 'string' },
@@ -81,8 +88,11 @@ async function render(args: string[]): Promise<void> {
   if (!format) throw new UsageError('--out must end in .jpg, .jpeg, .png, .tif or .tiff.');
   const depth = values.depth ?? (format === 'tiff' ? '16' : '8');
   if (depth !== '8' && depth !== '16') throw new UsageError('--depth is 8 or 16.');
+  const space = SPACES.find((each) => each === (values.space ?? 'srgb'));
+  if (!space) throw new UsageError(`--space is one of ${SPACES.join(', ')}, not "${values.space}".`);
   const encoding = {
     format,
+    space,
     quality: wholeNumber(values.quality, 'quality', 1, 100) ?? 92,
     ppi: wholeNumber(values.ppi, 'ppi', 1, 10000) ?? 300,
     keepPosition: values['keep-position'] ?? false
@@ -91,7 +101,8 @@ async function render(args: string[]): Promise<void> {
   const own = await Promise.all(
     (values.profile ?? []).map(async (path) => soundProfile(await readJson(path)))
   );
-  const recipe = validRecipe(values.recipe ? await readJson(values.recipe) : {});
+  const looks = await looksOf(values.look);
+  const { recipe, findStored } = withLooks(values.recipe ? await readJson(values.recipe) : {}, looks);
   const [path] = positionals;
   await readInput(path);
   const pool = createPool();
@@ -102,6 +113,7 @@ async function render(args: string[]): Promise<void> {
         path,
         name: basename(path),
         recipe,
+        findStored,
         choose: (facts) => chooseFrom(facts, [...own, ...shippedProfiles]),
         encoding,
         depth: depth === '16' ? 16 : 8,

@@ -115,7 +115,7 @@ export const render = unlessStopped(
     const target = out.subarray(view.width * from * 3, view.width * to * 3);
     renderTile(
       { source, resources, stages: readInputs<StageInputs>(stages), view: bandOf(view, from, to) },
-      packRgb(target, view.width)
+      packRgb(target, view.width, from)
     );
   }
 );

@@ -79,6 +79,13 @@
     {#key chosen}<DeliverableFields bind:wanted folded />{/key}
     <div class="foot flex items-center gap-3">
       <Button type="submit" size="sm" color="primary" disabled={fault !== null}>Export picture</Button>
+      <Button
+        color="light"
+        size="sm"
+        href={`/api/frames/${bench.frame.id}/recipe`}
+        download
+        title="For the command line, with the look that it names">Recipe</Button
+      >
       {#if error || fault}<p class="text-accent font-medium" role="alert">{error || fault}</p>{/if}
     </div>
   </form>

@@ -7,34 +7,48 @@ import type { Rows } from '../tile/tile.ts';
 export type Pack = (rows: Rows) => void;
 
 type Numbers = Uint8Array<ArrayBuffer> | Uint16Array<ArrayBuffer>;
-type PackKernel = 'packRgb8' | 'packRgb16' | 'packRgba8';
 
 /** Packs rows in the kernels' memory, and puts them where the picture is, which may be elsewhere. */
 const packer =
   (
     out: { set(numbers: Numbers, at: number): void },
     width: number,
-    kernel: PackKernel,
     channels: number,
-    take: (length: number) => Numbers
+    take: (length: number) => Numbers,
+    pack: (rows: Rows, to: number) => void
   ): Pack =>
   (rows) => {
-    const { length } = rows.r;
-    const packed = take(length * channels);
+    const packed = take(rows.r.length * channels);
     try {
-      kernels()[kernel](...addresses(rows), addressOf(rows.valid), length, addressOf(packed));
+      pack(rows, addressOf(packed));
       out.set(packed, rows.top * width * channels);
     } finally {
       giveBack(packed);
     }
   };
 
-/** RGB of 8 or 16 bits; where there is no real pixel it is black. */
-export const packRgb = (out: Uint8Array | Uint16Array, width: number): Pack =>
+/**
+ * RGB of 8 or 16 bits; where there is no real pixel it is black. Of 8 bits what is smoother than its steps is dithered, by where in
+ * the picture it is: `first` is the row of it that the tile begins with.
+ */
+export const packRgb = (out: Uint8Array | Uint16Array, width: number, first = 0): Pack =>
   out instanceof Uint16Array
-    ? packer(out, width, 'packRgb16', 3, takeUint16)
-    : packer(out, width, 'packRgb8', 3, takeUint8);
+    ? packer(out, width, 3, takeUint16, (rows, to) =>
+        kernels().packRgb16(...addresses(rows), addressOf(rows.valid), rows.r.length, to)
+      )
+    : packer(out, width, 3, takeUint8, (rows, to) =>
+        kernels().packRgb8(
+          ...addresses(rows),
+          addressOf(rows.valid),
+          rows.width,
+          rows.height,
+          first + rows.top,
+          to
+        )
+      );
 
 /** 8-bit RGBA for a canvas; clear where there is no real pixel, so that the sheet shows through. */
 export const packRgba8 = (out: Uint8ClampedArray, width: number): Pack =>
-  packer(out, width, 'packRgba8', 4, takeUint8);
+  packer(out, width, 4, takeUint8, (rows, to) =>
+    kernels().packRgba8(...addresses(rows), addressOf(rows.valid), rows.r.length, to)
+  );

@@ -5,21 +5,71 @@ function whole(values: v128, most: v128): v128 {
   return i32x4.trunc_sat_f32x4_u(f32x4.add(f32x4.mul(bounded, most), f32x4.splat(0.5)));
 }
 
-/** 8 bits: interleaved RGB. */
-export function packRgb8(r: usize, g: usize, b: usize, valid: usize, count: i32, out: usize): void {
+/** Numbers that are near enough to whole ones to stay as they are: what is even is left even. */
+const WHOLE: f32 = 1.0 / 64.0;
+
+/** Four numbers of 32 bits without a pattern that could be seen, of four places and a colour: always the same of the same. */
+function scattered(places: v128): v128 {
+  let h = i32x4.mul(v128.xor(places, i32x4.shr_u(places, 15)), i32x4.splat(0x2c1b_3c6d));
+  h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 12)), i32x4.splat(0x297a_2d39));
+  return v128.xor(h, i32x4.shr_u(h, 15));
+}
+
+/**
+ * Four values as whole numbers up to `most`, with a triangular dither of one code where they differ by less from the next ones:
+ * steps of an even gradient cannot be seen then, and its mean stays (Lipshitz, Wannamaker & Vanderkooy 1992). `last`: lanes
+ * without a next one.
+ */
+function dithered(plane: usize, places: v128, last: v128, most: v128): v128 {
+  const zero = f32x4.splat(0),
+    one = f32x4.splat(1),
+    half = f32x4.splat(0.5);
+  const value = f32x4.mul(f32x4.pmin(f32x4.pmax(v128.load(plane), zero), one), most);
+  const next = f32x4.mul(f32x4.pmin(f32x4.pmax(v128.load(plane, 4), zero), one), most);
+  const even = v128.or(last, f32x4.lt(f32x4.abs(f32x4.sub(next, value)), one));
+  const apart = f32x4.abs(f32x4.sub(value, f32x4.nearest(value)));
+  const open = v128.and(even, f32x4.gt(apart, f32x4.splat(WHOLE)));
+  if (!v128.any_true(open)) return i32x4.trunc_sat_f32x4_u(f32x4.add(value, half));
+  const random = scattered(places);
+  const sum = i32x4.add(v128.and(random, i32x4.splat(0xffff)), i32x4.shr_u(random, 16));
+  const triangle = f32x4.sub(f32x4.mul(f32x4.convert_i32x4_s(sum), f32x4.splat(1.0 / 65536.0)), one);
+  const moved = f32x4.add(value, v128.and(triangle, open));
+  return i32x4.trunc_sat_f32x4_u(f32x4.add(f32x4.pmin(f32x4.pmax(moved, zero), most), half));
+}
+
+/** 8 bits: interleaved RGB of some rows of a picture, of which the first is row `top`. */
+export function packRgb8(
+  r: usize,
+  g: usize,
+  b: usize,
+  valid: usize,
+  width: i32,
+  height: i32,
+  top: i32,
+  out: usize
+): void {
   const most = f32x4.splat(255);
-  for (let i = 0; i < count; i += 4) {
-    const at = (<usize>i) << 2;
-    const red = whole(v128.load(r + at), most);
-    const green = whole(v128.load(g + at), most);
-    const blue = whole(v128.load(b + at), most);
-    const packed = v128.or(red, v128.or(i32x4.shl(green, 8), i32x4.shl(blue, 16)));
-    put8(out, <u32>i32x4.extract_lane(packed, 0) * load<u8>(valid + i));
-    if (i + 1 < count) put8(out + 3, <u32>i32x4.extract_lane(packed, 1) * load<u8>(valid + i, 1));
-    if (i + 2 < count) put8(out + 6, <u32>i32x4.extract_lane(packed, 2) * load<u8>(valid + i, 2));
-    if (i + 3 < count) put8(out + 9, <u32>i32x4.extract_lane(packed, 3) * load<u8>(valid + i, 3));
-    out += 12;
-  }
+  const ramp = i32x4(0, 1, 2, 3);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x += 4) {
+      const i = y * width + x;
+      const at = (<usize>i) << 2;
+      const columns = i32x4.add(i32x4.splat(x), ramp);
+      const last = i32x4.ge_s(columns, i32x4.splat(width - 1));
+      const places = i32x4.add(
+        i32x4.mul(columns, i32x4.splat(<i32>0x9e37_79b1)),
+        i32x4.splat((top + y) * <i32>0x85eb_ca77)
+      );
+      const red = dithered(r + at, places, last, most);
+      const green = dithered(g + at, i32x4.add(places, i32x4.splat(<i32>0x27d4_eb2f)), last, most);
+      const blue = dithered(b + at, i32x4.add(places, i32x4.splat(<i32>0x4fa9_d65e)), last, most);
+      const packed = v128.or(red, v128.or(i32x4.shl(green, 8), i32x4.shl(blue, 16)));
+      put8(out, <u32>i32x4.extract_lane(packed, 0) * load<u8>(valid + i));
+      if (x + 1 < width) put8(out + 3, <u32>i32x4.extract_lane(packed, 1) * load<u8>(valid + i, 1));
+      if (x + 2 < width) put8(out + 6, <u32>i32x4.extract_lane(packed, 2) * load<u8>(valid + i, 2));
+      if (x + 3 < width) put8(out + 9, <u32>i32x4.extract_lane(packed, 3) * load<u8>(valid + i, 3));
+      out += 3 * min(4, width - x);
+    }
 }
 
 function put8(out: usize, packed: u32): void {

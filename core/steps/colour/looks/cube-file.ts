@@ -7,6 +7,8 @@ export class CubeError extends Error {}
 /** Characters of a file that are read: a cube of 65 nodes with long numbers takes a third of it. */
 export const MOST_CUBE = 32e6;
 
+/** A domain is at least this wide. */
+const NARROWEST = 1e-5;
 /** Characters of a line: three numbers, or a title. */
 const MOST_LINE = 2000;
 const MOST_NAME = 80;
@@ -18,10 +20,17 @@ export const cleanName = (name: string): string =>
     .trim()
     .slice(0, MOST_NAME);
 
+/** Larger than any light that a look can be meant for, as a share of white. */
+const MOST_VALUE = 1e5;
+
 const numbersOf = (words: readonly string[], line: number): number[] => {
   const numbers = words.map(Number);
   if (words.length !== 3 || !numbers.every((value, i) => Number.isFinite(value) && words[i] !== ''))
     throw new CubeError(`Line ${line} of this look should be three numbers. Export the look again.`);
+  if (numbers.some((value) => Math.abs(value) > MOST_VALUE))
+    throw new CubeError(
+      `Line ${line} of this look has a number beyond any colour: ${MOST_VALUE} is the most. Export the look again.`
+    );
   return numbers;
 };
 
@@ -61,11 +70,9 @@ export function parseCube(text: string, name: string, space: LookSpace): Look {
     } else if (word === 'DOMAIN_MIN') from = numbersOf(rest, line);
     else if (word === 'DOMAIN_MAX') to = numbersOf(rest, line);
     else if (word === 'LUT_1D_INPUT_RANGE' || word === 'LUT_3D_INPUT_RANGE') {
-      const [low, high] = rest.map(Number);
-      [from, to] = [
-        [low, low, low],
-        [high, high, high]
-      ];
+      const [low, high] = numbersOf([...rest.slice(0, 2), '0'], line);
+      from = [low, low, low];
+      to = [high, high, high];
     } else if (/^[A-Z_]/.test(word)) {
       // Words that other programs add say nothing of the table.
     } else {
@@ -86,7 +93,9 @@ export function parseCube(text: string, name: string, space: LookSpace): Look {
     throw new CubeError(
       `This look has ${filled / 3} rows; its size asks for ${values.length / 3}. It was cut short or changed: export it again.`
     );
-  if (![0, 1, 2].every((c) => Number.isFinite(from[c]) && Number.isFinite(to[c]) && to[c] > from[c]))
+  if (
+    ![0, 1, 2].every((c) => Number.isFinite(from[c]) && Number.isFinite(to[c]) && to[c] - from[c] > NARROWEST)
+  )
     throw new CubeError('The domain of this look is empty: its end has to be above its beginning.');
   return {
     name: title || cleanName(name.replace(/\.cube$/i, '')) || 'Look',

@@ -158,7 +158,7 @@ describe('a .cube file', () => {
       expect(look.to).toEqual([1.5, 1.5, 1.5]);
     }
     expect(() => parseCube('LUT_1D_SIZE 2\nLUT_1D_INPUT_RANGE 0\n0 0 0\n1 1 1', 'x', 'srgb')).toThrow(
-      /domain/
+      /Line 2 .* numbers/
     );
     expect(() => parseCube(`LUT_3D_SIZE 2\n${'0 '.repeat(5000)}`, 'x', 'srgb')).toThrow(
       /Line 2 .* far too long/
@@ -178,6 +178,16 @@ describe('a .cube file', () => {
     expect(cube('LUT_3D_SIZE 2\nLUT_1D_SIZE 2')).toThrow(/two sizes/);
     expect(cube('0 0 0')).toThrow(/before its size/);
     expect(cube(`LUT_1D_SIZE 2\nDOMAIN_MAX 0 1 1\n0 0 0\n1 1 1`)).toThrow(/domain of this look is empty/);
+    for (const strange of [
+      'DOMAIN_MIN -1e308 0 0\n0 0 0\n1 1 1',
+      'DOMAIN_MAX 1 1 1e308\n0 0 0\n1 1 1',
+      '0 0 0\n1 1e308 1',
+      'LUT_1D_INPUT_RANGE -1e308 1e308\n0 0 0\n1 1 1'
+    ])
+      expect(cube(`LUT_1D_SIZE 2\n${strange}`)).toThrow(/beyond any colour/);
+    expect(cube(`LUT_1D_SIZE 2\nDOMAIN_MAX 1e-300 1 1\n0 0 0\n1 1 1`)).toThrow(
+      /domain of this look is empty/
+    );
     expect(() => parseCube('#'.repeat(33e6), 'x', 'srgb')).toThrow(/larger than 32 MB/);
   });
 

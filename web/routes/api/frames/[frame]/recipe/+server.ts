@@ -2,10 +2,29 @@ import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
+import { frameById } from '$server/frames/frame-row.ts';
+import { storedBytes } from '$server/looks/looks.ts';
+import { recipeFile } from '$server/recipes/recipe-file.ts';
 import { UserError } from '$server/user-error.ts';
 import { saveRecipe } from '$server/recipes/write-recipe.ts';
 import { validRecipe } from '$server/recipes/validate.ts';
 import type { RequestHandler } from './$types';
+
+/** The recipe as a file for the command line, with the look that it names. */
+export const GET: RequestHandler = ({ params }) =>
+  answer(async () => {
+    const context = await getContext();
+    const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
+    if (!frame) return notFound('frame');
+    const file = await recipeFile(frame.recipe, (path) => storedBytes(context, path));
+    const name = frame.name.replace(/\.[^.]*$/, '');
+    return new Response(`${JSON.stringify(file, null, 2)}\n`, {
+      headers: {
+        'content-type': 'application/json',
+        'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}.json`
+      }
+    });
+  });
 
 /** Saves { version, recipe } over that version; 409 with the newer one when there is one. */
 export const PUT: RequestHandler = ({ params, request }) =>
