@@ -47,13 +47,20 @@ export function resamplePlainly(source: PlacedPlanes, mesh: MapMesh, out: ValidP
         const wx = Math.floor((cx - ix) * PHASES + 0.5) * taps;
         const wy = Math.floor((cy - iy) * PHASES + 0.5) * taps;
         let sum = 0;
+        // Of pictures that are made smaller: what is about a place bounds it.
+        const limited = !draft && (scaleX < 0.99 || reduction > 1.05);
+        const half = Math.floor((taps + 2) / 4);
+        const about: number[] = [];
         for (let b = 0; b < taps; b++)
           for (let a = 0; a < taps; a++) {
             const tx = Math.min(width - 1, Math.max(0, ix - taps / 2 + 1 + a));
             const ty = Math.min(height - 1, Math.max(0, iy - taps / 2 + 1 + b));
+            if (Math.abs(a - taps / 2 + 0.5) < half && Math.abs(b - taps / 2 + 0.5) < half)
+              about.push(plane[ty * width + tx]);
             sum += weights[wy + b] * weights[wx + a] * plane[ty * width + tx];
           }
-        return unfoldHighlight(Math.max(0, sum));
+        const bounded = limited ? Math.min(Math.max(...about), Math.max(Math.min(...about), sum)) : sum;
+        return unfoldHighlight(Math.max(0, bounded));
       };
       const at = row * view.width + x;
       const real =

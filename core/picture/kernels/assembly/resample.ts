@@ -129,6 +129,8 @@ export function resampleRows(
       const taps = load<i32>(table);
       const weights = table + 16;
       const reach = <f64>(taps / 2) + (colours ? COLOUR_MARGIN : 0);
+      // Made smaller, edges are sharper than the glass left them: a kernel that swings would draw lines beside them.
+      const limited = !plain && (scaleX < 0.99 || reduction > 1.05);
       const interior =
         min(startX, endX) >= reach &&
         min(startY, endY) >= reach &&
@@ -137,19 +139,30 @@ export function resampleRows(
       if (interior) {
         if (!colours && taps == 4) {
           threeOfFour(sourceR, sourceG, sourceB, weights, count, outR + byteTo, outG + byteTo, outB + byteTo);
+          if (limited) {
+            limit(sourceR, taps, count, outR + byteTo);
+            limit(sourceG, taps, count, outG + byteTo);
+            limit(sourceB, taps, count, outB + byteTo);
+          }
         } else {
           inside(sourceG, weights, taps, count, outG + byteTo);
+          if (limited) limit(sourceG, taps, count, outG + byteTo);
           if (colours) place(redX, redY, i, below, fy, step);
           inside(sourceR, weights, taps, count, outR + byteTo);
+          if (limited) limit(sourceR, taps, count, outR + byteTo);
           if (colours) place(blueX, blueY, i, below, fy, step);
           inside(sourceB, weights, taps, count, outB + byteTo);
+          if (limited) limit(sourceB, taps, count, outB + byteTo);
         }
       } else {
         atBorder(sourceG, weights, taps, count, outG + byteTo);
+        if (limited) limit(sourceG, taps, count, outG + byteTo);
         if (colours) place(redX, redY, i, below, fy, step);
         atBorder(sourceR, weights, taps, count, outR + byteTo);
+        if (limited) limit(sourceR, taps, count, outR + byteTo);
         if (colours) place(blueX, blueY, i, below, fy, step);
         atBorder(sourceB, weights, taps, count, outB + byteTo);
+        if (limited) limit(sourceB, taps, count, outB + byteTo);
         // A pixel is real only where its green is.
         for (let n = 0; n < count; n++) {
           const px = greenX + greenDx * <f64>n;
@@ -392,6 +405,46 @@ function inside(plane: usize, weights: usize, taps: i32, count: i32, out: usize)
       }
     }
     store<f32>(out + ((<usize>n) << 2), sum(all));
+  }
+}
+
+/** Values of a run brought between the least and the greatest of the pixels about each place, within half the reach of the taps. */
+function limit(plane: usize, taps: i32, count: i32, out: usize): void {
+  const half = (taps + 2) >> 2;
+  const pitch = (<usize>width) << 2;
+  for (let n = 0; n < count; n++) {
+    const ix = <i32>Math.floor(min(<f64>width - 0.5, max(-0.5, startX + dx * <f64>n)));
+    const iy = <i32>Math.floor(min(<f64>height - 0.5, max(-0.5, startY + dy * <f64>n)));
+    const left = max(0, ix - half + 1),
+      right = min(width - 1, ix + half),
+      top = max(0, iy - half + 1),
+      bottom = min(height - 1, iy + half);
+    let line = plane + <usize>top * pitch;
+    let least = load<f32>(line + ((<usize>left) << 2));
+    let greatest = least;
+    if (right - left == 3) {
+      let low = f32x4.splat(least),
+        high = low;
+      for (let y = top; y <= bottom; y++, line += pitch) {
+        const values = v128.load(line + ((<usize>left) << 2));
+        low = f32x4.pmin(low, values);
+        high = f32x4.pmax(high, values);
+      }
+      low = f32x4.pmin(low, v128.shuffle<f32>(low, low, 2, 3, 0, 1));
+      high = f32x4.pmax(high, v128.shuffle<f32>(high, high, 2, 3, 0, 1));
+      least = min(f32x4.extract_lane(low, 0), f32x4.extract_lane(low, 1));
+      greatest = max(f32x4.extract_lane(high, 0), f32x4.extract_lane(high, 1));
+    } else {
+      for (let y = top; y <= bottom; y++, line += pitch)
+        for (let x = left; x <= right; x++) {
+          const value = load<f32>(line + ((<usize>x) << 2));
+          least = value < least ? value : least;
+          greatest = value > greatest ? value : greatest;
+        }
+    }
+    const to = out + ((<usize>n) << 2);
+    const value = load<f32>(to);
+    store<f32>(to, value < least ? least : value > greatest ? greatest : value);
   }
 }
 
