@@ -22,6 +22,7 @@ import { geometryStage } from './geometry-stage.ts';
 import type { Plan } from './plan.ts';
 import { cutsLight } from './first-rendition/cuts-light.ts';
 import { firstLookStage } from './first-rendition/look-stage.ts';
+import { firstRelightStage } from './first-rendition/relight-stage.ts';
 import { firstToneStage } from './first-rendition/tone-stage.ts';
 import { workingStage } from './working-stage.ts';
 
@@ -48,6 +49,7 @@ const STAGES = [
   falloffStage,
   workingStage,
   relightStage,
+  firstRelightStage,
   balanceStage,
   toneStage,
   firstToneStage,

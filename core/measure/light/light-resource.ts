@@ -1,19 +1,26 @@
 /** The broad light of a frame as a resource: measured once on what the source stages leave of it. */
 import type { Resource } from '../../picture/tile/resource.ts';
 import type { FrameLight } from './frame-light.ts';
+import { FIRST_RENDITION, RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { measureLight } from './measure-light.ts';
 
-export const lightResource: Resource<'light', null, FrameLight> = {
+/** The rendition whose way of measuring is meant. */
+interface LightOf {
+  rendition: Rendition;
+}
+
+export const lightResource: Resource<'light', LightOf, FrameLight> = {
   name: 'light',
   of: 'frame',
   stored: () => null,
-  make({ planes, toWorking }) {
+  make({ planes, toWorking }, { rendition }) {
     if (!planes) throw new Error('Broad light is measured on a picture.');
-    return measureLight(planes, toWorking);
+    return measureLight(planes, toWorking, rendition);
   },
   memory: ({ bases, haze, stops, colours }) => [bases, haze, stops, ...colours],
   missing: 'The light of this frame could not be measured.'
 };
 
-/** What a stage asks for that goes by the light. */
-export const LIGHT = { resource: 'light', data: null } as const;
+/** What asks for the light, and a stage of the first rendition for it as that had it. */
+export const LIGHT = { resource: 'light', data: { rendition: RENDITION } } as const;
+export const FIRST_LIGHT = { resource: 'light', data: { rendition: FIRST_RENDITION } } as const;

@@ -12,7 +12,9 @@ import type { Matrix3 } from '../../math/matrix3.ts';
 import type { Vector3 } from '../../math/vector3.ts';
 import type { FrameLight } from './frame-light.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
+import { FIRST_RENDITION, RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { fitLines } from './fit-lines.ts';
+import { measureFirstHaze } from './first-haze.ts';
 import { measureHaze } from './measure-haze.ts';
 
 /** Cells along the longer edge. */
@@ -29,12 +31,20 @@ interface BaseKind {
 }
 
 /** What tones go by; then what fine, middle and broad local contrast are told from. */
-const BASES: readonly [BaseKind, BaseKind, BaseKind, BaseKind] = [
-  { radius: 15, epsilon: 0.03, thin: 3 },
-  { radius: 2, epsilon: 0.08, thin: 0 },
-  { radius: 8, epsilon: 0.08, thin: 0 },
-  { radius: 24, epsilon: 0.08, thin: 0 }
-];
+const BASES: Record<Rendition, readonly [BaseKind, BaseKind, BaseKind, BaseKind]> = {
+  1: [
+    { radius: 15, epsilon: 0.03, thin: 3 },
+    { radius: 2, epsilon: 0.08, thin: 0 },
+    { radius: 8, epsilon: 0.08, thin: 0 },
+    { radius: 24, epsilon: 0.08, thin: 0 }
+  ],
+  2: [
+    { radius: 15, epsilon: 0.03, thin: 4 },
+    { radius: 2, epsilon: 0.08, thin: 0 },
+    { radius: 8, epsilon: 0.08, thin: 0 },
+    { radius: 24, epsilon: 0.08, thin: 0 }
+  ]
+};
 
 /** Planes without the thin bars in them, dark and light: the mean of closing after opening and opening after closing. */
 function withoutBars(plane: number, width: number, height: number, radius: number, arena: Arena): number {
@@ -75,10 +85,14 @@ function takeLight({ width: sourceWidth, height: sourceHeight }: FrameSize): Fra
 }
 
 /** Measures a whole frame; `toWorking` is of its file. The light is the caller's to give back. */
-export function measureLight(source: PlacedPlanes, toWorking: Matrix3): FrameLight {
+export function measureLight(
+  source: PlacedPlanes,
+  toWorking: Matrix3,
+  rendition: Rendition = RENDITION
+): FrameLight {
   const light = takeLight(source);
   try {
-    return { ...light, air: measureInto(light, source, toWorking) };
+    return { ...light, air: measureInto(light, source, toWorking, rendition) };
   } catch (error) {
     giveLightBack(light);
     throw error;
@@ -86,7 +100,12 @@ export function measureLight(source: PlacedPlanes, toWorking: Matrix3): FrameLig
 }
 
 /** Fills all planes of a light, and returns the colour of the air. */
-function measureInto(light: FrameLight, source: PlacedPlanes, toWorking: Matrix3): Vector3 {
+function measureInto(
+  light: FrameLight,
+  source: PlacedPlanes,
+  toWorking: Matrix3,
+  rendition: Rendition
+): Vector3 {
   const { width, height, bases, haze, stops, colours } = light;
   const size = width * height;
   const k = kernels();
@@ -105,7 +124,7 @@ function measureInto(light: FrameLight, source: PlacedPlanes, toWorking: Matrix3
     const [r, g, b] = colours.map(addressOf);
     k.mixColours(r, g, b, size, arena.addressOf(toWorking), Infinity);
     k.logLight(r, g, b, size, arena.addressOf([...LUMINANCE_REC2020, FLOOR]), addressOf(stops));
-    BASES.forEach(({ radius, epsilon, thin }, place) => {
+    BASES[rendition].forEach(({ radius, epsilon, thin }, place) => {
       const guide = addressOf(stops);
       const lines = inArena((own) => {
         const input = thin === 0 ? guide : withoutBars(guide, width, height, thin, own);
@@ -114,7 +133,8 @@ function measureInto(light: FrameLight, source: PlacedPlanes, toWorking: Matrix3
       k.interleave(lines.slopes, size, addressOf(bases), 8, place);
       k.interleave(lines.offsets, size, addressOf(bases), 8, place + 4);
     });
-    return measureHaze(colours, stops, { width, height }, haze);
+    const measure = rendition === FIRST_RENDITION ? measureFirstHaze : measureHaze;
+    return measure(colours, stops, { width, height }, haze);
   });
 }
 

@@ -11,17 +11,19 @@ import type { Falloff } from '../../optics/falloff.ts';
 import { LIGHT, lightResource } from '../../measure/light/light-resource.ts';
 import { FLOOR } from '../../measure/light/measure-light.ts';
 import { keepingLast } from '../../settings/keeping-last.ts';
+import { RENDITION, type Rendition } from '../../settings/rendition.ts';
 import type { FrameLight } from '../../measure/light/frame-light.ts';
 import { addresses } from '../../picture/tile/planes.ts';
 import { resourceFor } from '../../picture/tile/resource.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import type { Tile } from '../../picture/tile/tile.ts';
+import { LEAST_CLEARED, VEIL_STEPS, veilTable } from './clear-haze.ts';
 import { FIRST_STOP, PER_STOP, relightTable } from './relight.ts';
 import { type ToneSettings, looksAbout } from './step.ts';
 
 interface Given {
   plan: { falloff: Falloff | null };
-  recipe: { tone: ToneSettings };
+  recipe: { rendition: Rendition; tone: ToneSettings };
 }
 
 export interface RelightData {
@@ -30,16 +32,37 @@ export interface RelightData {
   falloff: Falloff | null;
 }
 
+/** How a rendition relights. */
+export interface Relighting {
+  rendition: Rendition;
+  ask: { resource: 'light'; data: { rendition: Rendition } };
+  /** Stops to add by the base, from the first stop on. */
+  stops: (settings: ToneSettings) => Float32Array;
+  /** Veils by the share of haze, `VEIL_STEPS` and one more, and the least that is left of a colour without its veil. */
+  veils: (settings: ToneSettings) => Float32Array;
+  leastCleared: number;
+  /** How much of its distance from a base local contrast adds at 100: fine, middle, broad. */
+  mostDetail: readonly [number, number, number];
+  /** Whether each base is told from the finer one before it, and what keeps a distance from growing: by its size, by its square. */
+  layered: boolean;
+  held: readonly [number, number];
+}
+
 /** Gains below this are of no picture. */
 const LEAST_GAIN = 1e-3;
-/** How much of its distance from a base local contrast adds at 100: fine, middle, broad. */
-const MOST_DETAIL = { fine: 0.8, middle: 0.6, broad: 0.5 };
-/** The largest share of haze that is taken away: some air is left in every distance. */
-const MOST_HAZE = 0.9;
-/** The share of haze at which its removal begins when only the farthest is meant. */
-const FARTHEST = 0.7;
+/** A distance, in stops, from which on what stands out is an edge. */
+const EDGE = 0.4;
 
-const stopsOf = keepingLast(relightTable);
+const PRESENT: Relighting = {
+  rendition: RENDITION,
+  ask: LIGHT,
+  stops: keepingLast(relightTable),
+  veils: keepingLast(veilTable),
+  leastCleared: LEAST_CLEARED,
+  mostDetail: [0.9, 0.9, 0.8],
+  layered: true,
+  held: [0, 1 / EDGE ** 2]
+};
 
 /** The mesh's nodes in cells of the grid, and the stops that the falloff's correction added at each. */
 function nodesOf(tile: Tile, light: FrameLight, falloff: Falloff | null, arena: Arena): number[] {
@@ -57,34 +80,38 @@ function nodesOf(tile: Tile, light: FrameLight, falloff: Falloff | null, arena: 
   ];
 }
 
-export const relightStage: PixelStage<'relight', Given, RelightData> = {
-  name: 'relight',
+export const relightStageOf = <Name extends string>(
+  name: Name,
+  how: Relighting
+): PixelStage<Name, Given, RelightData> => ({
+  name,
   kind: 'pixel',
-  prepare: ({ plan: { falloff }, recipe: { tone } }) =>
-    looksAbout(tone) ? { settings: tone, falloff } : null,
-  reads: () => [LIGHT],
+  prepare: ({ plan: { falloff }, recipe: { rendition, tone } }) =>
+    rendition === how.rendition && looksAbout(tone) ? { settings: tone, falloff } : null,
+  reads: () => [how.ask],
   begin(tile, { settings, falloff }, arena) {
     const { mesh, resources } = tile;
-    const light = resourceFor(resources, lightResource, LIGHT.data);
-    const { fine, middle, broad, haze, hazeDepth } = settings;
-    const stops = stopsOf(settings);
+    const light = resourceFor(resources, lightResource, how.ask.data);
+    const stops = how.stops(settings);
+    const local = [settings.fine, settings.middle, settings.broad];
     const numbers = arena.addressOf([
       ...LUMINANCE_REC2020,
       FLOOR,
       0,
-      (MOST_DETAIL.fine * fine) / 100,
-      (MOST_DETAIL.middle * middle) / 100,
-      (MOST_DETAIL.broad * broad) / 100,
+      ...local.map((value, i) => (how.mostDetail[i] * value) / 100),
       FIRST_STOP,
       PER_STOP,
       stops.length,
-      (MOST_HAZE * haze) / 100,
-      FARTHEST * (1 - hazeDepth / 100),
-      ...light.air
+      VEIL_STEPS,
+      how.leastCleared,
+      ...light.air,
+      how.layered ? 1 : 0,
+      ...how.held
     ]);
     const [x, y, gained] = nodesOf(tile, light, falloff, arena);
     const table = arena.addressOf(stops);
-    const [bases, air] = [addressOf(light.bases), haze === 0 ? 0 : addressOf(light.haze)];
+    const veils = settings.haze === 0 ? 0 : arena.addressOf(how.veils(settings));
+    const [bases, air] = [addressOf(light.bases), settings.haze === 0 ? 0 : addressOf(light.haze)];
     const work = addressOf(arena.float32(2 * (tile.width + 8)));
     const { relightRow } = kernels();
     return (rows) => {
@@ -108,9 +135,12 @@ export const relightStage: PixelStage<'relight', Given, RelightData> = {
           light.height,
           numbers,
           table,
+          veils,
           work
         );
       }
     };
   }
-};
+});
+
+export const relightStage = relightStageOf('relight', PRESENT);

@@ -137,8 +137,10 @@ export function interleave(plane: usize, count: i32, out: usize, stride: i32, pl
 
 /**
  * A row of pixels lit anew. `numbers`: three weights of luminance and the floor of `logLight`; four gains of the distances
- * from the four bases; the first stop of the table, its entries for each stop, and how many there are; then amount and
- * beginning of haze and the colour of the air. `x`, `y` and `falloff` are nodes of the mesh: places in cells of the grid,
+ * from the four bases; the first stop of the table, its entries for each stop, and how many there are; entries of the table of
+ * veils for each share of haze, less one, and the least that is left of a colour without its veil; the colour of the air; then how
+ * far each base is told from the one before (1) rather than from the pixel (0), and what keeps a distance from growing: in
+ * proportion to its size, and to its square. `veils` is a table over shares of haze from 0 to 1. `x`, `y` and `falloff` are nodes of the mesh: places in cells of the grid,
  * and stops that were added to the light since the grid was measured. A cell of `grid` holds four slopes and four offsets,
  * one of `haze` a slope and an offset; `haze` is 0 where none is to be taken away. `work` holds two rows and eight values.
  */
@@ -160,6 +162,7 @@ export function relightRow(
   gridHeight: i32,
   numbers: usize,
   table: usize,
+  veilTable: usize,
   work: usize
 ): void {
   const stops = work,
@@ -173,9 +176,10 @@ export function relightRow(
   const firstStop = load<f32>(numbers, 32),
     perStop = load<f32>(numbers, 36),
     lastEntry = load<f32>(numbers, 40) - 2;
-  const amount = load<f32>(numbers, 44),
-    begins = load<f32>(numbers, 48);
-  const perHaze = ONE / (ONE - begins);
+  const perShare = load<f32>(numbers, 44);
+  const layered = entry(numbers, 16),
+    held = entry(numbers, 17),
+    heldFar = entry(numbers, 18);
   const mostX = <f32>(gridWidth - 1) - <f32>1e-3,
     mostY = <f32>(gridHeight - 1) - <f32>1e-3;
   const across: usize = 32,
@@ -219,8 +223,15 @@ export function relightRow(
       const lights = f32x4.splat(light);
       const bases = f32x4.add(f32x4.mul(slopes, lights), offsets);
       // What stands out by stops is an edge rather than a detail: it is strengthened less.
-      const away = f32x4.sub(lights, bases);
-      const parts = f32x4.div(f32x4.mul(details, away), f32x4.add(f32x4.splat(1), f32x4.abs(away)));
+      const whole4 = f32x4.sub(lights, bases);
+      // Each base's own layer: what the finer one before it leaves.
+      const before = f32x4.replace_lane(v128.shuffle<f32>(whole4, whole4, 0, 0, 1, 2), 1, 0);
+      const away = f32x4.sub(whole4, f32x4.mul(layered, before));
+      const size = f32x4.abs(away);
+      const parts = f32x4.div(
+        f32x4.mul(details, away),
+        f32x4.add(f32x4.splat(1), f32x4.mul(size, f32x4.add(held, f32x4.mul(heldFar, size))))
+      );
       const halves = f32x4.add(parts, v128.shuffle<f32>(parts, parts, 2, 3, 0, 1));
       const detail = f32x4.extract_lane(halves, 0) + f32x4.extract_lane(halves, 1);
       const stop = (f32x4.extract_lane(bases, 0) + gained - firstStop) * perStop;
@@ -238,8 +249,14 @@ export function relightRow(
         lerp(v128.load64_zero(below), v128.load64_zero(below + 8), sx),
         sy
       );
-      const thick = (f32x4.extract_lane(lines, 0) * light + f32x4.extract_lane(lines, 1) - begins) * perHaze;
-      store<f32>(veils + at, amount * (thick > 0 ? (thick < 1 ? thick : ONE) : 0));
+      const share = f32x4.extract_lane(lines, 0) * light + f32x4.extract_lane(lines, 1);
+      const place: f32 = (share > 0 ? (share < 1 ? share : ONE) : 0) * perShare;
+      const entryOf = <i32>place;
+      const thin = load<f32>(veilTable + ((<usize>entryOf) << 2));
+      store<f32>(
+        veils + at,
+        thin + (load<f32>(veilTable + ((<usize>entryOf) << 2), 4) - thin) * (place - <f32>entryOf)
+      );
     }
   }
   rowGains(r, g, b, count, numbers, stops, haze != 0 ? veils : 0);
@@ -247,6 +264,25 @@ export function relightRow(
 
 function lerp(from: v128, to: v128, share: v128): v128 {
   return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
+}
+
+/**
+ * Colours without a veil of air, still to be divided by what is left of the light. `least`: the share that is left of any of them, so
+ * that none reaches black; it is approached smoothly. 0: nothing is kept.
+ */
+function cleared(values: v128, veil: v128, air: v128, least: v128): v128 {
+  const zero = f32x4.splat(0),
+    two = f32x4.splat(2);
+  const clear = f32x4.sub(values, f32x4.mul(veil, air));
+  const rest = f32x4.mul(f32x4.mul(least, f32x4.pmax(zero, values)), f32x4.sub(f32x4.splat(1), veil));
+  const low = v128.and(f32x4.lt(clear, f32x4.mul(two, rest)), f32x4.gt(least, zero));
+  if (!v128.any_true(low)) return clear;
+  const above = f32x4.pmax(zero, clear);
+  const eased = f32x4.add(
+    rest,
+    f32x4.div(f32x4.mul(above, above), f32x4.pmax(f32x4.splat(1e-20), f32x4.mul(f32x4.splat(4), rest)))
+  );
+  return v128.bitselect(eased, clear, low);
 }
 
 /** Air taken from a row, then each pixel changed by its stops. */
@@ -260,6 +296,7 @@ function rowGains(
   veils: usize
 ): void {
   const one = f32x4.splat(1);
+  const least = entry(numbers, 12);
   for (let i = 0; i < count; i += 4) {
     const at = (<usize>i) << 2;
     let gain = exp2OfFour(v128.load(stops + at));
@@ -271,7 +308,7 @@ function rowGains(
     for (let c: usize = 0; c < 3; c++) {
       const plane = (c == 0 ? r : c == 1 ? g : b) + at;
       let values = loadPart(plane, count - i);
-      if (veils != 0) values = f32x4.sub(values, f32x4.mul(veil, entry(numbers, 13 + c)));
+      if (veils != 0) values = cleared(values, veil, entry(numbers, 13 + c), least);
       storePart(plane, f32x4.mul(values, gain), count - i);
     }
   }
