@@ -39,10 +39,10 @@ const BASES: Record<Rendition, readonly [BaseKind, BaseKind, BaseKind, BaseKind]
     { radius: 24, epsilon: 0.08, thin: 0 }
   ],
   2: [
-    { radius: 15, epsilon: 0.03, thin: 4 },
-    { radius: 2, epsilon: 0.08, thin: 0 },
-    { radius: 8, epsilon: 0.08, thin: 0 },
-    { radius: 24, epsilon: 0.08, thin: 0 }
+    { radius: 15, epsilon: 0.006, thin: 4 },
+    { radius: 2, epsilon: 0.025, thin: 0 },
+    { radius: 8, epsilon: 0.03, thin: 0 },
+    { radius: 24, epsilon: 0.03, thin: 0 }
   ]
 };
 

@@ -15,7 +15,7 @@ const SKY = { from: 0.94, to: 1 };
 const SOFT = 0.35;
 
 /** The share at which removal begins, by how near it reaches (0..1): below nothing, all is cleared; at 1 only what is farthest. */
-const begins = (near: number): number => 0.75 * (1 - near) ** 2 - SOFT * near;
+const begins = (near: number): number => 0.55 * (1 - near) ** 2 - SOFT * near;
 
 /** The veil that is taken away where a share of the light is air. */
 export function clearedVeil(

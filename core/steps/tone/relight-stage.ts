@@ -51,7 +51,7 @@ export interface Relighting {
 /** Gains below this are of no picture. */
 const LEAST_GAIN = 1e-3;
 /** A distance, in stops, from which on what stands out is an edge. */
-const EDGE = 0.4;
+const EDGE = 0.25;
 
 const PRESENT: Relighting = {
   rendition: RENDITION,
@@ -59,7 +59,7 @@ const PRESENT: Relighting = {
   stops: keepingLast(relightTable),
   veils: keepingLast(veilTable),
   leastCleared: LEAST_CLEARED,
-  mostDetail: [0.9, 0.9, 0.8],
+  mostDetail: [1.1, 1, 0.9],
   layered: true,
   held: [0, 1 / EDGE ** 2]
 };

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { defaultsOf } from '../../settings/step.ts';
 import { levelsCurve } from './levels.ts';
-import { baseCurve } from './base-curve.ts';
+import { RESPONSES, baseCurve } from './base-curve.ts';
 import { rangeCurve } from './range-curve.ts';
-import { baseStops } from './relight.ts';
+import { FIRST_STOP, PER_STOP, relightTable } from './relight.ts';
 import { type ToneSettings, looksAbout, toneSchema } from './step.ts';
 
 const NEUTRAL = defaultsOf(toneSchema) as ToneSettings;
@@ -12,38 +12,68 @@ const settings = (own: Partial<ToneSettings>): ToneSettings => ({ ...NEUTRAL, ..
 const GREY = Math.log2(0.18);
 const share = fc.integer({ min: -100, max: 100 });
 
+/** Stops that are added at a base. */
+function at(base: number, own: Partial<ToneSettings>): number {
+  const place = (base - FIRST_STOP) * PER_STOP;
+  const table = relightTable(settings(own));
+  const low = Math.floor(place);
+  return table[low] + (table[low + 1] - table[low]) * (place - low);
+}
+
 describe('highlights, shadows and bands', () => {
   it('add by the broad light about a place what their labels say', () => {
-    expect(baseStops(GREY + 4, settings({ highlights: -100 }))).toBeCloseTo(-1.8, 9);
-    expect(baseStops(GREY - 1, settings({ highlights: -100 }))).toBe(0);
-    expect(baseStops(GREY - 5, settings({ shadows: 100 }))).toBeCloseTo(2, 9);
-    expect(baseStops(GREY + 1, settings({ shadows: 100 }))).toBe(0);
+    expect(at(-1.2, { highlights: -100 })).toBeCloseTo(-0.79, 1);
+    expect(at(GREY - 2, { highlights: -100 })).toBeCloseTo(0, 5);
+    expect(at(GREY - 5.2, { shadows: 100 })).toBeCloseTo(2, 2);
+    expect(at(GREY + 1.1, { shadows: 100 })).toBeCloseTo(0, 5);
     // What exposure made light counts as light.
-    expect(baseStops(GREY + 2, settings({ highlights: -100, exposure: 2 }))).toBeCloseTo(-1.8, 9);
-    expect(baseStops(-2.5, settings({ bands: [{ stop: -3, change: 1.5 }] }))).toBeCloseTo(1.5, 9);
-    expect(baseStops(-3.5, settings({ bands: [{ stop: -3, change: 1.5 }] }))).toBeCloseTo(0, 9);
-    expect(baseStops(-3, settings({ bands: [{ stop: -3, change: 1.5 }] }))).toBeCloseTo(0.75, 9);
+    expect(at(-3.2, { highlights: -100, exposure: 2 })).toBeCloseTo(at(-1.2, { highlights: -100 }), 6);
+    // A band reaches its own stop, less what its neighbours hold it back by, and no farther than it has to.
+    const one = { bands: [{ stop: -3, change: 1.5 }] };
+    expect(at(-2.5, one)).toBeGreaterThan(0.9);
+    expect(at(-6, one)).toBeCloseTo(0, 6);
+    expect(at(0.5, one)).toBeCloseTo(0, 6);
+    const three = { bands: [-4, -3, -2].map((stop) => ({ stop, change: 0.5 })) };
+    expect(at(-2.5, three)).toBeCloseTo(0.5, 1);
   });
 
   it('are even where all bands are changed alike', () => {
     const bands = Array.from({ length: 12 }, (_, i) => ({ stop: i - 10, change: -1.25 }));
-    for (let base = -9.4; base < 1.4; base += 0.07)
-      expect(baseStops(base, settings({ bands }))).toBeCloseTo(-1.25, 9);
+    for (let base = -7.4; base < -0.6; base += 0.07) expect(at(base, { bands })).toBeCloseTo(-1.25, 3);
   });
 
-  it('never turn an order of tones round', () => {
+  it('never turn a gradient round, nor make it a step, whatever is set together', () => {
+    const change = fc.double({ min: -2, max: 2, noNaN: true });
+    const bands = fc.array(fc.record({ stop: fc.integer({ min: -14, max: 4 }), change }), { maxLength: 24 });
     fc.assert(
       fc.property(
         share,
         share,
+        bands,
         fc.double({ min: -5, max: 5, noNaN: true }),
-        (highlights, shadows, exposure) => {
-          const own = settings({ highlights, shadows, exposure });
-          for (let base = -13; base < 6; base += 0.25)
-            expect(base + 0.25 + baseStops(base + 0.25, own)).toBeGreaterThan(base + baseStops(base, own));
+        (highlights, shadows, asked, exposure) => {
+          const table = relightTable(settings({ highlights, shadows, bands: asked, exposure }));
+          for (let i = 1; i < table.length; i++) {
+            const slope = (table[i] - table[i - 1]) * PER_STOP;
+            expect(slope).toBeGreaterThan(-0.56);
+            expect(slope).toBeLessThan(0.46);
+          }
         }
       )
     );
+  });
+
+  it('leave a white that clipped a white in every rendering', () => {
+    const lightness = (linear: number): number => 116 * Math.cbrt(linear) - 16;
+    const relit = (light: number): number => light * 2 ** at(Math.log2(light), { highlights: -100 });
+    for (const rendering of ['plain', 'flat', 'soft', 'firm'] as const)
+      for (const light of [1, 1.3, 1.7, 2.4])
+        expect(
+          lightness(Math.min(1, baseCurve(relit(light), RESPONSES[rendering]))),
+          rendering
+        ).toBeGreaterThan(90);
+    // And what is a little above white is not lighter than it any more.
+    expect(relit(1.4)).toBeLessThan(1.05);
   });
 
   it('ask for the broad light only where one of them is set', () => {

@@ -1,5 +1,6 @@
 /** Stops that tone adds to a place by its base, the broad luminance about it: highlights, shadows and bands. */
 import { smoothstep } from '../../math/smoothstep.ts';
+import { limitSlope } from './limit-slope.ts';
 import { MIDDLE_GREY } from './middle-grey.ts';
 import type { ToneSettings } from './step.ts';
 
@@ -8,9 +9,27 @@ export const FIRST_STOP = -13;
 export const LAST_STOP = 6;
 export const PER_STOP = 32;
 
-/** Stops about the middle grey between which a control grows to its full effect, and that effect at 100, in stops. */
-const HIGHLIGHTS = { from: -0.5, to: 3.5, most: 1.8 };
+/** Stops about the middle grey between which shadows grow to their full effect, and that effect at 100, in stops. */
 const SHADOWS = { from: 0.5, to: -4.5, most: 2 };
+/**
+ * Highlights, in stops: about the middle grey where they set in; about white where they have their full effect, so much of it at
+ * 100, and at white itself, which is to stay a white: light above it comes down as far as it takes to lie no higher than white.
+ */
+const HIGHLIGHTS = { from: -1, fullAt: -1.2, most: 0.8, atWhite: 0.36, above: 1.7 };
+/** How much all together may flatten and steepen a gradient, in stops for each stop of the base. */
+const FLATTEST = 0.55;
+const STEEPEST = 0.45;
+
+const WHITE = -Math.log2(MIDDLE_GREY);
+
+/** Stops by which highlights at 100 move a base that is so many stops about the middle grey. */
+function highlightStops(aboutGrey: number): number {
+  const aboutWhite = aboutGrey - WHITE;
+  const { from, fullAt, most, atWhite, above } = HIGHLIGHTS;
+  if (aboutWhite <= fullAt) return most * smoothstep(from, WHITE + fullAt, aboutGrey);
+  if (aboutWhite <= 0) return most + (atWhite - most) * smoothstep(fullAt, 0, aboutWhite);
+  return atWhite + (above - atWhite) * smoothstep(0, 3, aboutWhite);
+}
 
 /** What the bands add at a base: each most in its middle, fading into its neighbours' so that equal ones are even. */
 function bandStops(bands: ToneSettings['bands'], base: number): number {
@@ -22,18 +41,19 @@ function bandStops(bands: ToneSettings['bands'], base: number): number {
   return sum;
 }
 
-/** Stops to add where the base is so many stops about white. Never turns an order of bases round, but for bands that do. */
-export function baseStops(base: number, { exposure, highlights, shadows, bands }: ToneSettings): number {
-  const aboutGrey = base + exposure - Math.log2(MIDDLE_GREY);
-  return (
-    (highlights / 100) * HIGHLIGHTS.most * smoothstep(HIGHLIGHTS.from, HIGHLIGHTS.to, aboutGrey) +
-    (shadows / 100) * SHADOWS.most * (1 - smoothstep(SHADOWS.to, SHADOWS.from, aboutGrey)) +
-    bandStops(bands, base)
-  );
+/**
+ * Stops to add by the base, from the first stop to the last. No settings turn an order of bases round: what they ask for together is
+ * held to slopes that a gradient bears.
+ */
+export function relightTable({ exposure, highlights, shadows, bands }: ToneSettings): Float32Array {
+  const wanted = Array.from({ length: (LAST_STOP - FIRST_STOP) * PER_STOP + 1 }, (_, i) => {
+    const base = FIRST_STOP + i / PER_STOP;
+    const aboutGrey = base + exposure + WHITE;
+    return (
+      (highlights / 100) * highlightStops(aboutGrey) +
+      (shadows / 100) * SHADOWS.most * (1 - smoothstep(SHADOWS.to, SHADOWS.from, aboutGrey)) +
+      bandStops(bands, base)
+    );
+  });
+  return Float32Array.from(limitSlope(wanted, FLATTEST / PER_STOP, STEEPEST / PER_STOP, PER_STOP / 2));
 }
-
-/** The same as a table over the bases. */
-export const relightTable = (settings: ToneSettings): Float32Array =>
-  Float32Array.from({ length: (LAST_STOP - FIRST_STOP) * PER_STOP + 1 }, (_, i) =>
-    baseStops(FIRST_STOP + i / PER_STOP, settings)
-  );
