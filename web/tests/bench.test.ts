@@ -237,7 +237,8 @@ describe('the way from a raw file to a straight picture', () => {
       sum += difference(colour(r, g, b), colour(small[i * 3], small[i * 3 + 1], small[i * 3 + 2]));
       count++;
     }
-    expect(sum / count).toBeLessThan(0.5);
+    // The file is dithered, and the screen is not.
+    expect(sum / count).toBeLessThan(0.6);
   });
 
   it('tells a second window of newer changes and loses neither', async () => {

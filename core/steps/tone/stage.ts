@@ -123,7 +123,7 @@ export const toneStage: PixelStage<'tone', Given, ToneData> = {
       if (curve !== 0) scaleByNorm(...planes, length, toSrgb, curve, STEPS, MOST_SHOWN);
       if (colours) {
         mixColours(...planes, length, toSrgb, Infinity);
-        for (const [i, plane] of planes.entries()) bendPlane(plane, length, colours[i], STEPS);
+        for (const [i, plane] of planes.entries()) bendPlane(plane, length, colours[i], STEPS, 1, 0);
         mixColours(...planes, length, fromSrgb, Infinity);
       }
       if (lightness !== 0) gradeColours(...planes, length, plain, 0, lightness, 0, 0);

@@ -17,7 +17,6 @@ export { countColours } from './histogram';
 export { averageOnto, interleave, logLight, relightRow } from './light';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
 export {
-  addPlane,
   bendPlane,
   drawClipped,
   fadeToWhite,
@@ -25,8 +24,7 @@ export {
   mixColours,
   multiplyBetween,
   scaleByLuminance,
-  scaleByNorm,
-  setAside
+  scaleByNorm
 } from './pixels';
 export { placeSource, resampleRows } from './resample';
 export { sharpenPlanes } from './sharpen';

@@ -58,35 +58,26 @@ export function lookUpPlane(plane: usize, count: i32, table: usize, steps: f32, 
   }
 }
 
-/** Each value of a plane by a table over the roots of 0..1; what lies outside of that goes through beside it. */
-export function bendPlane(plane: usize, count: i32, table: usize, steps: f32): void {
+/**
+ * Each value of a plane by a table over the roots of 0..1, which goes on straight above 1 by a slope; below 0 values stay as far from
+ * the table's first, or with `odd` go by the table of their size, and stay below.
+ */
+export function bendPlane(plane: usize, count: i32, table: usize, steps: f32, above: f32, odd: i32): void {
   const all = f32x4.splat(steps);
+  const slope = f32x4.splat(above);
   const zero = f32x4.splat(0),
     one = f32x4.splat(1);
+  const sign = i32x4.splat(odd ? 0x8000_0000 : 0);
   const bytes = (<usize>count) << 2;
   for (let at = plane; at < plane + bytes; at += 16) {
-    const value = v128.load(at);
+    const signed = v128.load(at);
+    const turned = v128.and(signed, sign);
+    const value = v128.xor(signed, turned);
     const bounded = f32x4.pmin(f32x4.pmax(value, zero), one);
-    v128.store(at, f32x4.add(looked(table, bounded, all), f32x4.sub(value, bounded)));
+    const rest = f32x4.sub(value, bounded);
+    const beside = v128.bitselect(f32x4.mul(rest, slope), rest, f32x4.gt(rest, zero));
+    v128.store(at, v128.xor(f32x4.add(looked(table, bounded, all), beside), turned));
   }
-}
-
-/** Values brought within 0..1, and into `rest` by how much each was outside. */
-export function setAside(plane: usize, count: i32, rest: usize): void {
-  const zero = f32x4.splat(0),
-    one = f32x4.splat(1);
-  for (let at: usize = 0, bytes = (<usize>count) << 2; at < bytes; at += 16) {
-    const value = v128.load(plane + at);
-    const bounded = f32x4.pmin(f32x4.pmax(value, zero), one);
-    v128.store(rest + at, f32x4.sub(value, bounded));
-    v128.store(plane + at, bounded);
-  }
-}
-
-/** Values of one plane to those of another. */
-export function addPlane(plane: usize, count: i32, rest: usize): void {
-  for (let at: usize = 0, bytes = (<usize>count) << 2; at < bytes; at += 16)
-    v128.store(plane + at, f32x4.add(v128.load(plane + at), v128.load(rest + at)));
 }
 
 /** Three weights of light, as they stand in memory. */

@@ -1,10 +1,13 @@
-/** A look laid over the finished colours, with an amount. What lies outside its range goes through beside it. */
+/**
+ * A look laid over the finished colours, with an amount. Outside of its range it goes on as it came: one that changes nothing changes
+ * nothing there either.
+ */
 import { STEPS, tabulate } from '../../../colour/look-up-table.ts';
 import { REC2020_TO_SRGB } from '../../../colour/primaries.ts';
 import { srgbDecode, srgbEncode } from '../../../colour/srgb-transfer.ts';
 import type { ColourSettings } from '../step.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
-import { addressOf, keptTable } from '../../../picture/kernels/heap.ts';
+import { keptTable } from '../../../picture/kernels/heap.ts';
 import { invert3 } from '../../../math/matrix3.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
 import { resourceFor } from '../../../picture/tile/resource.ts';
@@ -26,6 +29,8 @@ export interface LookData {
 const FROM_SRGB = invert3(REC2020_TO_SRGB);
 const ENCODE = tabulate(srgbEncode);
 const DECODE = tabulate(srgbDecode);
+/** Slope of sRGB's encoding at white, by which it goes on beyond. */
+const SLOPE = 1.055 / 2.4;
 
 export const lookStage: PixelStage<'look', Given, LookData> = {
   name: 'look',
@@ -47,31 +52,15 @@ export const lookStage: PixelStage<'look', Given, LookData> = {
     ]);
     const [toSrgb, fromSrgb] = [arena.addressOf(REC2020_TO_SRGB), arena.addressOf(FROM_SRGB)];
     const [encode, decode] = [keptTable(ENCODE), keptTable(DECODE)];
-    const { addPlane, lookUpPlane, mixColours, setAside, throughCube, throughCurves } = kernels();
+    const { bendPlane, mixColours, throughCube, throughCurves } = kernels();
     const through = kind === '3D' ? throughCube : throughCurves;
-    if (space === 'linear')
-      return (rows) => {
-        const { length } = rows.r;
-        const planes = addresses(rows);
-        mixColours(...planes, length, toSrgb, Infinity);
-        through(...planes, length, table, numbers, 1);
-        mixColours(...planes, length, fromSrgb, Infinity);
-      };
-    let rest: number[] = [];
     return (rows) => {
       const { length } = rows.r;
       const planes = addresses(rows);
-      if (rest.length === 0) rest = planes.map(() => addressOf(arena.float32(length)));
       mixColours(...planes, length, toSrgb, Infinity);
-      for (const [i, plane] of planes.entries()) {
-        setAside(plane, length, rest[i]);
-        lookUpPlane(plane, length, encode, STEPS, 0);
-      }
+      if (space === 'srgb') for (const plane of planes) bendPlane(plane, length, encode, STEPS, SLOPE, 1);
       through(...planes, length, table, numbers, 1);
-      for (const [i, plane] of planes.entries()) {
-        lookUpPlane(plane, length, decode, STEPS, 0);
-        addPlane(plane, length, rest[i]);
-      }
+      if (space === 'srgb') for (const plane of planes) bendPlane(plane, length, decode, STEPS, 1 / SLOPE, 1);
       mixColours(...planes, length, fromSrgb, Infinity);
     };
   }

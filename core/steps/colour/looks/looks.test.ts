@@ -40,10 +40,16 @@ function walked({ size, from, to, values }: Look, colour: Rgb): number[] {
     out = out.map((value, i) => value + shares[c] * (next[i] - before[i]));
     before = next;
   }
-  // What lies outside of the nodes stays as far from them.
-  return out.map((value, c) =>
-    Math.min(1, Math.max(0, value + colour[c] - Math.min(to[c], Math.max(from[c], colour[c]))))
-  );
+  return out;
+}
+
+/** The same where a colour lies outside of the nodes: the table goes on as it came, mirrored about its end. */
+function walkedBeyond(look: Look, colour: Rgb): number[] {
+  const ends = colour.map((value, c) => Math.min(look.to[c], Math.max(look.from[c], value)));
+  const back = colour.map((value, c) => 2 * ends[c] - value) as unknown as Rgb;
+  const [end, mirror] = [walked(look, colour), walked(look, back)];
+  const isOutside = ends.some((value, c) => value !== colour[c]);
+  return end.map((value, c) => Math.min(1, Math.max(0, isOutside ? 2 * value - mirror[c] : value)));
 }
 
 const COLOURS: Rgb[] = Array.from({ length: 60 }, (_, i) => [
@@ -79,7 +85,7 @@ const apart = (one: readonly number[], other: readonly number[]): number =>
 describe('a look', () => {
   it('is laid over colours by tetrahedra, as an independent walk has it', () => {
     for (const look of [crooked(2), crooked(9), crooked(5, { from: [0.1, 0, -0.2], to: [0.9, 1.3, 1] })])
-      through(look).forEach((out, i) => expect(apart(out, walked(look, COLOURS[i]))).toBeLessThan(0.1));
+      through(look).forEach((out, i) => expect(apart(out, walkedBeyond(look, COLOURS[i]))).toBeLessThan(0.1));
   });
 
   it('by curves bends each colour by its own', () => {
