@@ -1,7 +1,7 @@
 /** A recipe: everything decided about a frame. Its schema and its types follow from the list of steps. */
 import { type Definition, completed } from '../settings/nested.ts';
 import { EVERY_STEP, type StepName, type StepSettings } from './steps.ts';
-import { FIRST_RENDITION, RENDITION, type Rendition } from '../settings/rendition.ts';
+import { RENDITION, RENDITIONS, type Rendition } from '../settings/rendition.ts';
 import { RECIPE_VERSION } from './upgrade.ts';
 
 /** A recipe with every setting present. */
@@ -18,7 +18,7 @@ export const recipeSchema = {
   additionalProperties: false,
   properties: {
     version: { const: RECIPE_VERSION },
-    rendition: { enum: [FIRST_RENDITION, RENDITION] },
+    rendition: { enum: RENDITIONS },
     ...Object.fromEntries(EVERY_STEP.map(({ name, schema }) => [name, schema]))
   }
 };

@@ -5,4 +5,6 @@
 export const FIRST_RENDITION = 1;
 export const RENDITION = 2;
 
-export type Rendition = typeof FIRST_RENDITION | typeof RENDITION;
+export const RENDITIONS = [FIRST_RENDITION, RENDITION] as const;
+
+export type Rendition = (typeof RENDITIONS)[number];

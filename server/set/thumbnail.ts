@@ -3,6 +3,7 @@ import { readFile, readdir, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import sharp from 'sharp';
 import { renditionFacts } from '../../core/optics/rendition-facts.ts';
+import type { Rendition } from '../../core/settings/rendition.ts';
 import { asShot, completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { limitedSize } from '../../core/render/plan.ts';
@@ -86,6 +87,10 @@ export async function thumbnail(context: Context, frame: FrameRow): Promise<Buff
   await removeOlder(dirname(path), `thumbnail-${frame.id}-`, basename(path));
   return bytes;
 }
+
+/** The frame by its recipe in one rendition, to be looked at beside the other. */
+export const renditionPicture = (context: Context, frame: FrameRow, rendition: Rendition): Promise<Buffer> =>
+  smallPicture(context, frame, { ...frame.recipe, rendition }, 700);
 
 /** The frame without its recipe, large enough to be looked at beside a finished picture. */
 export function asShotPicture(context: Context, frame: FrameRow): Promise<Buffer> {

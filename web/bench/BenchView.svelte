@@ -13,12 +13,14 @@
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Point } from '$core/math/frame-geometry.ts';
   import { EVERY_STEP } from '$core/recipe/steps.ts';
+  import { RENDITION } from '$core/settings/rendition.ts';
   import CommandFinder from './CommandFinder.svelte';
   import Course from './Course.svelte';
   import ExportDialog from './ExportDialog.svelte';
   import FrameIndex from './FrameIndex.svelte';
   import HistogramView from './HistogramView.svelte';
   import ReadingsBar from './ReadingsBar.svelte';
+  import RenderAnew from './RenderAnew.svelte';
   import ShortcutList from './ShortcutList.svelte';
   import ZoomControl from './ZoomControl.svelte';
   import { benchCommands } from './bench-commands.ts';
@@ -81,6 +83,7 @@
     return deaf;
   });
   let exporting = $state(false);
+  let anew = $state(false);
   let help = $state(false);
   let finding = $state(false);
 
@@ -179,6 +182,14 @@
     {@render press('previous', '‹ Previous')}
     {@render press('next', 'Next ›')}
     <span class="flex-1"></span>
+    {#if bench.recipe.rendition !== RENDITION}
+      <Button
+        color="light"
+        onclick={() => (anew = true)}
+        title="This frame was finished in an earlier rendition, and stays in it until it is rendered anew"
+        >Render anew…</Button
+      >
+    {/if}
     {@render press('undo', 'Undo')}
     {@render press('redo', 'Redo')}
     <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
@@ -210,20 +221,20 @@
   {/if}
   <div class="flex flex-1 min-h-0">
     <Course {bench} {choice} choose={(wanted) => void choose(wanted)} />
-    <Sheet
-      {bench}
-      {sheet}
-      {tool}
-      neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
-      onhistogram={bench.setHistogram}
-    >
-      {#snippet over()}
-        {#if sheet.whole}
-          <CropShape {bench} view={sheet.view} editable={bench.view.step === 'crop'} />
-        {/if}
-        {#if Overlay}<Overlay {bench} {sheet} {tool} />{/if}
-      {/snippet}
-    </Sheet>
+    {#key bench.recipe.rendition}<Sheet
+        {bench}
+        {sheet}
+        {tool}
+        neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
+        onhistogram={bench.setHistogram}
+      >
+        {#snippet over()}
+          {#if sheet.whole}
+            <CropShape {bench} view={sheet.view} editable={bench.view.step === 'crop'} />
+          {/if}
+          {#if Overlay}<Overlay {bench} {sheet} {tool} />{/if}
+        {/snippet}
+      </Sheet>{/key}
   </div>
   <ReadingsBar {bench} />
   <div class="flex h-39 bg-paper" aria-label="Deck">
@@ -235,6 +246,7 @@
 </div>
 
 <ExportDialog {bench} bind:open={exporting} />
+<RenderAnew {bench} bind:open={anew} />
 <ShortcutList bind:open={help} {commands} />
 <CommandFinder bind:open={finding} {commands} />
 <Modal

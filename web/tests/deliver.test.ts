@@ -270,11 +270,10 @@ describe('a delivery', () => {
         await new Promise((resolve) => setTimeout(resolve, 100));
       }
     };
-    const before = await until(
-      (all) =>
-        all.some(({ state }) => state === 'done') &&
-        all.some(({ state, progress }) => state === 'running' && progress > 0.3)
-    );
+    // Far enough to have a name, and not so far that it may be done before the server is dead.
+    const isUnderWay = ({ state, progress, placed }: Item): boolean =>
+      state === 'running' && placed !== null && progress > 0.2 && progress < 0.6;
+    const before = await until((all) => all.some(({ state }) => state === 'done') && all.some(isUnderWay));
     await app.kill();
     // What a file looks like whose writing was broken off.
     const folders = join(data, 'deliveries');
@@ -283,7 +282,7 @@ describe('a delivery', () => {
       .map((name) => join(folders, name));
     // What was half written when the server died lies in no client's folder.
     expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([]);
-    const running = before.find(({ state, placed }) => state === 'running' && placed)!;
+    const running = before.find(isUnderWay)!;
     writeFileSync(join(folder, `${running.placed}.1-1.part`), 'half');
     app = await startApp(data);
     const after = await until((all) => all.every(({ state }) => state === 'done'));

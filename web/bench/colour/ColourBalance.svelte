@@ -41,6 +41,15 @@
     mine.said = 'The light’s colour as what is nearest to grey tells it.';
   }
 
+  /** What is to be known of the file's colours, where it tells less than it might. */
+  const matrices = $derived.by(() => {
+    const { white: camera } = bench.facts;
+    if (!camera || camera.matrices.length > 1) return null;
+    const [{ kelvin }] = camera.matrices;
+    return camera.fromFile
+      ? `This file has one colour matrix, for light of ${Math.round(kelvin / 100) * 100} K: under other light its colours are less sure.`
+      : 'This file tells no colour matrix: its colours are those that the raw library knows of the camera.';
+  });
   const away = $derived(bench.readings.neutral);
   const { kelvin: kelvinSetting, kelvinTint } = colourSchema.properties;
 </script>
@@ -110,6 +119,9 @@
       onclick={() => (mine.tool = mine.tool === 'another' ? 'none' : 'another')}>Pick another</Button
     >
   </div>
+  {#if matrices && mine.said === '' && mine.tool === 'none'}
+    <p class="quiet text-sm leading-[1.35]">{matrices}</p>
+  {/if}
   <p class="text-sm leading-[1.35]" role="status">
     {mine.tool === 'none' ? mine.said : 'Press on a wall, a paper or a stone that should be grey.'}
   </p>

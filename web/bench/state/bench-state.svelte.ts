@@ -8,6 +8,7 @@ import type { Vector3 } from '$core/math/vector3.ts';
 import { renderInputs } from '$core/render/render-inputs.ts';
 import { measureReadings } from '$core/render/readings/measure.ts';
 import { renditionFacts } from '$core/optics/rendition-facts.ts';
+import { RENDITION } from '$core/settings/rendition.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
 import type { Recipe } from '$core/recipe/recipe.ts';
 import type { StepName } from '$core/recipe/steps.ts';
@@ -93,8 +94,14 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     changeSteps({ [step]: settings }, moves);
   }
 
+  /** Takes up the present rendition, as one step of the history. */
+  function renderAnew(): void {
+    go(settled(moving(history, { ...recipe, rendition: RENDITION })));
+  }
+
   return {
     frame,
+    renderAnew,
     /** Of the file, with its colours as the rendition has them. */
     get facts() {
       return facts;

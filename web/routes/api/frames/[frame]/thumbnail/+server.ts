@@ -2,10 +2,11 @@ import { answer, fixedBytes, isId, notFound } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
 import { earlyPicture } from '$server/frames/early-picture.ts';
-import { asShotPicture, thumbnail } from '$server/set/thumbnail.ts';
+import { RENDITIONS } from '$core/settings/rendition.ts';
+import { asShotPicture, renditionPicture, thumbnail } from '$server/set/thumbnail.ts';
 import type { RequestHandler } from './$types';
 
-/** The frame by its recipe, small (until it is prepared, the picture that its file brings along); or with ?shot as it was shot, larger. */
+/** The frame by its recipe, small (until it is prepared, the picture that its file brings along); or with ?shot as it was shot, or by its recipe with ?rendition=N in that one, larger. */
 export const GET: RequestHandler = ({ params, url }) =>
   answer(async () => {
     const context = await getContext();
@@ -13,6 +14,8 @@ export const GET: RequestHandler = ({ params, url }) =>
     const early = frame?.state === 'preparing' ? await earlyPicture(context, frame.sha256) : null;
     if (early) return fixedBytes(early, 'image/jpeg');
     if (!frame || frame.state !== 'ready') return notFound('frame');
+    const wanted = RENDITIONS.find((each) => String(each) === url.searchParams.get('rendition'));
+    if (wanted) return fixedBytes(await renditionPicture(context, frame, wanted), 'image/jpeg');
     const shot = url.searchParams.has('shot');
     return fixedBytes(await (shot ? asShotPicture(context, frame) : thumbnail(context, frame)), 'image/jpeg');
   });
