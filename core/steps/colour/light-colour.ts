@@ -4,6 +4,7 @@
  * it is found anew from there until it stays.
  */
 import type { FrameLight } from '../../measure/light/frame-light.ts';
+import { quantiles } from '../../math/quantiles.ts';
 import { smoothstep } from '../../math/smoothstep.ts';
 import type { Vector3 } from '../../math/vector3.ts';
 
@@ -45,8 +46,59 @@ function tellingOf([reds, greens, blues]: FrameLight['colours']): Telling {
   return { red, blue, green: of((i) => greens[i]), likely };
 }
 
-/** Working colour of the light, green 1, that the frame was taken in as shot; white where it tells none. */
-export function lightColour({ colours }: Pick<FrameLight, 'colours'>): Vector3 {
+/** Stops by which a sky may change from one cell to the next below it. */
+const SKY_EVEN = 0.12;
+/** By how much a sky is bluer, and less red, than the light on what is below it, in the same measure. */
+const SKY_BLUE = 0.1;
+const SKY_RED = 0.03;
+/** Stops by which a sky is lighter than what is below it where it alone lights it, as after sunset. */
+const SKY_LIGHTS = 1;
+/** The share of a frame that has to be left beside a sky. */
+const LEAST_LEFT = 0.15;
+
+/** The cells without those that are even from the top of the frame down, and these. */
+function besideSky({ width, height, stops }: Pick<FrameLight, 'width' | 'height' | 'stops'>): {
+  left: number[];
+  sky: number[];
+} {
+  const isSky = new Uint8Array(width * height);
+  for (let x = 0; x < width; x++)
+    for (let y = 0, i = x; y < height; y++, i += width) {
+      if (y > 0 && Math.abs(stops[i] - stops[i - width]) > SKY_EVEN) break;
+      isSky[i] = 1;
+    }
+  const cells = [...isSky.keys()];
+  return { left: cells.filter((i) => isSky[i] === 0), sky: cells.filter((i) => isSky[i] === 1) };
+}
+
+const chosen = (colours: FrameLight['colours'], cells: readonly number[]): FrameLight['colours'] =>
+  colours.map((plane) => Float32Array.from(cells, (i) => plane[i])) as unknown as FrameLight['colours'];
+
+/**
+ * Working colour of the light, green 1, that the frame was taken in as shot; white where it tells none. A blue sky is not the light of
+ * a sunlit ground: where what is even above is bluer than all below, and not much lighter, what is below tells alone.
+ */
+export function lightColour(light: Pick<FrameLight, 'width' | 'height' | 'stops' | 'colours'>): Vector3 {
+  const { left, sky } = besideSky(light);
+  if (sky.length > 0 && left.length >= LEAST_LEFT * light.stops.length) {
+    const below = greyOf(chosen(light.colours, left));
+    const above = tellingOf(chosen(light.colours, sky));
+    const mean = (values: Float32Array): number =>
+      values.reduce((sum, value) => sum + value, 0) / values.length;
+    const middle = (cells: readonly number[]): number =>
+      quantiles(Float32Array.from(cells, (i) => light.stops[i]))(0.5);
+    const isBlue =
+      above.red.length > 0 &&
+      middle(sky) - middle(left) < SKY_LIGHTS &&
+      mean(above.blue) > Math.log(below[2]) + SKY_BLUE &&
+      mean(above.red) < Math.log(below[0]) - SKY_RED;
+    if (isBlue) return below;
+  }
+  return greyOf(light.colours);
+}
+
+/** The grey that colours bear out. */
+function greyOf(colours: FrameLight['colours']): Vector3 {
   const { red, blue, green, likely } = tellingOf(colours);
   if (red.length === 0) return [1, 1, 1];
   let [atRed, atBlue] = [0, 0];

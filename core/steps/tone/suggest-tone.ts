@@ -25,13 +25,16 @@ export type Suggestion = Pick<ToneSettings, (typeof SUGGESTED)[number]>;
 
 const GREY = Math.log2(MIDDLE_GREY);
 /** Where the middle of all tones, the lightest and the darkest are to lie, in stops about the middle grey or about white. */
-const MEDIAN = -0.4;
-const LIGHTEST = 1.2;
+const MEDIAN = 0.4;
+const LIGHTEST = 2.2;
 /** Stops that the middle may be too light by, and the share of what is beyond them that is taken back. */
 const GLARING = 0.6;
 const GLARING_SHARE = 0.6;
-const HIGHLIGHTS_BEGIN = -0.4;
-const SHADOWS_BEGIN = -4;
+const HIGHLIGHTS_BEGIN = 0;
+const SHADOWS_BEGIN = -2.3;
+/** A lift up to this is taken as it is, and what is more in part: evening stays evening. */
+const LIFT = 0.8;
+const LIFT_SHARE = 0.5;
 /** What of white the lightest and the darkest tones are shown as. */
 const SHOWN_WHITE = 0.95;
 const SHOWN_BLACK = 0.004;
@@ -87,10 +90,11 @@ export function suggestTone(light: FrameLight, current: ToneSettings): Suggestio
   const wanted = Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98));
   // A light picture is meant to be one: it is darkened as far as its lightest parts are above white, and in part where it is all light.
   const darker = Math.min(0, -at(0.98), GLARING_SHARE * (wanted + GLARING));
-  const exposure = clamp(wanted < 0 ? Math.max(wanted, darker) : wanted, -4, 4);
+  const lifted = wanted <= LIFT ? wanted : LIFT + LIFT_SHARE * (wanted - LIFT);
+  const exposure = clamp(wanted < 0 ? Math.max(wanted, darker) : lifted, -4, 4);
   const rounded = Math.abs(exposure) < 0.1 ? 0 : Math.round(exposure * 20) / 20;
   const recovery = recoveryOf(quantiles(brightest(light))(0.999) + rounded);
-  const highlights = -clamp(Math.round(45 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
+  const highlights = -clamp(Math.round(25 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
   const shadows = clamp(Math.round(30 * (SHADOWS_BEGIN + GREY - at(0.05) - rounded)), 0, 100);
   const contrast = Math.min(
     clamp(Math.round(25 * (FLAT - (at(0.95) - at(0.05)))), 0, 40),
