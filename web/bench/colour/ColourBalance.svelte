@@ -48,7 +48,7 @@
     const [{ kelvin }] = camera.matrices;
     return camera.fromFile
       ? `This file has one colour matrix, for light of ${Math.round(kelvin / 100) * 100} K: under other light its colours are less sure.`
-      : 'This file tells no colour matrix: its colours are those that the raw library knows of the camera.';
+      : 'The colours are those that the raw library knows of the camera. A file that tells matrices of its own has them once it is added again.';
   });
   const away = $derived(bench.readings.neutral);
   const { kelvin: kelvinSetting, kelvinTint } = colourSchema.properties;
