@@ -217,3 +217,29 @@ describe('wide colours', () => {
     );
   });
 });
+
+describe('a frame of the first rendition', () => {
+  const curve = (light: number): number =>
+    light >= 1 ? 1 : (light ** 1.15 * (1 + 0.8 ** 1.15)) / (light ** 1.15 + 0.8 ** 1.15);
+  const LIGHTS: Rgb[] = [
+    [0.02, 0.1, 0.4],
+    [0.3, 0.3, 0.3],
+    [0.9, 0.4, 0.1],
+    [1.7, 1.6, 1.5]
+  ];
+
+  it('stays as it was finished: each colour by the base curve, and cut at white', () => {
+    shownAs(LIGHTS, { rendition: 1 }).forEach((each, i) => {
+      const [r, g, b] = LIGHTS[i].map(curve);
+      expect(difference(each, { mode: 'lrgb', r, g, b })).toBeLessThan(0.2);
+    });
+  });
+
+  it('is flat without any curve, and relit by its own tables', () => {
+    const [dark] = shownAs([[0.18, 0.18, 0.18]], { rendition: 1, tone: { rendering: 'flat' } });
+    expect(difference(dark, { mode: 'lrgb', r: 0.18, g: 0.18, b: 0.18 })).toBeLessThan(0.1);
+    const anew = shownAs(LIGHTS, { tone: { rendering: 'flat' } });
+    const kept = shownAs(LIGHTS, { rendition: 1, tone: { rendering: 'flat' } });
+    for (const i of [0, 1, 2]) expect(difference(kept[i], anew[i])).toBeGreaterThan(1);
+  });
+});
