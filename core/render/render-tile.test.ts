@@ -407,8 +407,9 @@ describe('tiles', () => {
       clear++;
       notBlack += rgb8[i * 3] + rgb8[i * 3 + 1] + rgb8[i * 3 + 2];
     }
-    expect(deep).toBeLessThanOrEqual(0.51);
-    expect(shallow).toBeLessThanOrEqual(1);
+    // Files of 8 bits are dithered by up to a code, and the screen is not.
+    expect(deep).toBeLessThanOrEqual(1.51);
+    expect(shallow).toBeLessThanOrEqual(2);
     expect(notBlack).toBe(0);
     expect(new Set(rgba.filter((_, i) => i % 4 === 3))).toEqual(new Set([0, 255]));
     expect(clear).toBeGreaterThan(5000);

@@ -284,8 +284,9 @@ describe('a delivery', () => {
     expect(checked).toBeGreaterThan(300);
     for (const [name, found] of Object.entries(rounded)) {
       found.sort((x, y) => x - y);
-      expect(found[Math.floor(found.length * 0.95)], name).toBeLessThan(1);
-      expect(found.reduce((sum, x) => sum + x, 0) / found.length, name).toBeLessThan(0.5);
+      // They are dithered besides.
+      expect(found[Math.floor(found.length * 0.95)], name).toBeLessThan(1.4);
+      expect(found.reduce((sum, x) => sum + x, 0) / found.length, name).toBeLessThan(0.65);
     }
   });
 });

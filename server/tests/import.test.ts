@@ -305,8 +305,8 @@ describe('recipes', () => {
     const first = await saveRecipe(test.app, frame.id, frame.version, { lens: { distortion: 80 } });
     expect(first).toEqual({ saved: true, version: 1 });
     const stale = await saveRecipe(test.app, frame.id, frame.version, { lens: { distortion: 10 } });
-    expect(stale).toEqual({ saved: false, version: 1, recipe: { version: 2, lens: { distortion: 80 } } });
-    expect((await frameById(test.app, frame.id))!.recipe).toEqual({ version: 2, lens: { distortion: 80 } });
+    expect(stale).toEqual({ saved: false, version: 1, recipe: { version: 3, lens: { distortion: 80 } } });
+    expect((await frameById(test.app, frame.id))!.recipe).toEqual({ version: 3, lens: { distortion: 80 } });
   });
 });
 

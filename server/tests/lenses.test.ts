@@ -326,7 +326,7 @@ describe('the catalogue', () => {
     await saveRecipe(test.app, both[1], other.version, { lens: { wave: 1, curves }, lines: { roll: 2 } });
     expect(await carryStep(test.app, 'lens', both[0], both)).toBe(1);
     expect((await frameById(test.app, both[1]))!.recipe).toEqual({
-      version: 2,
+      version: 3,
       lens: { bow: -3, curves },
       lines: { roll: 2 }
     });

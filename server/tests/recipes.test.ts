@@ -85,7 +85,7 @@ describe('a recipe of an earlier format', () => {
       holdBackYaw: 10,
       roll: 1
     });
-    expect(() => validRecipe({ version: 3 })).toThrow(/made by a newer Line True/);
+    expect(() => validRecipe({ version: 4 })).toThrow(/made by a newer Line True/);
     expect(() => validRecipe({ version: 'x' })).toThrow(/whole number/);
     expect(() => validRecipe({ version: 2, lines: { holdBack: 10 } })).toThrow(/unknown entry "holdBack"/);
   });
@@ -98,7 +98,8 @@ describe('a recipe of an earlier format', () => {
       first
     ]);
     expect(rows[0].recipe).toEqual({
-      version: 2,
+      version: 3,
+      rendition: 1,
       lens: { distortion: 90 },
       lines: { roll: -1.3, pitch: 9.5, yaw: 2, holdBackRoll: 40, holdBackPitch: 40, holdBackYaw: 40 },
       crop: { ratio: '4:3' }
@@ -158,7 +159,7 @@ describe('the writer of recipes', () => {
     await saveRecipe(test.app, second, take.version, { lens: { wave: 1 }, crop: { ratio: '1:1' } });
     await carryStep(test.app, 'lines', first, [second]);
     expect((await frameById(test.app, second))!.recipe).toEqual({
-      version: 2,
+      version: 3,
       lens: { wave: 1, solvedFocal: 1.2 },
       lines: { roll: 3 },
       crop: { ratio: '1:1' }
