@@ -62,7 +62,7 @@ describe('frames of a job that trues up on adding', () => {
   it('both: the roll is what plumb and level lines agree on', async () => {
     await changeJob(test.app, test.jobId, { true_up: 'none' });
     const stair = await added('SML_0130.dng');
-    expect(stair.recipe).toEqual({ version: 2 });
+    expect(stair.recipe).toEqual({ version: 3 });
     const said = await trueUpFrame(test.app, stair.id, 'both');
     expect(said.ok).toBe(true);
     const { roll, pitch, yaw } = (await frameById(test.app, stair.id))!.recipe.lines!;
