@@ -1,22 +1,12 @@
 /** Stops that the first rendition's tone added to a place by its base, the broad luminance about it: highlights, shadows and bands. */
 import { smoothstep } from '../../math/smoothstep.ts';
 import { MIDDLE_GREY } from '../../steps/tone/middle-grey.ts';
-import { FIRST_STOP, LAST_STOP, PER_STOP } from '../../steps/tone/relight.ts';
+import { FIRST_STOP, LAST_STOP, PER_STOP, bandStops } from '../../steps/tone/relight.ts';
 import type { ToneSettings } from '../../steps/tone/step.ts';
 
 /** Stops about the middle grey between which a control grows to its full effect, and that effect at 100, in stops. */
 const HIGHLIGHTS = { from: -0.5, to: 3.5, most: 1.8 };
 const SHADOWS = { from: 0.5, to: -4.5, most: 2 };
-
-/** What the bands add at a base: each most in its middle, fading into its neighbours' so that equal ones are even. */
-function bandStops(bands: ToneSettings['bands'], base: number): number {
-  let sum = 0;
-  for (const { stop, change } of bands) {
-    const away = Math.abs(base - (stop + 0.5));
-    if (away < 1) sum += (change * (1 + Math.cos(Math.PI * away))) / 2;
-  }
-  return sum;
-}
 
 /** Stops to add where the base is so many stops about white. Never turns an order of bases round, but for bands that do. */
 function baseStops(base: number, { exposure, highlights, shadows, bands }: ToneSettings): number {

@@ -2,10 +2,10 @@
 import { srgbDecode, srgbEncode } from '../../colour/srgb-transfer.ts';
 import { MIDDLE_GREY } from '../../steps/tone/middle-grey.ts';
 import { pointCurve } from '../../steps/tone/point-curve.ts';
+import { rangeCurve } from '../../steps/tone/range-curve.ts';
 import type { ToneSettings } from '../../steps/tone/step.ts';
 import { BENDING as TONES, LEAST, bentStops } from '../../steps/tone/toned-light.ts';
 import { type Response, baseCurve, inverseBaseCurve } from './base-curve.ts';
-import { rangeCurve } from './range-curve.ts';
 
 export const BENDING = [...TONES, 'curve'] as const;
 export type Bending = Pick<ToneSettings, (typeof BENDING)[number]>;
@@ -26,7 +26,7 @@ function recovered(light: number, stops: number): number {
 /** The luminance that the settings make of one. */
 export function tonedLight(settings: Bending, response: Response | null): (light: number) => number {
   const curve = pointCurve(settings.curve);
-  const ranged = settings.rendering === 'range' ? rangeCurve(settings) : null;
+  const ranged = settings.rendering === 'range' ? rangeCurve(settings, MIDDLE_GREY) : null;
   const shown = (light: number): number => {
     if (ranged) return srgbDecode(curve(srgbEncode(ranged(light))));
     if (settings.curve.length === 0 || light >= 1) return light;

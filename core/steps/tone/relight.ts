@@ -32,7 +32,7 @@ function highlightStops(aboutGrey: number): number {
 }
 
 /** What the bands add at a base: each most in its middle, fading into its neighbours' so that equal ones are even. */
-function bandStops(bands: ToneSettings['bands'], base: number): number {
+export function bandStops(bands: ToneSettings['bands'], base: number): number {
   let sum = 0;
   for (const { stop, change } of bands) {
     const away = Math.abs(base - (stop + 0.5));

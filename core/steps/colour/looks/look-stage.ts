@@ -32,12 +32,17 @@ const DECODE = tabulate(srgbDecode);
 /** Slope of sRGB's encoding at white, by which it goes on beyond. */
 const SLOPE = 1.055 / 2.4;
 
-export const lookStage: PixelStage<'look', Given, LookData> = {
-  name: 'look',
+/** `beyond`: whether a look goes on outside of its range, or what lies there counts as its ends. */
+export const lookStageOf = <Name extends string>(
+  name: Name,
+  own: Rendition,
+  beyond: boolean
+): PixelStage<Name, Given, LookData> => ({
+  name,
   kind: 'pixel',
   reads: ({ look }) => [askForLook(look)],
   prepare: ({ recipe: { rendition, colour } }) =>
-    rendition === RENDITION && colour.enabled && colour.look !== null && colour.lookAmount > 0
+    rendition === own && colour.enabled && colour.look !== null && colour.lookAmount > 0
       ? { look: colour.look, amount: colour.lookAmount / 100 }
       : null,
   begin({ resources }, { look: id, amount }, arena) {
@@ -52,16 +57,24 @@ export const lookStage: PixelStage<'look', Given, LookData> = {
     ]);
     const [toSrgb, fromSrgb] = [arena.addressOf(REC2020_TO_SRGB), arena.addressOf(FROM_SRGB)];
     const [encode, decode] = [keptTable(ENCODE), keptTable(DECODE)];
-    const { bendPlane, mixColours, throughCube, throughCurves } = kernels();
+    const { bendPlane, lookUpPlane, mixColours, throughCube, throughCurves } = kernels();
+    const bend = (planes: readonly number[], length: number, by: number, slope: number): void => {
+      if (space !== 'srgb') return;
+      for (const plane of planes)
+        if (beyond) bendPlane(plane, length, by, STEPS, slope, 1);
+        else lookUpPlane(plane, length, by, STEPS, 0);
+    };
     const through = kind === '3D' ? throughCube : throughCurves;
     return (rows) => {
       const { length } = rows.r;
       const planes = addresses(rows);
       mixColours(...planes, length, toSrgb, Infinity);
-      if (space === 'srgb') for (const plane of planes) bendPlane(plane, length, encode, STEPS, SLOPE, 1);
-      through(...planes, length, table, numbers, 1);
-      if (space === 'srgb') for (const plane of planes) bendPlane(plane, length, decode, STEPS, 1 / SLOPE, 1);
+      bend(planes, length, encode, SLOPE);
+      through(...planes, length, table, numbers, beyond ? 1 : 0);
+      bend(planes, length, decode, 1 / SLOPE);
       mixColours(...planes, length, fromSrgb, Infinity);
     };
   }
-};
+});
+
+export const lookStage = lookStageOf('look', RENDITION, true);
