@@ -19,6 +19,8 @@ const FAR_SHARE = 0.02;
 const AIR_SHARE = 0.1;
 /** Light of air is at least this, so that a black picture has one. */
 const LEAST_AIR = 1e-3;
+/** Every so many cells tell the air as well as all. */
+const STRIDE = 5;
 /** A sky that is lighter than the farthest of what is seen by less than this factor is the air itself. */
 const LIKE = 1.25;
 /** By what share the darkest about a place is darker than the lightest, from where all is even to where there is much to see. */
@@ -89,9 +91,13 @@ function airOf(
       Math.max(LEAST_AIR, taken.reduce((sum, i) => sum + Math.min(1, plane[i]), 0) / taken.length)
     ) as unknown as Vector3;
   };
-  const cells = [...stops.keys()];
-  const seen = lightestOf(cells.filter((i) => uneven(i) >= EVEN.to));
-  const sky = lightestOf(cells.filter((i) => uneven(i) < EVEN.from));
+  const [there, even]: [number[], number[]] = [[], []];
+  for (let i = 0; i < stops.length; i += STRIDE) {
+    const share = uneven(i);
+    if (share >= EVEN.to) there.push(i);
+    else if (share < EVEN.from) even.push(i);
+  }
+  const [seen, sky] = [lightestOf(there), lightestOf(even)];
   if (!seen || !sky) return seen ?? sky ?? [1, 1, 1];
   const isLike = sky.every((part, c) => part >= seen[c] && part < seen[c] * LIKE);
   return isLike ? sky : seen;

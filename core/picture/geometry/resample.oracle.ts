@@ -48,8 +48,8 @@ export function resamplePlainly(source: PlacedPlanes, mesh: MapMesh, out: ValidP
         const wy = Math.floor((cy - iy) * PHASES + 0.5) * taps;
         let sum = 0;
         // Of pictures that are made smaller: what is about a place bounds it.
-        const limited = !draft && (scaleX < 0.99 || reduction > 1.05);
-        const half = Math.floor((taps + 2) / 4);
+        const limited = !draft && (scaleX < 0.99 || reduction > 1.25);
+        const half = taps === 4 ? 1 : 2;
         const about: number[] = [];
         for (let b = 0; b < taps; b++)
           for (let a = 0; a < taps; a++) {

@@ -46,6 +46,8 @@ function tellingOf([reds, greens, blues]: FrameLight['colours']): Telling {
   return { red, blue, green: of((i) => greens[i]), likely };
 }
 
+/** Every so many cells tell as much as all. */
+const STRIDE = 17;
 /** Stops by which a sky may change from one cell to the next below it. */
 const SKY_EVEN = 0.12;
 /** By how much a sky is bluer, and less red, than the light on what is below it, in the same measure. */
@@ -67,8 +69,9 @@ function besideSky({ width, height, stops }: Pick<FrameLight, 'width' | 'height'
       if (y > 0 && Math.abs(stops[i] - stops[i - width]) > SKY_EVEN) break;
       isSky[i] = 1;
     }
-  const cells = [...isSky.keys()];
-  return { left: cells.filter((i) => isSky[i] === 0), sky: cells.filter((i) => isSky[i] === 1) };
+  const [left, sky]: [number[], number[]] = [[], []];
+  for (let i = 0; i < isSky.length; i += STRIDE) (isSky[i] === 1 ? sky : left).push(i);
+  return { left, sky };
 }
 
 const chosen = (colours: FrameLight['colours'], cells: readonly number[]): FrameLight['colours'] =>
@@ -80,7 +83,7 @@ const chosen = (colours: FrameLight['colours'], cells: readonly number[]): Frame
  */
 export function lightColour(light: Pick<FrameLight, 'width' | 'height' | 'stops' | 'colours'>): Vector3 {
   const { left, sky } = besideSky(light);
-  if (sky.length > 0 && left.length >= LEAST_LEFT * light.stops.length) {
+  if (sky.length > 0 && left.length * STRIDE >= LEAST_LEFT * light.stops.length) {
     const below = greyOf(chosen(light.colours, left));
     const above = tellingOf(chosen(light.colours, sky));
     const mean = (values: Float32Array): number =>
@@ -94,7 +97,7 @@ export function lightColour(light: Pick<FrameLight, 'width' | 'height' | 'stops'
       mean(above.red) < Math.log(below[0]) - SKY_RED;
     if (isBlue) return below;
   }
-  return greyOf(light.colours);
+  return greyOf(chosen(light.colours, [...left, ...sky]));
 }
 
 /** The grey that colours bear out. */

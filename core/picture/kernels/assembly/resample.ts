@@ -130,7 +130,7 @@ export function resampleRows(
       const weights = table + 16;
       const reach = <f64>(taps / 2) + (colours ? COLOUR_MARGIN : 0);
       // Made smaller, edges are sharper than the glass left them: a kernel that swings would draw lines beside them.
-      const limited = !plain && (scaleX < 0.99 || reduction > 1.05);
+      const limited = !plain && (scaleX < 0.99 || reduction > 1.25);
       const interior =
         min(startX, endX) >= reach &&
         min(startY, endY) >= reach &&
@@ -140,19 +140,17 @@ export function resampleRows(
         if (!colours && taps == 4) {
           threeOfFour(sourceR, sourceG, sourceB, weights, count, outR + byteTo, outG + byteTo, outB + byteTo);
           if (limited) {
-            limit(sourceR, taps, count, outR + byteTo);
-            limit(sourceG, taps, count, outG + byteTo);
-            limit(sourceB, taps, count, outB + byteTo);
+            limitThree(sourceR, sourceG, sourceB, count, outR + byteTo, outG + byteTo, outB + byteTo);
           }
         } else {
           inside(sourceG, weights, taps, count, outG + byteTo);
-          if (limited) limit(sourceG, taps, count, outG + byteTo);
+          if (limited) limitInside(sourceG, taps, count, outG + byteTo);
           if (colours) place(redX, redY, i, below, fy, step);
           inside(sourceR, weights, taps, count, outR + byteTo);
-          if (limited) limit(sourceR, taps, count, outR + byteTo);
+          if (limited) limitInside(sourceR, taps, count, outR + byteTo);
           if (colours) place(blueX, blueY, i, below, fy, step);
           inside(sourceB, weights, taps, count, outB + byteTo);
-          if (limited) limit(sourceB, taps, count, outB + byteTo);
+          if (limited) limitInside(sourceB, taps, count, outB + byteTo);
         }
       } else {
         atBorder(sourceG, weights, taps, count, outG + byteTo);
@@ -408,9 +406,60 @@ function inside(plane: usize, weights: usize, taps: i32, count: i32, out: usize)
   }
 }
 
-/** Values of a run brought between the least and the greatest of the pixels about each place, within half the reach of the taps. */
+/** One value between the least and the greatest of the four pixels about its place. */
+function limitOne(plane: usize, at: usize, pitch: usize, to: usize): void {
+  const above = v128.load64_zero(plane + at),
+    below = v128.load64_zero(plane + at + pitch);
+  const low = f32x4.pmin(above, below),
+    high = f32x4.pmax(above, below);
+  const least = f32x4.pmin(low, v128.shuffle<f32>(low, low, 1, 0, 1, 0)),
+    greatest = f32x4.pmax(high, v128.shuffle<f32>(high, high, 1, 0, 1, 0));
+  const value = f32x4.pmin(f32x4.pmax(v128.load32_zero(to), least), greatest);
+  store<f32>(to, f32x4.extract_lane(value, 0));
+}
+
+/** The same as `limit` for three planes at one place, away from the border and of four taps: nearly all pixels of a proxy. */
+function limitThree(r: usize, g: usize, b: usize, count: i32, outR: usize, outG: usize, outB: usize): void {
+  const pitch = (<usize>width) << 2;
+  for (let n = 0; n < count; n++) {
+    const ix = <i32>(startX + dx * <f64>n);
+    const iy = <i32>(startY + dy * <f64>n);
+    const at = (<usize>(iy * width + ix)) << 2;
+    const to = (<usize>n) << 2;
+    limitOne(r, at, pitch, outR + to);
+    limitOne(g, at, pitch, outG + to);
+    limitOne(b, at, pitch, outB + to);
+  }
+}
+
+/** The same as `limit` away from the border. */
+function limitInside(plane: usize, taps: i32, count: i32, out: usize): void {
+  if (taps == 4) return limit(plane, taps, count, out);
+  const pitch = (<usize>width) << 2;
+  for (let n = 0; n < count; n++) {
+    const ix = <i32>(startX + dx * <f64>n);
+    const iy = <i32>(startY + dy * <f64>n);
+    const at = plane + ((<usize>((iy - 1) * width + ix - 1)) << 2);
+    const a = v128.load(at),
+      b = v128.load(at + pitch),
+      c = v128.load(at + pitch + pitch),
+      d = v128.load(at + pitch + pitch + pitch);
+    let low = f32x4.pmin(f32x4.pmin(a, b), f32x4.pmin(c, d)),
+      high = f32x4.pmax(f32x4.pmax(a, b), f32x4.pmax(c, d));
+    low = f32x4.pmin(low, v128.shuffle<f32>(low, low, 2, 3, 0, 1));
+    low = f32x4.pmin(low, v128.shuffle<f32>(low, low, 1, 0, 3, 2));
+    high = f32x4.pmax(high, v128.shuffle<f32>(high, high, 2, 3, 0, 1));
+    high = f32x4.pmax(high, v128.shuffle<f32>(high, high, 1, 0, 3, 2));
+    const to = out + ((<usize>n) << 2);
+    store<f32>(to, f32x4.extract_lane(f32x4.pmin(f32x4.pmax(v128.load32_zero(to), low), high), 0));
+  }
+}
+
+/**
+ * Values of a run brought between the least and the greatest of the four pixels about each place, or of sixteen where there are more
+ * taps than four. */
 function limit(plane: usize, taps: i32, count: i32, out: usize): void {
-  const half = (taps + 2) >> 2;
+  const half = taps == 4 ? 1 : 2;
   const pitch = (<usize>width) << 2;
   for (let n = 0; n < count; n++) {
     const ix = <i32>Math.floor(min(<f64>width - 0.5, max(-0.5, startX + dx * <f64>n)));
