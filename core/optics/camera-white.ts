@@ -4,6 +4,7 @@
  * correlated ones, tints distances from the Planckian locus in CIE 1960 (u, v).
  */
 import { adaptation } from '../colour/chromatic-adaptation.ts';
+import { keepGrey } from '../colour/keep-grey.ts';
 import { REC2020_TO_XYZ } from '../colour/primaries.ts';
 import { daylight } from '../colour/daylight.ts';
 import { xyzOf } from '../colour/rgb-spaces.ts';
@@ -177,17 +178,11 @@ export function workingAsShot(camera: CameraWhite): Matrix3 {
   return matrix.map((value, i) => value / sums[Math.floor(i / 3)]) as unknown as Matrix3;
 }
 
-/** The same with the luminance of what was grey kept. */
-function keepingGrey(matrix: Matrix3): Matrix3 {
-  const luminance = apply(multiply(REC2020_TO_XYZ, matrix), [1, 1, 1])[1];
-  return matrix.map((value) => value / luminance) as unknown as Matrix3;
-}
-
 /** Working colours as shot to those of a white, grey as light as it was; `toWorking` is of the file. */
 export function cameraBalance(camera: CameraWhite, toWorking: Matrix3, white: White): Matrix3 {
-  if (!camera.fromFile) return keepingGrey(gainBalance(camera, toWorking, white));
+  if (!camera.fromFile) return keepGrey(gainBalance(camera, toWorking, white));
   const balanced = multiply(workingFromCamera(camera, neutralOf(camera, white)), asNeutral(camera.neutral));
-  return keepingGrey(multiply(balanced, invert3(toWorking)));
+  return keepGrey(multiply(balanced, invert3(toWorking)));
 }
 
 /** The same by gains of the sensor's colours alone, green as it was. */

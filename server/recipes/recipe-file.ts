@@ -53,19 +53,17 @@ const isCarried = (value: unknown): value is CarriedLook => {
 
 /** A recipe from a file, in the present format, with the looks that it carries; throws a UserError. */
 export function readRecipeFile(file: unknown): { recipe: PartialRecipe; looks: Looks } {
-  const { looks = {}, ...recipe } = (
-    file && typeof file === 'object' && !Array.isArray(file) ? file : { recipe: file }
-  ) as { looks?: unknown };
+  // What is no recipe at all is for validation to refuse.
+  if (!file || typeof file !== 'object' || Array.isArray(file))
+    return { recipe: validRecipe(file), looks: new Map() };
+  const { looks = {}, ...recipe } = file as { looks?: unknown };
   const listed = Object.entries(looks && typeof looks === 'object' ? looks : { looks });
   const read = listed.map(([id, look]): [string, Uint8Array] => {
     if (!isCarried(look))
       throw new UserError(`The look "${id}" of the recipe is not whole. Write the recipe out again.`);
     return [id, lookOfCube(look.cube, `The look "${id}" of the recipe`, look.space)];
   });
-  return {
-    recipe: validRecipe(file && typeof file === 'object' && !Array.isArray(file) ? recipe : file),
-    looks: new Map(read)
-  };
+  return { recipe: validRecipe(recipe), looks: new Map(read) };
 }
 
 /** Where looks are found: in some that were given, and in those that come along. */

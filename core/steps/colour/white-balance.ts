@@ -4,6 +4,7 @@
  */
 import { adaptation } from '../../colour/chromatic-adaptation.ts';
 import { daylight } from '../../colour/daylight.ts';
+import { keepGrey } from '../../colour/keep-grey.ts';
 import { REC2020_TO_XYZ } from '../../colour/primaries.ts';
 import { toUv, uvOfXyz, xyzOfUv } from '../../colour/uniform-chromaticity.ts';
 import { type Matrix3, apply, invert3, multiply } from '../../math/matrix3.ts';
@@ -45,11 +46,7 @@ export const balanceMatrix = (balance: Balance): Matrix3 =>
   multiply(FROM_XYZ, multiply(adaptation(whiteOf(balance), WHITE), REC2020_TO_XYZ));
 
 /** The same, grey as light as it was. */
-export function evenBalance(balance: Balance): Matrix3 {
-  const matrix = balanceMatrix(balance);
-  const luminance = apply(REC2020_TO_XYZ, apply(matrix, [1, 1, 1]))[1];
-  return matrix.map((value) => value / luminance) as unknown as Matrix3;
-}
+export const evenBalance = (balance: Balance): Matrix3 => keepGrey(balanceMatrix(balance));
 
 /**
  * The balance that makes a working colour as shot neutral; `reached` is false where the sliders end before it. The colour

@@ -25,7 +25,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   const edges = $derived(measured?.edges ?? null);
   let history = $state.raw<History<Recipe>>(beginHistory(completeRecipe(frame.recipe)));
   const recipe = $derived(history.present);
-  const facts = $derived(renditionFacts(frame.facts!, recipe.rendition));
+  /** By itself, so that the facts are made anew only when it changes, not with every setting. */
+  const rendition = $derived(recipe.rendition);
+  const facts = $derived(renditionFacts(frame.facts!, rendition));
   const saver = createSaver(frame.id, frame.version);
 
   const view = $state({
