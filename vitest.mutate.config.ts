@@ -10,8 +10,8 @@ export default defineConfig({
     // Those of the folder itself, and those that look at pictures as a whole: others would be run by every change, and catch
     // what these do.
     include: [...folders, 'core/render'].map((folder) => `${folder}/**/*.test.ts`),
-    // Whole charts take most of a minute, and tell of everything at once.
-    exclude: ['core/measure/chart/**'],
+    // Whole charts and traced rooms take most of a minute, and tell of everything at once.
+    exclude: ['core/measure/chart/**', 'core/steps/colour/light-of-scenes.test.ts'],
     setupFiles: ['tools/hurried-properties.ts'],
     testTimeout: 180000,
     pool: 'threads'

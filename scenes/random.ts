@@ -12,6 +12,10 @@ export function seededRandom(seed: number): Random {
   };
 }
 
+/** A number of the standard normal distribution (Box & Muller 1958). */
+export const gaussian = (random: Random): number =>
+  Math.sqrt(-2 * Math.log(Math.max(1e-12, random()))) * Math.cos(2 * Math.PI * random());
+
 /** A fixed pseudo-random value in 0..1 for a pair of whole numbers. */
 export function hash2(x: number, y: number): number {
   let h = Math.imul(x | 0, 374761393) ^ Math.imul(y | 0, 668265263);

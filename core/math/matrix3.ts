@@ -5,6 +5,17 @@ export type Matrix3 = [number, number, number, number, number, number, number, n
 
 export const IDENTITY: Matrix3 = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 
+export const diagonal = ([x, y, z]: Vector3): Matrix3 => [x, 0, 0, 0, y, 0, 0, 0, z];
+
+/** The sum of each row: what a matrix makes of white. */
+export const rowSums = (m: Matrix3): Vector3 => apply(m, [1, 1, 1]);
+
+/** A matrix each of whose rows is scaled so that it sums to 1. */
+export function withRowsOfOne(m: Matrix3): Matrix3 {
+  const sums = rowSums(m);
+  return m.map((value, i) => value / sums[Math.floor(i / 3)]) as unknown as Matrix3;
+}
+
 export function multiply(a: Matrix3, b: Matrix3): Matrix3 {
   const out = new Array(9) as Matrix3;
   for (let row = 0; row < 3; row++) {

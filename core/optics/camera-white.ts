@@ -5,11 +5,19 @@
  */
 import { adaptation } from '../colour/chromatic-adaptation.ts';
 import { keepGrey } from '../colour/keep-grey.ts';
-import { REC2020_TO_XYZ } from '../colour/primaries.ts';
+import { D50, D50_TO_REC2020 } from '../colour/profile-connection.ts';
 import { daylight } from '../colour/daylight.ts';
 import { xyzOf } from '../colour/rgb-spaces.ts';
 import { uvOfXyz, xyzOfUv } from '../colour/uniform-chromaticity.ts';
-import { IDENTITY, type Matrix3, apply, invert3, multiply } from '../math/matrix3.ts';
+import {
+  IDENTITY,
+  type Matrix3,
+  apply,
+  diagonal,
+  invert3,
+  multiply,
+  withRowsOfOne
+} from '../math/matrix3.ts';
 import type { Vector3 } from '../math/vector3.ts';
 
 /** What a file tells of its camera under the light of a temperature. */
@@ -96,8 +104,6 @@ export function whiteOfXyz(xyz: Vector3): White {
   return { kelvin, tint: (100 * ((u - pu) * du + (v - pv) * dv)) / FULL_TINT };
 }
 
-const DIAGONAL = ([x, y, z]: Vector3): Matrix3 => [x, 0, 0, 0, y, 0, 0, 0, z];
-
 /** A matrix of each light as it is at a temperature: by its reciprocal between two, and the nearer one beyond them. */
 function between(
   { matrices }: CameraWhite,
@@ -115,7 +121,7 @@ function between(
 /** What this camera's colours are of those that its kind's matrices are for. */
 const ownColours = (camera: CameraWhite, kelvin: number): Matrix3 =>
   multiply(
-    DIAGONAL(camera.analogBalance ?? [1, 1, 1]),
+    diagonal(camera.analogBalance ?? [1, 1, 1]),
     between(camera, kelvin, ({ calibration }) => calibration ?? IDENTITY)!
   );
 
@@ -144,11 +150,6 @@ export function whiteOfNeutral(camera: CameraWhite, neutral: Vector3): White {
   return white;
 }
 
-/** White of the profile connection space (ICC.1:2022). */
-const D50: Vector3 = [0.9642, 1, 0.8249];
-const D65: Vector3 = apply(REC2020_TO_XYZ, [1, 1, 1]);
-const FROM_D50 = multiply(invert3(REC2020_TO_XYZ), adaptation(D50, D65));
-
 /**
  * The sensor's colours, of which `neutral` is a white, to linear Rec.2020: by the matrices to XYZ under D50 where the file has them,
  * else by those from XYZ turned round and an adaptation to the white (linear Bradford).
@@ -159,23 +160,21 @@ export function workingFromCamera(camera: CameraWhite, neutral: Vector3): Matrix
   if (forward) {
     const toKind = invert3(ownColours(camera, kelvin));
     const white = apply(toKind, neutral);
-    const balanced = multiply(DIAGONAL(white.map((value) => 1 / value) as Vector3), toKind);
-    return multiply(FROM_D50, multiply(forward, balanced));
+    const balanced = multiply(diagonal(white.map((value) => 1 / value) as Vector3), toKind);
+    return multiply(D50_TO_REC2020, multiply(forward, balanced));
   }
   const toXyz = invert3(matrixAt(camera, kelvin));
   const white = apply(toXyz, neutral);
   const scaled = toXyz.map((value) => value / white[1]) as Matrix3;
-  return multiply(multiply(FROM_D50, adaptation(white, D50)), scaled);
+  return multiply(multiply(D50_TO_REC2020, adaptation(white, D50)), scaled);
 }
 
-const asNeutral = (neutral: Vector3): Matrix3 => DIAGONAL(toGreen(neutral));
+const asNeutral = (neutral: Vector3): Matrix3 => diagonal(toGreen(neutral));
 
 /** Developed colours, whose white as shot is grey, to linear Rec.2020, where the file has matrices of its own. */
 export function workingAsShot(camera: CameraWhite): Matrix3 {
-  const matrix = multiply(workingFromCamera(camera, camera.neutral), asNeutral(camera.neutral));
   // White is white, however a file's numbers were rounded.
-  const sums = [0, 3, 6].map((row) => matrix[row] + matrix[row + 1] + matrix[row + 2]);
-  return matrix.map((value, i) => value / sums[Math.floor(i / 3)]) as unknown as Matrix3;
+  return withRowsOfOne(multiply(workingFromCamera(camera, camera.neutral), asNeutral(camera.neutral)));
 }
 
 /** Working colours as shot to those of a white, grey as light as it was; `toWorking` is of the file. */
@@ -189,7 +188,7 @@ export function cameraBalance(camera: CameraWhite, toWorking: Matrix3, white: Wh
 export function gainBalance(camera: CameraWhite, toWorking: Matrix3, white: White): Matrix3 {
   const wanted = neutralOf(camera, white);
   const gains = toGreen(camera.neutral).map((value, i) => value / wanted[i]) as Vector3;
-  return multiply(toWorking, multiply(DIAGONAL(gains), invert3(toWorking)));
+  return multiply(toWorking, multiply(diagonal(gains), invert3(toWorking)));
 }
 
 /** The white that makes a working colour as shot neutral. */

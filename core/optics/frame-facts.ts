@@ -36,6 +36,8 @@ export interface FrameFacts {
   sensorHalfDiagonal: number | null;
   /** The file's own (white-balanced) red, green and blue to linear Rec.2020; rows sum to 1. */
   toWorking: Matrix3;
+  /** Finished pictures: their colours are those of the profile that they carry; frames that were added earlier were cut to sRGB. */
+  ownColours?: boolean;
   /** How the sensor sees the white of lights, for a balance in kelvin; frames that were added earlier lack it. */
   white?: CameraWhite | null;
   /** Corrections that the file itself carries, as a profile. */

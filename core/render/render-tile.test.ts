@@ -105,10 +105,14 @@ describe('tone', () => {
     const source = paint((x, y) => [x / 500, (x + y) / 900, y / 350]);
     for (const facts of [{}, { rendering: 'display' as const }]) {
       const without = rendered(source, inputsFor({}, facts));
-      expect(rendered(source, inputsFor({ tone: { exposure: 0, curve: [] } }, facts))).toEqual(without);
-      expect(
-        rendered(source, inputsFor({ tone: { enabled: false, exposure: 2, contrast: 50 } }, facts))
-      ).toEqual(without);
+      for (const tone of [
+        { exposure: 0, curve: [] },
+        { enabled: false, exposure: 2, contrast: 50 }
+      ]) {
+        // Said by one number: comparing half a million one by one takes ten seconds.
+        const out = rendered(source, inputsFor({ tone }, facts));
+        expect(out.findIndex((code, i) => code !== without[i])).toBe(-1);
+      }
     }
   });
 

@@ -9,7 +9,7 @@ import { profileTerms } from '../../core/optics/profile.ts';
 import { type Angles, rotationFromAngles } from '../../core/math/rotation.ts';
 import { type Matrix3, apply, transpose } from '../../core/math/matrix3.ts';
 import type { QuarterTurns } from '../../core/picture/raw/mosaic.ts';
-import { type Random, seededRandom } from '../random.ts';
+import { gaussian, type Random, seededRandom } from '../random.ts';
 import type { Colour } from '../trace/materials.ts';
 import type { Vector } from '../trace/scene.ts';
 import { type LitScene, radiance } from '../trace/shade.ts';
@@ -131,11 +131,6 @@ function greenScale(coefficients: readonly number[], r: number): number {
   for (let i = 0; i < 5; i++) green = r / (1 + lateralShift(coefficients, green));
   return r === 0 ? 1 : green / r;
 }
-
-const gaussian = (random: Random): number => {
-  const u = Math.max(1e-12, random());
-  return Math.sqrt(-2 * Math.log(u)) * Math.cos(2 * Math.PI * random());
-};
 
 /** Picture of scene radiance in the camera's own colours (1 is white), one colour a site. */
 function expose(

@@ -8,6 +8,7 @@ import { dngCorrections } from './dng-corrections.ts';
 import { factsFromTags, readTags } from './frame-facts.ts';
 import { openRaw, whiteBalance } from './libraw.ts';
 import { MOST_PIXELS, tooLarge } from './most-pixels.ts';
+import { type MatrixProfile, matrixProfile, recoded } from './icc-matrix.ts';
 import { UserError } from '../user-error.ts';
 
 export type Decoded =
@@ -85,23 +86,46 @@ async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
     : { facts, kind: 'codes', data: picture.linear.rgb, encoding: 'linear' };
 }
 
-async function decodePicture(bytes: Uint8Array, kind: FileKind): Promise<Decoded> {
+/** Codes of 8 bits as those of 16. */
+function widened(codes: Uint8Array): Uint16Array {
+  const out = new Uint16Array(codes.length);
+  for (let i = 0; i < out.length; i++) out[i] = codes[i] * 257;
+  return out;
+}
+
+/** Colours as the file's own profile has them, in its primaries and by sRGB's curve. */
+function recode(rgb: Uint16Array, curves: MatrixProfile['curves']): void {
+  curves.forEach((curve, c) => {
+    const table = recoded(curve);
+    if (table) for (let i = c; i < rgb.length; i += 3) rgb[i] = table[rgb[i]];
+  });
+}
+
+async function decodePicture(bytes: Uint8Array, kind: FileKind, asSrgb: boolean): Promise<Decoded> {
   const options = { limitInputPixels: false, failOn: 'warning' } as const;
   let data: Uint16Array;
+  let profile: MatrixProfile | null = null;
   let info: { width: number; height: number; channels: number };
   try {
     const metadata = await sharp(bytes, options).metadata();
     // What a header claims is known before anything is taken for it.
     if (metadata.width * metadata.height > MOST_PIXELS)
       throw new UserError(tooLarge(metadata.width, metadata.height));
-    const image = sharp(bytes, options).autoOrient().flatten({ background: '#fff' });
     const grey = metadata.space === 'grey16' || metadata.space === 'b-w';
+    if (metadata.icc && !grey && !asSrgb) profile = matrixProfile(metadata.icc);
+    const image = sharp(bytes, { ...options, ignoreIcc: profile !== null })
+      .autoOrient()
+      .flatten({ background: '#fff' });
+    // Asked for 16 bits, the library would move codes of 8 by up to one.
+    const eight = metadata.depth === 'uchar';
     const raw = await image
-      .toColourspace(grey ? 'grey16' : 'rgb16')
-      .raw({ depth: 'ushort' })
+      .toColourspace(grey ? (eight ? 'b-w' : 'grey16') : eight ? 'srgb' : 'rgb16')
+      .raw({ depth: eight ? 'uchar' : 'ushort' })
       .toBuffer({ resolveWithObject: true });
     info = raw.info;
-    data = new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.length / 2);
+    data = eight
+      ? widened(raw.data)
+      : new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.length / 2);
   } catch (error) {
     if (error instanceof UserError) throw error;
     const reason = error instanceof Error ? error.message.split('\n')[0] : 'unknown error';
@@ -114,13 +138,27 @@ async function decodePicture(bytes: Uint8Array, kind: FileKind): Promise<Decoded
   if (channels < 3) for (let i = 0; i < rgb.length; i++) rgb[i] = data[Math.floor(i / 3) * channels];
   const base = { format: kind.toUpperCase(), rendering: 'display' as const, size: { width, height } };
   const facts = factsFromTags(await readTags(bytes), base, width);
+  if (!asSrgb) facts.ownColours = true;
+  if (profile) {
+    facts.toWorking = profile.toWorking;
+    recode(rgb, profile.curves);
+  }
   return { facts, kind: 'codes', data: rgb, encoding: 'srgb' };
 }
 
+export interface DecodeOptions {
+  /** Finished pictures within sRGB, whatever their profile says: as frames were read that do not have `ownColours`. */
+  asSrgb?: boolean;
+}
+
 /** Decodes a file; `name` is only used to tell formats apart. Throws a UserError with what to do about it. */
-export async function decodeFile(bytes: Uint8Array, name: string): Promise<Decoded> {
+export async function decodeFile(
+  bytes: Uint8Array,
+  name: string,
+  { asSrgb = false }: DecodeOptions = {}
+): Promise<Decoded> {
   const kind = fileKind(bytes, name);
-  const decoded = kind === 'raw' ? await decodeRaw(bytes, name) : await decodePicture(bytes, kind);
+  const decoded = kind === 'raw' ? await decodeRaw(bytes, name) : await decodePicture(bytes, kind, asSrgb);
   const { width, height } = decoded.facts.size;
   if (width < 16 || height < 16)
     throw new UserError(`This picture is only ${width} x ${height} pixels: too small to work on.`);

@@ -6,11 +6,11 @@ import { mosaicSource } from '../../core/measure/lateral/colour-source.ts';
 import { measureEdges } from '../../core/measure/lateral/measure-edges.ts';
 import { halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { bytesOf } from '../bytes-of.ts';
-import { type Decoded, decodeFile } from './decode-file.ts';
+import { type DecodeOptions, type Decoded, decodeFile } from './decode-file.ts';
 import { embeddedPicture } from './embedded-picture.ts';
 import { UserError } from '../user-error.ts';
 
-export interface ReadTask {
+export interface ReadTask extends DecodeOptions {
   path: string;
   /** The file's name as the user knows it. */
   name: string;
@@ -46,12 +46,12 @@ export async function pictureTask({ path, name }: PictureTask): Promise<PictureA
 }
 
 /** The pixels' numbers are in the file; `decoded` comes without them. */
-export async function readTask({ path, name, edges = true, pixels }: ReadTask): Promise<ReadAnswer> {
+export async function readTask({ path, name, edges = true, pixels, asSrgb }: ReadTask): Promise<ReadAnswer> {
   try {
     const bytes = await readFile(path);
     // In a thread of its own while the file is decoded.
     const hash = webcrypto.subtle.digest('SHA-256', bytes);
-    const decoded = await decodeFile(bytes, name);
+    const decoded = await decodeFile(bytes, name, { asSrgb });
     const { width, height } = decoded.facts.size;
     const wanted = typeof edges === 'number' ? Math.max(width, height) <= edges : edges;
     if (decoded.kind === 'mosaic' && wanted) {

@@ -21,7 +21,7 @@ export interface ReadFile {
   sha256: string;
 }
 
-export interface ReadOptions extends Pick<ReadTask, 'edges'> {
+export interface ReadOptions extends Pick<ReadTask, 'edges' | 'asSrgb'> {
   signal?: AbortSignal;
 }
 
@@ -178,12 +178,16 @@ export function createReader(given: ReaderLimits = {}): Reader {
     }
   }
 
-  async function readOnce(path: string, name: string, { signal, edges }: ReadOptions): Promise<ReadFile> {
+  async function readOnce(
+    path: string,
+    name: string,
+    { signal, ...options }: ReadOptions
+  ): Promise<ReadFile> {
     signal?.throwIfAborted();
     const pixels = join(tmpdir(), `line-true-${process.pid}-${++counter}.pixels`);
     try {
       return await withReader(async (child) => {
-        const answer = await ask<ReadAnswer>(child, { path, name, edges, pixels }, limits, signal);
+        const answer = await ask<ReadAnswer>(child, { path, name, pixels, ...options }, limits, signal);
         if ('refused' in answer) throw new UserError(answer.refused);
         const { decoded, values, sha256 } = answer;
         const data = await readPixels(pixels, values);

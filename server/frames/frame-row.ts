@@ -1,5 +1,6 @@
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
+import type { Confidence } from '../../core/steps/lines/true-up-itself.ts';
 import type { Context } from '../context.ts';
 import { readRecipe } from './read-recipe.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
@@ -25,7 +26,7 @@ export interface FrameRow {
   /** What it is in its job. */
   choice: FrameChoiceName;
   /** What truing up by itself last said, until the frame is changed otherwise. */
-  lines_said: { ok: boolean; said: string } | null;
+  lines_said: { ok: boolean; said: string; confidence?: Confidence } | null;
 }
 
 const COLUMNS =

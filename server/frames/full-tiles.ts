@@ -12,7 +12,7 @@ import { inBands } from '../render/pool.ts';
 import { developInPool } from '../render/linear-source.ts';
 import { bytesOf } from '../bytes-of.ts';
 import { readOriginal } from '../render/read-original.ts';
-import { derivedPath, madeTag } from '../originals/derived.ts';
+import { derivedPath, madeTag, ofPixels } from '../originals/derived.ts';
 import { keptEdges } from './frame-edges.ts';
 import type { FrameRow } from './frame-row.ts';
 
@@ -109,7 +109,7 @@ export async function fullTile(
 ): Promise<FullTile | null> {
   const tile = frame.facts && tileAt(frame.facts.size, column, row);
   if (!tile) return null;
-  const path = derivedPath(context.data, frame.sha256, FULL);
+  const path = derivedPath(context.data, frame.sha256, ofPixels(FULL, frame.facts!));
   if (!(await stat(path).catch(() => null))) {
     if (!making.has(path)) {
       making.set(

@@ -24,6 +24,8 @@ interface Preparing {
   job_id: string;
   sha256: string;
   name: string;
+  /** Of a frame that is made ready anew. */
+  facts: FrameFacts | null;
 }
 
 async function prepare(context: Context, frame: Preparing, { signal, stillHeld }: Work): Promise<void> {
@@ -47,7 +49,7 @@ const MOST_TRIES = 3;
 export async function prepareFrame(context: Context, work: Work): Promise<void> {
   const { key: id, tries, signal } = work;
   const { rows } = await context.db.query<Preparing>(
-    `select id, job_id, sha256, name from frames where id = $1 and state = 'preparing'`,
+    `select id, job_id, sha256, name, facts from frames where id = $1 and state = 'preparing'`,
     [id]
   );
   if (rows.length === 0) return;

@@ -1,6 +1,7 @@
 /** The proxy: the whole frame, reduced, as stored codes; what the bench and small pictures are made from. */
 import { readFile } from 'node:fs/promises';
 import { NO_DISTORTION } from '../../core/optics/lens-model.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { type FrameSize, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import { IDENTITY } from '../../core/math/matrix3.ts';
 import type { Projection } from '../../core/picture/geometry/projection.ts';
@@ -16,7 +17,7 @@ import { filled, inScope } from '../../core/picture/kernels/scope.ts';
 import { developInPool, halvesOf, planesOfCodes } from '../render/linear-source.ts';
 import { type Pool, inBands } from '../render/pool.ts';
 import { bytesOf } from '../bytes-of.ts';
-import { derivedPath } from '../originals/derived.ts';
+import { derivedPath, ofPixels } from '../originals/derived.ts';
 import type { FrameRow } from './frame-row.ts';
 
 /** Longest edge of the proxy in pixels. */
@@ -25,9 +26,9 @@ const PROXY_EDGE = 2048;
 /** Rows that a thread does at a time. */
 const BAND = 256;
 
-export const proxyPath = (data: string, sha256: string): string =>
+export const proxyPath = (data: string, sha256: string, facts: Pick<FrameFacts, 'ownColours'>): string =>
   // Its name changes with the codes that it holds.
-  derivedPath(data, sha256, 'proxy-root.bin');
+  derivedPath(data, sha256, ofPixels('proxy-root.bin', facts));
 
 function proxySize({ width, height }: FrameSize): FrameSize {
   const scale = Math.min(1, PROXY_EDGE / Math.max(width, height));
@@ -112,7 +113,7 @@ export async function makeProxy(
       const { planes } = await developInPool(decoded, pool, { signal });
       codes = own(await codesOfPlanes(ownAll(planes), size, making));
     }
-    await writeWhole(proxyPath(data, sha256), bytesOf(codes));
+    await writeWhole(proxyPath(data, sha256, decoded.facts), bytesOf(codes));
   });
   return size;
 }
@@ -130,7 +131,7 @@ export async function proxyPlanes(
 export async function readProxy(context: Context, frame: FrameRow): Promise<PlacedPlanes> {
   if (!frame.proxy || !frame.facts) throw new Error(`Frame ${frame.id} has no proxy.`);
   const [size, full] = [frame.proxy, frame.facts.size];
-  const bytes = await readFile(proxyPath(context.data, frame.sha256));
+  const bytes = await readFile(proxyPath(context.data, frame.sha256, frame.facts));
   return inScope(({ own }) => {
     const codes = own(takeUint16(bytes.length / 2));
     codes.set(new Uint16Array(bytes.buffer, bytes.byteOffset, codes.length));

@@ -1,8 +1,10 @@
 import { createHash } from 'node:crypto';
 import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { MOST_BYTES, fileKind } from '../decode/decode-file.ts';
 import { UserError } from '../user-error.ts';
+import type { Original } from '../render/read-original.ts';
 import { diskError, syncFolder, temporaryName } from './write-whole.ts';
 
 export function originalPath(data: string, sha256: string): string {
@@ -12,8 +14,13 @@ export function originalPath(data: string, sha256: string): string {
 /** Where a frame's original stands, what it is called, and what it has to be. */
 export const originalOf = (
   data: string,
-  { sha256, name }: { sha256: string; name: string }
-): { path: string; name: string; sha256: string } => ({ path: originalPath(data, sha256), name, sha256 });
+  { sha256, name, facts }: { sha256: string; name: string; facts: FrameFacts | null }
+): Required<Original> => ({
+  path: originalPath(data, sha256),
+  name,
+  sha256,
+  asSrgb: facts?.rendering === 'display' && !facts.ownColours
+});
 
 export interface StoredOriginal {
   sha256: string;

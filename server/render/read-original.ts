@@ -1,12 +1,12 @@
 /** Reads a stored original, and sees to it that it is still what was stored. */
-import type { Decoded } from '../decode/decode-file.ts';
+import type { DecodeOptions, Decoded } from '../decode/decode-file.ts';
 import { giveBack } from '../../core/picture/kernels/heap.ts';
 import type { ReadOptions } from '../decode/reader.ts';
 import { UserError } from '../user-error.ts';
 import { dataOf } from './linear-source.ts';
 import type { Pool } from './pool.ts';
 
-export interface Original {
+export interface Original extends DecodeOptions {
   path: string;
   /** The file's name as the user knows it. */
   name: string;
@@ -17,10 +17,10 @@ export interface Original {
 /** The decoded file, whose memory is the caller's to give back, and its SHA-256. Throws a UserError when it has changed. */
 export async function readOriginal(
   pool: Pool,
-  { path, name, sha256: expected }: Original,
+  { path, name, sha256: expected, asSrgb }: Original,
   options: ReadOptions = {}
 ): Promise<{ decoded: Decoded; sha256: string }> {
-  const { decoded, sha256 } = await pool.read(path, name, options);
+  const { decoded, sha256 } = await pool.read(path, name, { ...options, asSrgb });
   if (!expected || sha256 === expected) return { decoded, sha256 };
   giveBack(dataOf(decoded));
   throw new UserError(

@@ -4,8 +4,8 @@ import { workerData } from 'piscina';
 import { kernels, useMemory } from '../../core/picture/kernels/kernels.ts';
 import { type FrameSize, type Point, sensorToField } from '../../core/math/frame-geometry.ts';
 import type { LensModel } from '../../core/optics/lens-model.ts';
-import { findSegments } from '../../core/steps/lines/find-segments.ts';
-import { type TrueUpItself, trueUpItself } from '../../core/steps/lines/true-up-itself.ts';
+import { lookForLines } from '../../core/steps/lines/look-for-lines.ts';
+import type { TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
 import { type MeasuredChart, measureChart } from '../../core/measure/chart/measure-chart.ts';
 import { type FlatFit, fitFlat } from '../../core/measure/flat/fit-flat.ts';
 import { planesSource } from '../../core/measure/lateral/colour-source.ts';
@@ -141,7 +141,7 @@ export const lines = unlessStopped(
     focalKnown: boolean;
   }): TrueUpItself => {
     const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
-    return trueUpItself(findSegments(greyOf(planes), { model, toField }), { focal, focalKnown });
+    return lookForLines(greyOf(planes), { model, toField, focal, focalKnown });
   }
 );
 

@@ -234,7 +234,8 @@ export async function startCluster(data: string, say: (text: string) => void): P
     url: urlAt(port!),
     async stop() {
       server.release();
-      const [program, args] = as('pg_ctl', ['-D', cluster, 'stop', '-m', 'fast', '-w', '-t', '20']);
+      // A slow disk takes its time for the last checkpoint.
+      const [program, args] = as('pg_ctl', ['-D', cluster, 'stop', '-m', 'fast', '-w', '-t', '60']);
       await new Promise<void>((resolve) =>
         spawn(program, args, { cwd: '/', stdio: 'ignore' }).once('exit', () => resolve())
       );

@@ -70,7 +70,7 @@ describe('adding frames', () => {
     expect(frame.facts!.sensorHalfDiagonal).toBeCloseTo(21.633, 2);
     expect(frame.facts!.position!.latitude).toBeCloseTo(-41.5125, 4);
     expect(readFileSync(originalPath(test.app.data, frame.sha256)).equals(bytes)).toBe(true);
-    expect(statSync(proxyPath(test.app.data, frame.sha256)).size).toBe(1500 * 1000 * 6);
+    expect(statSync(proxyPath(test.app.data, frame.sha256, {})).size).toBe(1500 * 1000 * 6);
     expect(incoming()).toEqual([]);
   });
 
@@ -163,7 +163,7 @@ describe('adding frames', () => {
     const frame = (await framesOfJob(test.app, test.jobId)).find((f) => f.name === 'SML_0101.dng')!;
     const tile = await (await fullTile(test.app, frame, 1, 1))!.read();
     expect(tile.length).toBe(512 * (1000 - 512) * 6);
-    const proxy = readFileSync(proxyPath(test.app.data, frame.sha256));
+    const proxy = readFileSync(proxyPath(test.app.data, frame.sha256, {}));
     const at = (512 + 40) * 1500 + 512 + 60;
     expect(tile.readUInt16LE((40 * 512 + 60) * 6)).toBe(proxy.readUInt16LE(at * 6));
     expect(await fullTile(test.app, frame, 9, 0)).toBeNull();

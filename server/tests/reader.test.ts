@@ -44,7 +44,7 @@ beforeAll(async () => {
 afterAll(() => test.remove());
 
 describe('a damaged file', () => {
-  it.each([
+  it.concurrent.each([
     [40962, 0x7fffffff],
     [41486, 0xffffffff],
     [50721, 100_000_000]

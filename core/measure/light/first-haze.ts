@@ -5,7 +5,7 @@ import { kernels } from '../../picture/kernels/kernels.ts';
 import type { FrameSize } from '../../math/frame-geometry.ts';
 import { quantiles } from '../../math/quantiles.ts';
 import type { Vector3 } from '../../math/vector3.ts';
-import { fitLines } from './fit-lines.ts';
+import { fitLines, keepLines } from './fit-lines.ts';
 
 /** Cells about each one among which something is dark. */
 const DARK_REACH = 5;
@@ -47,14 +47,8 @@ export function measureFirstHaze(
     }
     for (let c = 0; c < 3; c++) air[c] = Math.max(LEAST_AIR, air[c] / count);
     darken(air);
-    const { slopes, offsets } = fitLines(
-      addressOf(stops),
-      addressOf(darkest),
-      { width, height, ...LINES },
-      arena
-    );
-    k.interleave(slopes, size, addressOf(haze), 2, 0);
-    k.interleave(offsets, size, addressOf(haze), 2, 1);
+    const lines = fitLines(addressOf(stops), addressOf(darkest), { width, height, ...LINES }, arena);
+    keepLines(lines, haze, 2, [0, 1]);
     return air;
   });
 }

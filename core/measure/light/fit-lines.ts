@@ -2,6 +2,12 @@ import { type Arena, inArena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
 
+/** Addresses of planes: a slope and an offset for each cell. */
+interface Lines {
+  slopes: number;
+  offsets: number;
+}
+
 export interface LineFit {
   width: number;
   height: number;
@@ -23,7 +29,7 @@ export function fitLines(
   input: number,
   { width, height, radius, epsilon }: LineFit,
   arena: Arena
-): { slopes: number; offsets: number } {
+): Lines {
   const size = width * height;
   const k = kernels();
   const [slopes, offsets] = [addressOf(arena.float32(size)), addressOf(arena.float32(size))];
@@ -45,4 +51,17 @@ export function fitLines(
     mean(products, offsets);
   });
   return { slopes, offsets };
+}
+
+/** Lines as numbers that stand side by side for each cell: each `stride` values of `out` hold a slope at one place and an offset at another. */
+export function keepLines(
+  { slopes, offsets }: Lines,
+  out: Float32Array,
+  stride: number,
+  [slopeAt, offsetAt]: readonly [number, number]
+): void {
+  const { interleave } = kernels();
+  const size = out.length / stride;
+  interleave(slopes, size, addressOf(out), stride, slopeAt);
+  interleave(offsets, size, addressOf(out), stride, offsetAt);
 }

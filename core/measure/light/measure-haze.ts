@@ -9,7 +9,7 @@ import type { FrameSize } from '../../math/frame-geometry.ts';
 import { quantiles } from '../../math/quantiles.ts';
 import { smoothstep } from '../../math/smoothstep.ts';
 import type { Vector3 } from '../../math/vector3.ts';
-import { fitLines } from './fit-lines.ts';
+import { fitLines, keepLines } from './fit-lines.ts';
 
 /** Cells about each one among which something is dark. */
 const DARK_REACH = 14;
@@ -59,14 +59,8 @@ export function measureHaze(
     darken(air);
     extremes(own, 1, lightest);
     for (let i = 0; i < size; i++) darkest[i] *= smoothstep(EVEN.from, EVEN.to, uneven(i));
-    const { slopes, offsets } = fitLines(
-      addressOf(stops),
-      addressOf(darkest),
-      { width, height, ...LINES },
-      arena
-    );
-    k.interleave(slopes, size, addressOf(haze), 2, 0);
-    k.interleave(offsets, size, addressOf(haze), 2, 1);
+    const lines = fitLines(addressOf(stops), addressOf(darkest), { width, height, ...LINES }, arena);
+    keepLines(lines, haze, 2, [0, 1]);
     return air;
   });
 }

@@ -13,7 +13,7 @@ import type { Vector3 } from '../../math/vector3.ts';
 import type { FrameLight } from './frame-light.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { FIRST_RENDITION, RENDITION, type Rendition } from '../../settings/rendition.ts';
-import { fitLines } from './fit-lines.ts';
+import { fitLines, keepLines } from './fit-lines.ts';
 import { measureFirstHaze } from './first-haze.ts';
 import { measureHaze } from './measure-haze.ts';
 
@@ -30,6 +30,9 @@ interface BaseKind {
   thin: number;
 }
 
+/** Variance that the present rendition's base of middle contrast leaves half of. */
+export const MIDDLE_EPSILON = 0.016;
+
 /** What tones go by; then what fine, middle and broad local contrast are told from. */
 const BASES: Record<Rendition, readonly [BaseKind, BaseKind, BaseKind, BaseKind]> = {
   1: [
@@ -39,10 +42,10 @@ const BASES: Record<Rendition, readonly [BaseKind, BaseKind, BaseKind, BaseKind]
     { radius: 24, epsilon: 0.08, thin: 0 }
   ],
   2: [
-    { radius: 15, epsilon: 0.006, thin: 4 },
-    { radius: 2, epsilon: 0.025, thin: 0 },
-    { radius: 8, epsilon: 0.03, thin: 0 },
-    { radius: 24, epsilon: 0.03, thin: 0 }
+    { radius: 15, epsilon: 0.002, thin: 4 },
+    { radius: 2, epsilon: 0.013, thin: 0 },
+    { radius: 8, epsilon: MIDDLE_EPSILON, thin: 0 },
+    { radius: 24, epsilon: 0.014, thin: 0 }
   ]
 };
 
@@ -130,8 +133,7 @@ function measureInto(
         const input = thin === 0 ? guide : withoutBars(guide, width, height, thin, own);
         return fitLines(guide, input, { width, height, radius, epsilon }, arena);
       });
-      k.interleave(lines.slopes, size, addressOf(bases), 8, place);
-      k.interleave(lines.offsets, size, addressOf(bases), 8, place + 4);
+      keepLines(lines, bases, 8, [place, place + 4]);
     });
     const measure = rendition === FIRST_RENDITION ? measureFirstHaze : measureHaze;
     return measure(colours, stops, { width, height }, haze);

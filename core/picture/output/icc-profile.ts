@@ -7,21 +7,9 @@ import {
   rgbToXyz,
   xyzOf
 } from '../../colour/rgb-spaces.ts';
-import { invert3 } from '../../math/matrix3.ts';
-import { type Matrix3, apply, multiply } from '../../math/matrix3.ts';
-
-/** White of the profile connection space, as the standard gives it. */
-const D50 = [0.9642, 1, 0.8249] as const;
-/** Cone responses of Bradford's chromatic adaptation, as in the standard's annex E. */
-const BRADFORD: Matrix3 = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296];
-
-/** XYZ under D65 to XYZ under D50. */
-function toD50(): Matrix3 {
-  const from = apply(BRADFORD, xyzOf(D65));
-  const to = apply(BRADFORD, [...D50]);
-  const scale: Matrix3 = [to[0] / from[0], 0, 0, 0, to[1] / from[1], 0, 0, 0, to[2] / from[2]];
-  return multiply(invert3(BRADFORD), multiply(scale, BRADFORD));
-}
+import { adaptation } from '../../colour/chromatic-adaptation.ts';
+import { D50 } from '../../colour/profile-connection.ts';
+import { multiply } from '../../math/matrix3.ts';
 
 /** A tag's bytes: its type, four zeros, and numbers as signed 15.16 fixed point. */
 function fixedPoint(type: string, values: readonly number[], head: readonly number[] = []): Uint8Array {
@@ -60,14 +48,14 @@ const DATE = [2010, 12, 1, 0, 0, 0];
 /** The bytes of a space's profile. */
 export function iccProfile(space: OutputSpace): Uint8Array {
   const { name, primaries, transfer } = RGB_SPACES[space];
-  const adaptation = toD50();
-  const m = multiply(adaptation, rgbToXyz({ primaries }));
+  const toD50 = adaptation(xyzOf(D65), D50);
+  const m = multiply(toD50, rgbToXyz({ primaries }));
   const trc = curve(transfer);
   const tags: [string, Uint8Array][] = [
     ['desc', text(name)],
     ['cprt', text('CC0')],
     ['wtpt', fixedPoint('XYZ ', D50)],
-    ['chad', fixedPoint('sf32', adaptation)],
+    ['chad', fixedPoint('sf32', toD50)],
     ['rXYZ', fixedPoint('XYZ ', [m[0], m[3], m[6]])],
     ['gXYZ', fixedPoint('XYZ ', [m[1], m[4], m[7]])],
     ['bXYZ', fixedPoint('XYZ ', [m[2], m[5], m[8]])],

@@ -41,7 +41,7 @@ export interface Relighting {
   /** Veils by the share of haze, `VEIL_STEPS` and one more, and the least that is left of a colour without its veil. */
   veils: (settings: ToneSettings) => Float32Array;
   leastCleared: number;
-  /** How much of its distance from a base local contrast adds at 100: fine, middle, broad. */
+  /** How much of its distance from a base local contrast adds at 100: fine, middle, broad; it takes no more away than all. */
   mostDetail: readonly [number, number, number];
   /** Whether each base is told from the finer one before it, and what keeps a distance from growing: by its size, by its square. */
   layered: boolean;
@@ -59,7 +59,7 @@ const PRESENT: Relighting = {
   stops: keepingLast(relightTable),
   veils: keepingLast(veilTable),
   leastCleared: LEAST_CLEARED,
-  mostDetail: [1.1, 1, 0.9],
+  mostDetail: [1.15, 1.1, 1.15],
   layered: true,
   held: [0, 1 / EDGE ** 2]
 };
@@ -98,7 +98,9 @@ export const relightStageOf = <Name extends string>(
       ...LUMINANCE_REC2020,
       FLOOR,
       0,
-      ...local.map((value, i) => (how.mostDetail[i] * value) / 100),
+      ...local.map(
+        (value, i) => (value / 100) * (value < 0 ? Math.min(1, how.mostDetail[i]) : how.mostDetail[i])
+      ),
       FIRST_STOP,
       PER_STOP,
       stops.length,

@@ -4,7 +4,7 @@ import { defaultsOf } from '../../settings/step.ts';
 import { levelsCurve } from './levels.ts';
 import { RESPONSES, baseCurve } from './base-curve.ts';
 import { rangeCurve } from './range-curve.ts';
-import { FIRST_STOP, PER_STOP, relightTable } from './relight.ts';
+import { PER_STOP, relightTable, relitStops } from './relight.ts';
 import { type ToneSettings, looksAbout, toneSchema } from './step.ts';
 
 const NEUTRAL = defaultsOf(toneSchema) as ToneSettings;
@@ -13,12 +13,7 @@ const GREY = Math.log2(0.18);
 const share = fc.integer({ min: -100, max: 100 });
 
 /** Stops that are added at a base. */
-function at(base: number, own: Partial<ToneSettings>): number {
-  const place = (base - FIRST_STOP) * PER_STOP;
-  const table = relightTable(settings(own));
-  const low = Math.floor(place);
-  return table[low] + (table[low + 1] - table[low]) * (place - low);
-}
+const at = (base: number, own: Partial<ToneSettings>): number => relitStops(settings(own))(base);
 
 describe('highlights, shadows and bands', () => {
   it('add by the broad light about a place what their labels say', () => {

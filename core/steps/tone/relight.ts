@@ -57,3 +57,13 @@ export function relightTable({ exposure, highlights, shadows, bands }: ToneSetti
   });
   return Float32Array.from(limitSlope(wanted, FLATTEST / PER_STOP, STEEPEST / PER_STOP, PER_STOP / 2));
 }
+
+/** Stops that are added at a base. */
+export function relitStops(settings: ToneSettings): (base: number) => number {
+  const table = relightTable(settings);
+  return (base) => {
+    const place = Math.min(table.length - 1, Math.max(0, (base - FIRST_STOP) * PER_STOP));
+    const low = Math.min(table.length - 2, Math.floor(place));
+    return table[low] + (table[low + 1] - table[low]) * (place - low);
+  };
+}

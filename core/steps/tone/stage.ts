@@ -37,10 +37,18 @@ const MOST_LIGHT = 8;
 /** What colours within the working space come to at most in sRGB's primaries. */
 const MOST_SHOWN = 2;
 
-type Curves = Pick<
-  ToneSettings,
-  'levels' | 'levelsRed' | 'levelsGreen' | 'levelsBlue' | 'curveAll' | 'curveRed' | 'curveGreen' | 'curveBlue'
->;
+/** What bends each colour as displays show it. */
+const COLOUR_CURVES = [
+  'levels',
+  'levelsRed',
+  'levelsGreen',
+  'levelsBlue',
+  'curveAll',
+  'curveRed',
+  'curveGreen',
+  'curveBlue'
+] as const;
+type Curves = Pick<ToneSettings, (typeof COLOUR_CURVES)[number]>;
 
 const gainsOf = keepingLast(({ response, bending }: { response: ToneData['response']; bending: Bending }) => {
   const gain = gainOf(shownLight(bending, RESPONSES[response]));
@@ -82,17 +90,6 @@ const picked = <K extends keyof ToneSettings>(
   settings: ToneSettings,
   names: readonly K[]
 ): Pick<ToneSettings, K> => Object.fromEntries(names.map((name) => [name, settings[name]])) as never;
-
-const COLOUR_CURVES = [
-  'levels',
-  'levelsRed',
-  'levelsGreen',
-  'levelsBlue',
-  'curveAll',
-  'curveRed',
-  'curveGreen',
-  'curveBlue'
-] as const;
 
 export const toneStage: PixelStage<'tone', Given, ToneData> = {
   name: 'tone',

@@ -1,6 +1,8 @@
 /** What tone by itself would be: each control from the frame's own light, as a practitioner goes about it. */
 import { quantiles } from '../../math/quantiles.ts';
 import type { FrameLight } from '../../measure/light/frame-light.ts';
+import { MIDDLE_EPSILON } from '../../measure/light/measure-light.ts';
+import { lightColours } from '../colour/light-colour.ts';
 import { RESPONSES } from './base-curve.ts';
 import { MIDDLE_GREY } from './middle-grey.ts';
 import type { ToneSettings } from './step.ts';
@@ -25,19 +27,26 @@ export type Suggestion = Pick<ToneSettings, (typeof SUGGESTED)[number]>;
 
 const GREY = Math.log2(MIDDLE_GREY);
 /** Where the middle of all tones, the lightest and the darkest are to lie, in stops about the middle grey or about white. */
-const MEDIAN = 0.4;
+const MEDIAN = 0.6;
 const LIGHTEST = 2.2;
+/** And a light fifth of it, as a closed sky is. */
+const LARGE_LIGHT = -0.1;
 /** Stops that the middle may be too light by, and the share of what is beyond them that is taken back. */
-const GLARING = 0.6;
+const GLARING = 0.4;
 const GLARING_SHARE = 0.6;
 const HIGHLIGHTS_BEGIN = 0;
 const SHADOWS_BEGIN = -2.3;
-/** A lift up to this is taken as it is, and what is more in part: evening stays evening. */
-const LIFT = 0.8;
-const LIFT_SHARE = 0.5;
+/** A lift up to this is taken as it is, and what is more in part; after sunset, when lamps are far warmer than the sky, of all a part. */
+const LIFT = 1.2;
+const LIFT_SHARE = 0.6;
+/** What needs more than this to be light is dark, and meant to be. */
+const MOST_LIFT = 2;
+const EVENING = { apart: 1, share: 0.3 };
 /** What of white the lightest and the darkest tones are shown as. */
 const SHOWN_WHITE = 0.95;
 const SHOWN_BLACK = 0.004;
+/** Stops that light spreads about a place from which on a picture needs no more local contrast. */
+const TEXTURED = 0.3;
 /** Stops between dark and light parts below which a picture is flat. */
 const FLAT = 3.5;
 
@@ -71,13 +80,21 @@ function roomFor(lightest: number): number {
   return reached(0, 41, (contrast) => lifted(contrast) - Math.max(0, lightest)) - 1;
 }
 
-/** Share of haze that a share of the cells has less of, and the usual distance of a cell from its broader base. */
-function detailOf({ bases, haze, stops }: FrameLight): { haze: number; detail: number } {
+/** Share of haze that a share of the cells has less of, and how far light usually spreads about a cell, in stops. */
+function detailOf({ bases, haze, stops }: FrameLight): { haze: number; spread: number } {
   const shares = sampled(stops.length, (i) => clamp(haze[i * 2] * stops[i] + haze[i * 2 + 1], 0, 1));
-  const away = sampled(stops.length, (i) =>
-    Math.abs(stops[i] - (bases[i * 8 + 2] * stops[i] + bases[i * 8 + 6]))
-  );
-  return { haze: quantiles(shares)(0.25), detail: away.reduce((sum, value) => sum + value, 0) / away.length };
+  // A base's slope tells the variance that it was fitted to.
+  const spreads = sampled(stops.length, (i) => {
+    const slope = clamp(bases[i * 8 + 2], 0, 0.999);
+    return Math.sqrt((MIDDLE_EPSILON * slope) / (1 - slope));
+  });
+  return { haze: quantiles(shares)(0.25), spread: quantiles(spreads)(0.5) };
+}
+
+/** Whether lamps that are far warmer than it stand out from what lights the frame. */
+function isEvening(frame: FrameLight): boolean {
+  const { light, other } = lightColours(frame);
+  return other !== null && Math.log(other[0] / other[2]) - Math.log(light[0] / light[2]) > EVENING.apart;
 }
 
 /** The brightest colour of some cells, in stops about white. */
@@ -87,11 +104,12 @@ const brightest = ({ colours: [r, g, b], stops }: FrameLight): Float32Array =>
 /** `current`: what is set, of which the bands and levels stay. */
 export function suggestTone(light: FrameLight, current: ToneSettings): Suggestion {
   const at = quantiles(sampled(light.stops.length, (i) => light.stops[i]));
-  const wanted = Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98));
+  const wanted = Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98), LARGE_LIGHT - at(0.8));
   // A light picture is meant to be one: it is darkened as far as its lightest parts are above white, and in part where it is all light.
   const darker = Math.min(0, -at(0.98), GLARING_SHARE * (wanted + GLARING));
-  const lifted = wanted <= LIFT ? wanted : LIFT + LIFT_SHARE * (wanted - LIFT);
-  const exposure = clamp(wanted < 0 ? Math.max(wanted, darker) : lifted, -4, 4);
+  const full = Math.min(MOST_LIFT, wanted <= LIFT ? wanted : LIFT + LIFT_SHARE * (wanted - LIFT));
+  const lifted = isEvening(light) ? EVENING.share * full : full;
+  const exposure = Math.max(-4, wanted < 0 ? Math.max(wanted, darker) : lifted);
   const rounded = Math.abs(exposure) < 0.1 ? 0 : Math.round(exposure * 20) / 20;
   const recovery = recoveryOf(quantiles(brightest(light))(0.999) + rounded);
   const highlights = -clamp(Math.round(25 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
@@ -100,7 +118,7 @@ export function suggestTone(light: FrameLight, current: ToneSettings): Suggestio
     clamp(Math.round(25 * (FLAT - (at(0.95) - at(0.05)))), 0, 40),
     roomFor(at(0.98) + rounded)
   );
-  const { haze, detail } = detailOf(light);
+  const { haze, spread } = detailOf(light);
   const settings = {
     ...current,
     exposure: rounded,
@@ -123,16 +141,10 @@ export function suggestTone(light: FrameLight, current: ToneSettings): Suggestio
     contrast,
     white: Math.max(0, white),
     black: Math.max(-60, black),
-    middle: clamp(Math.round(250 * (0.14 - detail)), 0, 30),
+    middle: clamp(Math.round(80 * (TEXTURED - spread)), 0, 20),
     haze: clamp(Math.round(200 * (haze - 0.15)), 0, 80),
     rangeWhite: clamp(aboutGrey(0.998), 0.5, 10),
     rangeBlack: clamp(aboutGrey(0.002), -14, -1),
     rangeMiddle: clamp(Math.round(aboutGrey(0.5) * 5) / 10, -3, 3)
   };
-}
-
-/** The bands that a picture holds: its darkest and lightest stop, but for a speck of it. */
-export function heldBands({ stops }: FrameLight): { darkest: number; lightest: number } {
-  const at = quantiles(sampled(stops.length, (i) => stops[i]));
-  return { darkest: Math.floor(at(0.002)), lightest: Math.floor(at(0.998)) };
 }

@@ -3,11 +3,12 @@
   import { Button, Select } from 'flowbite-svelte';
   import { LIGHTS } from '$core/optics/camera-white.ts';
   import { colourSchema } from '$core/steps/colour/step.ts';
+  import type { Vector3 } from '$core/math/vector3.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import NumberControl from '../controls/NumberControl.svelte';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-  import { AS_SHOT, currentWhite, neutralised, settingsOf, whiteAsShot } from './balance.ts';
+  import { AS_SHOT, balanceByItself, currentWhite, settingsOf, whiteAsShot } from './balance.ts';
   import { colourView } from './colour-view.svelte.ts';
 
   interface Props {
@@ -35,11 +36,26 @@
 
   async function automatic(): Promise<void> {
     const found = await sheet.preview?.ask<'white'>({ kind: 'white' });
-    if (!found) return;
-    const { settings } = neutralised(bench, found);
-    bench.change('colour', { ...settings, neutrals: [], enabled: true });
-    mine.said = 'The light’s colour as what is nearest to grey tells it.';
+    if (found) balanceFor(found.light, found.other);
   }
+
+  function balanceFor(light: Vector3, other: Vector3 | null): void {
+    const { settings, name } = balanceByItself(bench, light);
+    bench.change('colour', { ...settings, neutrals: [], enabled: true });
+    [mine.balanced, mine.otherLight] = [light, other];
+    mine.said = other
+      ? `Two lights, as it seems: set for ${name}; the other is ${balanceByItself(bench, other).name}.`
+      : 'The light’s colour as what is nearest to grey tells it.';
+  }
+
+  /** The other of two lights, as long as the picture stands as it was set for the one. */
+  const other = $derived(
+    mine.balanced &&
+      mine.otherLight &&
+      balanceByItself(bench, mine.balanced).settings.kelvin === colour.kelvin
+      ? mine.otherLight
+      : null
+  );
 
   /** What is to be known of the file's colours, where it tells less than it might. */
   const matrices = $derived.by(() => {
@@ -125,6 +141,15 @@
   <p class="text-sm leading-[1.35]" role="status">
     {mine.tool === 'none' ? mine.said : 'Press on a wall, a paper or a stone that should be grey.'}
   </p>
+  {#if other && mine.tool === 'none'}
+    <Button
+      color="light"
+      class="mt-1 self-start"
+      disabled={off !== null}
+      title="Balances the picture for the other of the two lights"
+      onclick={() => balanceFor(other, mine.balanced)}>The other light</Button
+    >
+  {/if}
   {#if away}
     <p class="pt-1 text-sm" data-testid="neutral-reading">
       Neutral: <b>{away.rms.toFixed(1)}</b> from grey, {away.places}

@@ -37,6 +37,21 @@ export const AS_SHOT: Partial<ColourSettings> = {
   neutrals: []
 };
 
+/** Light bluer than open shade, in kelvin, is the sky's after sunset: by itself it is balanced this far, so that evening stays evening. */
+const BLUEST = 9000;
+
+/** Settings for a light that was found; what it is called. */
+export function balanceByItself(
+  bench: Bench,
+  light: Vector3
+): { settings: Partial<ColourSettings>; name: string } {
+  const { settings } = neutralised(bench, light);
+  if (!settings.kelvin) return { settings, name: light[0] > light[2] ? 'a warm one' : 'a cold one' };
+  if (settings.kelvin > BLUEST)
+    return { settings: { ...settings, kelvin: BLUEST }, name: `the blue of the sky, as far as ${BLUEST} K` };
+  return { settings, name: `${Math.round(settings.kelvin / 50) * 50} K` };
+}
+
 /** Settings that make a working colour, as shot, neutral; whether they reach it. */
 export function neutralised(
   { facts }: Bench,

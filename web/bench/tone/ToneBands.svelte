@@ -1,8 +1,8 @@
-<!-- Bands: a bar for each stop of luminance that the picture holds, dragged up to lighten and down to darken its broad parts. -->
+<!-- Bands: a bar for each stop of luminance that the picture holds, named by how light it is shown, dragged up to lighten and down to darken its broad parts. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
-  import { srgbEncode } from '$core/colour/srgb-transfer.ts';
-  import { RESPONSES, baseCurve } from '$core/steps/tone/base-curve.ts';
+  import { shareOf } from '$core/steps/tone/held-bands.ts';
+  import { shownLightness } from '$core/steps/tone/shown-lightness.ts';
   import { DARKEST_BAND, LIGHTEST_BAND } from '$core/steps/tone/step.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
@@ -35,11 +35,14 @@
     const to = Math.min(LIGHTEST_BAND, Math.max(mine.held.lightest, ...set));
     return Array.from({ length: to - from + 1 }, (_, i) => from + i);
   });
-  const tone = (stop: number): string => {
-    const light = Math.min(1, 2 ** (stop + 0.5 + bench.recipe.tone.exposure));
-    const shown = Math.round(255 * srgbEncode(baseCurve(light, RESPONSES.plain)));
-    return `rgb(${shown} ${shown} ${shown})`;
+  const lightnessAt = $derived(shownLightness(bench.recipe.tone, bench.facts.rendering));
+  /** The lightness that the middle of a band is shown as before it is changed, and how much of the picture it holds. */
+  const lightnessOf = (stop: number): number => Math.round(lightnessAt(stop + 0.5));
+  const share = (stop: number): string => {
+    const percent = mine.held ? 100 * shareOf(mine.held, stop) : 0;
+    return percent > 0 && percent < 1 ? '< 1 %' : `${Math.round(percent)} %`;
   };
+  const signed = (change: number): string => `${change < 0 ? '−' : '+'}${Math.abs(change).toFixed(1)}`;
   let dragged: { stop: number; from: number; change: number } | null = null;
 
   const set = (stop: number, change: number, moving: boolean): void =>
@@ -84,7 +87,7 @@
             height={HEIGHT}
             role="slider"
             tabindex={off === null ? 0 : -1}
-            aria-label={`Band ${stop} EV`}
+            aria-label={`Band of L* ${lightnessOf(stop)}, ${share(stop)} of the picture`}
             aria-disabled={off !== null}
             aria-valuemin={-2}
             aria-valuemax={2}
@@ -105,12 +108,15 @@
               fill="var(--accent)"
             />
           </svg>
-          <span class="h-2.5 border border-line" style:background={tone(stop)}></span>
+          <span class="h-2.5 border border-line" style:background={`lab(${lightnessOf(stop)}% 0 0)`}></span>
           <span
-            class="text-center text-xs whitespace-nowrap"
-            title="Stops below white, and by how much it is changed"
+            class="text-center text-xs leading-tight whitespace-nowrap"
+            title={`Shown as L* ${lightnessOf(stop)}; ${share(stop)} of the picture; changed by ${signed(change)} EV`}
           >
-            {change === 0 ? stop : `${change > 0 ? '+' : '−'}${Math.abs(change).toFixed(1)}`}
+            L* {lightnessOf(stop)}<br />
+            <span class={change === 0 ? 'quiet' : 'text-accent'}
+              >{change === 0 ? share(stop) : signed(change)}</span
+            >
           </span>
         </div>
       {/each}
@@ -136,8 +142,8 @@
           (mine.picking
             ? mine.pointed === null
               ? 'Point at the picture to see its band; drag up or down to change it.'
-              : `Band ${mine.pointed} EV is pointed at.`
-            : 'Each bar is a stop of luminance, from the darkest to white (0). What is thin goes with what is about it.')}
+              : `Pointed at: L* ${lightnessOf(mine.pointed)}, ${share(mine.pointed)} of the picture.`
+            : 'Each bar is a stop of light, named by the lightness that it is shown as and its share of the picture. What is thin goes with what is about it.')}
       </p>
     </div>
   </div>

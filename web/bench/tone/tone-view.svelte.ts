@@ -1,3 +1,4 @@
+import type { HeldBands } from '$core/steps/tone/held-bands.ts';
 import type { CurveName } from '$core/steps/tone/step.ts';
 import { stepView } from '../parts/step-view.ts';
 
@@ -11,7 +12,7 @@ export const toneView = stepView(() => {
     curve: 'curve' as CurveName,
     /** What tone by itself last said, and the bands that the picture holds. */
     said: '',
-    held: null as { darkest: number; lightest: number } | null,
+    held: null as HeldBands | null,
     /** The band, or the place of the curve, that the pointer is on. */
     pointed: null as number | null
   });

@@ -8,33 +8,49 @@ function whole(values: v128, most: v128): v128 {
 /** Numbers that are near enough to whole ones to stay as they are: what is even is left even. */
 const WHOLE: f32 = 1.0 / 64.0;
 
-/** Four numbers of 32 bits without a pattern that could be seen, of four places and a colour: always the same of the same. */
+/** Four numbers of 32 bits without a pattern that could be seen, of four places: always the same of the same. */
 function scattered(places: v128): v128 {
   let h = i32x4.mul(v128.xor(places, i32x4.shr_u(places, 15)), i32x4.splat(0x2c1b_3c6d));
   h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 12)), i32x4.splat(0x297a_2d39));
   return v128.xor(h, i32x4.shr_u(h, 15));
 }
 
-/**
- * Four values as whole numbers up to `most`, with a triangular dither of one code where they differ by less from the next ones:
- * steps of an even gradient cannot be seen then, and its mean stays (Lipshitz, Wannamaker & Vanderkooy 1992). `last`: lanes
- * without a next one.
- */
-function dithered(plane: usize, places: v128, last: v128, most: v128): v128 {
+/** Other numbers of the same places. */
+function scatteredAgain(h: v128): v128 {
+  const other = i32x4.mul(h, i32x4.splat(<i32>0x9e37_79b1));
+  return v128.xor(other, i32x4.shr_u(other, 16));
+}
+
+/** Values in codes, which of them differ by less than one from the next ones, and are not whole. */
+let value: v128 = f32x4.splat(0);
+let open: v128 = f32x4.splat(0);
+
+/** `last`: lanes without a next one. */
+function look(plane: usize, last: v128, most: v128): void {
   const zero = f32x4.splat(0),
-    one = f32x4.splat(1),
-    half = f32x4.splat(0.5);
-  const value = f32x4.mul(f32x4.pmin(f32x4.pmax(v128.load(plane), zero), one), most);
+    one = f32x4.splat(1);
+  value = f32x4.mul(f32x4.pmin(f32x4.pmax(v128.load(plane), zero), one), most);
   const next = f32x4.mul(f32x4.pmin(f32x4.pmax(v128.load(plane, 4), zero), one), most);
   const even = v128.or(last, f32x4.lt(f32x4.abs(f32x4.sub(next, value)), one));
   const apart = f32x4.abs(f32x4.sub(value, f32x4.nearest(value)));
-  const open = v128.and(even, f32x4.gt(apart, f32x4.splat(WHOLE)));
-  if (!v128.any_true(open)) return i32x4.trunc_sat_f32x4_u(f32x4.add(value, half));
-  const random = scattered(places);
-  const sum = i32x4.add(v128.and(random, i32x4.splat(0xffff)), i32x4.shr_u(random, 16));
-  const triangle = f32x4.sub(f32x4.mul(f32x4.convert_i32x4_s(sum), f32x4.splat(1.0 / 65536.0)), one);
-  const moved = f32x4.add(value, v128.and(triangle, open));
-  return i32x4.trunc_sat_f32x4_u(f32x4.add(f32x4.pmin(f32x4.pmax(moved, zero), most), half));
+  open = v128.and(even, f32x4.gt(apart, f32x4.splat(WHOLE)));
+}
+
+/**
+ * Values as whole numbers up to `most`, the open ones with a triangular dither of one code, by the sum of the lower two bytes of a
+ * random number: steps of an even gradient cannot be seen then, and its mean stays (Lipshitz, Wannamaker & Vanderkooy 1992).
+ */
+function dithered(values: v128, opened: v128, random: v128, most: v128): v128 {
+  const bytes = i32x4.splat(0xff);
+  const sum = i32x4.add(v128.and(random, bytes), v128.and(i32x4.shr_u(random, 8), bytes));
+  const triangle = f32x4.mul(
+    f32x4.sub(f32x4.convert_i32x4_s(sum), f32x4.splat(255)),
+    f32x4.splat(1.0 / 256.0)
+  );
+  const moved = f32x4.add(values, v128.and(triangle, opened));
+  return i32x4.trunc_sat_f32x4_u(
+    f32x4.add(f32x4.pmin(f32x4.pmax(moved, f32x4.splat(0)), most), f32x4.splat(0.5))
+  );
 }
 
 /** 8 bits: interleaved RGB of some rows of a picture, of which the first is row `top`. */
@@ -56,19 +72,43 @@ export function packRgb8(
       const at = (<usize>i) << 2;
       const columns = i32x4.add(i32x4.splat(x), ramp);
       const last = i32x4.ge_s(columns, i32x4.splat(width - 1));
-      const places = i32x4.add(
-        i32x4.mul(columns, i32x4.splat(<i32>0x9e37_79b1)),
-        i32x4.splat((top + y) * <i32>0x85eb_ca77)
-      );
-      const red = dithered(r + at, places, last, most);
-      const green = dithered(g + at, i32x4.add(places, i32x4.splat(<i32>0x27d4_eb2f)), last, most);
-      const blue = dithered(b + at, i32x4.add(places, i32x4.splat(<i32>0x4fa9_d65e)), last, most);
+      look(r + at, last, most);
+      const reds = value,
+        openR = open;
+      look(g + at, last, most);
+      const greens = value,
+        openG = open;
+      look(b + at, last, most);
+      const blues = value,
+        openB = open;
+      let first = i32x4.splat(0),
+        second = first;
+      if (v128.any_true(v128.or(openR, v128.or(openG, openB)))) {
+        first = scattered(
+          i32x4.add(
+            i32x4.mul(columns, i32x4.splat(<i32>0x9e37_79b1)),
+            i32x4.splat((top + y) * <i32>0x85eb_ca77)
+          )
+        );
+        second = scatteredAgain(first);
+      }
+      const red = dithered(reds, openR, first, most);
+      const green = dithered(greens, openG, i32x4.shr_u(first, 16), most);
+      const blue = dithered(blues, openB, second, most);
       const packed = v128.or(red, v128.or(i32x4.shl(green, 8), i32x4.shl(blue, 16)));
+      if (x + 4 <= width) {
+        const real = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(valid + i)));
+        const seen = v128.and(packed, i32x4.neg(real));
+        const close = v128.shuffle<u8>(seen, seen, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 0, 0, 0, 0);
+        v128.store64_lane(out, close, 0);
+        v128.store32_lane(out, close, 2, 8);
+        out += 12;
+        continue;
+      }
       put8(out, <u32>i32x4.extract_lane(packed, 0) * load<u8>(valid + i));
       if (x + 1 < width) put8(out + 3, <u32>i32x4.extract_lane(packed, 1) * load<u8>(valid + i, 1));
       if (x + 2 < width) put8(out + 6, <u32>i32x4.extract_lane(packed, 2) * load<u8>(valid + i, 2));
-      if (x + 3 < width) put8(out + 9, <u32>i32x4.extract_lane(packed, 3) * load<u8>(valid + i, 3));
-      out += 3 * min(4, width - x);
+      out += 3 * (width - x);
     }
 }
 
