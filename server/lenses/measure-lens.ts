@@ -141,15 +141,25 @@ export async function measureLens(context: Context, request: MeasureRequest): Pr
       views.push((await measured<MeasuredChart | null>(context, frame, 'chart'))!);
       edges.push(...(await readSingleEdges(context, frame.sha256)));
     }
-    const found = calibrate(views.map((view) => view.corners));
-    if (!found.ok) throw new UserError(found.reason);
     const unit = halfDiagonal(rows[0].facts.size);
+    const found = calibrate(
+      views.map((view) => view.corners),
+      { pixel: 1 / unit }
+    );
+    if (!found.ok) throw new UserError(found.reason);
     profile.distortion.push({ focalLength, terms: found.terms, centre: found.centre });
     findings.push(
       `Distortion from ${views.length} frames: the corners fit within ${(found.rms * unit).toFixed(2)} px RMS ` +
         `(worst frame ${(Math.max(...found.views.map((view) => view.rms)) * unit).toFixed(2)} px); ` +
         `they reach ${(found.reach * 100).toFixed(0)} % of the way to the corners.`
     );
+    const leftOut = found.views.reduce((sum, view) => sum + view.leftOut, 0);
+    if (leftOut > 0)
+      findings.push(
+        leftOut === 1
+          ? 'One corner fitted no lens, and was left out.'
+          : `${leftOut} corners fitted no lens, and were left out.`
+      );
     if (found.reach < 0.85)
       findings.push(
         'The outermost part is carried on from there: a frame with the chart in the corners would make it sure.'

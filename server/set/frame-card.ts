@@ -17,8 +17,8 @@ export interface FrameCard {
   early: boolean;
 }
 
-/** Verticals further off than this, in degrees, want a look. */
-const WANTS_LOOK = 0.2;
+/** Verticals further off than this, in degrees, want a look: buildings themselves are off by two or three tenths. */
+const WANTS_LOOK = 0.35;
 
 function lensText({ facts, recipe }: FrameRow, chooser: Chooser): string | null {
   if (!facts) return null;
@@ -32,7 +32,7 @@ function lensText({ facts, recipe }: FrameRow, chooser: Chooser): string | null 
 }
 
 function lookText({ lines_said: said, recipe }: FrameRow, plumb: number | null): string | null {
-  if (said && !said.ok) return said.said;
+  if (said && (!said.ok || said.confidence === 'look')) return said.said;
   const heldBack = recipe.lines?.holdBackPitch || recipe.lines?.holdBackRoll;
   return (plumb ?? 0) > WANTS_LOOK && !heldBack ? `Its verticals are off by ${plumb!.toFixed(2)}°.` : null;
 }

@@ -1,4 +1,5 @@
 /** What follows once a frame can be opened: its edges are measured, and it becomes true by itself as far as its job wants. */
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
 import { UserError } from '../user-error.ts';
@@ -16,6 +17,7 @@ interface Measuring {
   job_id: string;
   sha256: string;
   name: string;
+  facts: FrameFacts | null;
 }
 
 async function measureEdges(context: Context, frame: Measuring, signal: AbortSignal): Promise<void> {
@@ -34,7 +36,7 @@ export async function measureFrame(context: Context, work: Work): Promise<void> 
   const { key: id, tries, signal } = work;
   const { db } = context;
   const { rows } = await db.query<Measuring & { true_up: OnAdding; version: number }>(
-    `select f.id, f.job_id, f.sha256, f.name, f.version, j.true_up
+    `select f.id, f.job_id, f.sha256, f.name, f.facts, f.version, j.true_up
      from frames f join jobs j on j.id = f.job_id where f.id = $1 and f.state = 'ready' and not f.measured`,
     [id]
   );

@@ -3,7 +3,7 @@ import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { takeFound } from '../../core/steps/lines/found-marks.ts';
 import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
-import type { TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
+import type { Confidence, TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
 import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { planProjection } from '../../core/render/plan.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
@@ -19,6 +19,7 @@ export interface TruedUp {
   ok: boolean;
   /** How sure the result is, or why the frame was left as it is. */
   said: string;
+  confidence?: Confidence;
 }
 
 /**
@@ -59,7 +60,7 @@ async function trueUp(
   const found = (await context.pool.run(task, { name: 'lines' })) as TrueUpItself;
   const taken = takeFound(found, { marks: recipe.lines.marks, model, focal: optics.focal, mode });
   if (!taken.ok) return { ok: false, said: taken.said };
-  const said = { ok: true, said: taken.said };
+  const said = { ok: true, said: taken.said, confidence: taken.confidence };
   const lines = { ...frame.recipe.lines, marks: taken.marks, ...taken.angles, enabled: true };
   const { solvedFocal } = taken;
   const lens = solvedFocal === null ? {} : { lens: { ...frame.recipe.lens, solvedFocal } };

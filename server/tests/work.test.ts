@@ -151,7 +151,7 @@ describe('a process that is stopped past its claim, and goes on', () => {
       pattern: '{frame}-slow',
       format: 'avif',
       sizeKind: 'long',
-      width: 3000,
+      width: 2000,
       enlarge: true
     });
     await test.app.db.query('truncate log');
@@ -172,7 +172,7 @@ describe('a process that is stopped past its claim, and goes on', () => {
     process.kill(-stalled.pid!, 'SIGSTOP');
     const held = await inHand();
     expect(held).toBeDefined();
-    await until(async () => (await items()).every(({ state }) => state === 'done'), 150);
+    await until(async () => (await items()).every(({ state }) => state === 'done'), 240);
     const before = await items();
     process.kill(-stalled.pid!, 'SIGCONT');
     await new Promise((resolve) => setTimeout(resolve, 7000));

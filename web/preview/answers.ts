@@ -1,15 +1,15 @@
 /** Answers to questions about the picture, from the proxy. */
 import { countHues } from '$core/steps/colour/count-hues.ts';
-import { lightColour } from '$core/steps/colour/light-colour.ts';
+import { lightColours } from '$core/steps/colour/light-colour.ts';
 import { suggestCast } from '$core/steps/colour/suggest-cast.ts';
-import { heldBands, suggestTone } from '$core/steps/tone/suggest-tone.ts';
+import { heldBands } from '$core/steps/tone/held-bands.ts';
+import { suggestTone } from '$core/steps/tone/suggest-tone.ts';
 import type { FrameLight } from '$core/measure/light/frame-light.ts';
 import { type FrameSize, type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
 import { greyOf } from '$core/measure/edges/grey-of.ts';
 import { findCurves } from '$core/measure/edges/find-curves.ts';
 import { type GreyPlane, tracePolyline } from '$core/measure/edges/trace-polyline.ts';
-import { findSegments } from '$core/steps/lines/find-segments.ts';
-import { trueUpItself } from '$core/steps/lines/true-up-itself.ts';
+import { lookForLines } from '$core/steps/lines/look-for-lines.ts';
 import { hueAndChroma } from '$core/colour/oklab.ts';
 import { apply } from '$core/math/matrix3.ts';
 import { meanColour } from '$core/picture/tile/mean-colour.ts';
@@ -47,7 +47,7 @@ export function answerAbout(
   if (question.kind === 'hues') return countHues(lightOf(), question.matrix);
   if (question.kind === 'cast') return suggestCast(lightOf(), question.matrix);
   if (question.kind === 'bands') return heldBands(lightOf());
-  if (question.kind === 'white') return lightColour(lightOf());
+  if (question.kind === 'white') return lightColours(lightOf());
   if (question.kind === 'tone') return suggestTone(lightOf(), question.tone);
   const toProxy = (field: Point): Point => {
     const [x, y] = fieldToSensor(field, size);
@@ -58,10 +58,7 @@ export function answerAbout(
   if (question.kind === 'trace')
     return tracePolyline(greyFor(planes), question.polyline.map(toProxy)).map(toField);
   if (question.kind === 'find') return findCurves(greyFor(planes)).map((curve) => curve.points.map(toField));
-  if (question.kind === 'lines') {
-    const segments = findSegments(greyFor(planes), { model: question.model, toField });
-    return trueUpItself(segments, question);
-  }
+  if (question.kind === 'lines') return lookForLines(greyFor(planes), { ...question, toField });
   if (question.kind === 'colour') return meanColour(planes, question.at, size, toWorking);
   const [cx, cy] = toProxy(question.at).map(Math.floor);
   let best = { hue: 0, chroma: 0 };

@@ -2,6 +2,8 @@
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import type { ColourSettings } from '$core/steps/colour/step.ts';
 import type { ToneSettings } from '$core/steps/tone/step.ts';
+import type { LightColours } from '$core/steps/colour/light-colour.ts';
+import type { HeldBands } from '$core/steps/tone/held-bands.ts';
 import type { Suggestion } from '$core/steps/tone/suggest-tone.ts';
 import type { Rendering } from '$core/optics/frame-facts.ts';
 import type { Look } from '$core/steps/colour/looks/look.ts';
@@ -98,9 +100,9 @@ export interface Answers {
   cast: ColourSettings['castFound'];
   bake: Look;
   /** The bands that the picture holds. */
-  bands: { darkest: number; lightest: number };
-  /** Working colour of the light, as what is nearest to grey tells it. */
-  white: Vector3;
+  bands: HeldBands;
+  /** Working colours of the light, or of both, as what is nearest to grey tells them. */
+  white: LightColours;
   /** What tone by itself would be, about what is set. */
   tone: Suggestion;
 }

@@ -3,7 +3,7 @@ import type { Point } from '../../math/frame-geometry.ts';
 import { halfDiagonal } from '../../math/frame-geometry.ts';
 import { IDENTITY } from '../../math/matrix3.ts';
 import { straightness } from '../../render/readings/straightness.ts';
-import { seededRandom } from '../../../scenes/random.ts';
+import { gaussian, seededRandom } from '../../../scenes/random.ts';
 import type { Curve } from '../../optics/curve.ts';
 import {
   type LensShape,
@@ -21,8 +21,6 @@ const HALF: Point = [3000 / UNIT, 2000 / UNIT];
 const FOCAL = 12 / 21.6333;
 
 const random = seededRandom(41);
-const gaussian = (): number =>
-  Math.sqrt(-2 * Math.log(Math.max(1e-12, random()))) * Math.cos(2 * Math.PI * random());
 const between = (low: number, high: number): number => low + (high - low) * random();
 
 /** A straight line of the undistorted picture as the lens shows it: points within the frame, with noise. */
@@ -37,7 +35,7 @@ function seen(a: Point, b: Point, shape: Partial<LensShape>, noise: number, id: 
     const apart = last ? Math.hypot(x - last[0], y - last[1]) : Infinity;
     if (apart < 0.02 || Math.abs(x) >= HALF[0] || Math.abs(y) >= HALF[1]) continue;
     last = [x, y];
-    points.push([x + (gaussian() * noise) / UNIT, y + (gaussian() * noise) / UNIT]);
+    points.push([x + (gaussian(random) * noise) / UNIT, y + (gaussian(random) * noise) / UNIT]);
   }
   return { id, points };
 }

@@ -1,15 +1,22 @@
-/** Straight line segments of a picture, with the lens undone: chains of edge pixels cut where they bend. */
+/**
+ * Straight line segments of a picture, with the lens undone: chains of edge pixels cut where they bend, looked for at
+ * several sizes (blurred and noisy edges are whole only in smaller ones), and joined where they go on.
+ */
 import type { Point } from '../../math/frame-geometry.ts';
 import { edgeChains } from '../../measure/edges/edge-chains.ts';
+import { halveGrey } from '../../measure/edges/halve-grey.ts';
 import type { GreyPlane } from '../../measure/edges/trace-polyline.ts';
 import { distanceFrom, fitLine } from '../../optics/fit-line.ts';
 import { type LensModel, distort, undistort } from '../../optics/lens-model.ts';
+import { joinSegments } from './join-segments.ts';
 
 export interface Segment {
   /** Ends in field units with the lens undone. */
   a: Point;
   b: Point;
   length: number;
+  /** Standard error of an end across the segment, in field units. */
+  error: number;
 }
 
 export interface FindSegmentsOptions {
@@ -21,18 +28,21 @@ export interface FindSegmentsOptions {
   most?: number;
 }
 
-/** Places of a straight edge lie this near to its line, in field units (0.7 px of a 2048 px proxy). */
-const STRAIGHT = 0.7 / 1231;
+/** Places of a straight edge lie this near to its line, and its ends are known so well, in pixels. */
+const STRAIGHT = 0.7;
+const END_ERROR = 0.3;
+/** Smallest picture in which edges are looked for, by its longer side in pixels. */
+const SMALLEST = 400;
 
 /** Cuts a chain of undistorted places into straight parts. */
-function cutStraight(points: readonly Point[], shortest: number): Point[][] {
+function cutStraight(points: readonly Point[], shortest: number, straight: number): Point[][] {
   const [a, b] = [points[0], points[points.length - 1]];
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
   if (points.length < 8) return [];
   const line = fitLine(points);
   let squares = 0;
   for (const point of points) squares += distanceFrom(line, point) ** 2;
-  if (Math.sqrt(squares / points.length) <= STRAIGHT) return length >= shortest ? [[...points]] : [];
+  if (Math.sqrt(squares / points.length) <= straight) return length >= shortest ? [[...points]] : [];
   let furthest = points.length >> 1;
   let most = 0;
   points.forEach((p, i) => {
@@ -43,13 +53,13 @@ function cutStraight(points: readonly Point[], shortest: number): Point[][] {
     }
   });
   return [
-    ...cutStraight(points.slice(0, furthest), shortest),
-    ...cutStraight(points.slice(furthest), shortest)
+    ...cutStraight(points.slice(0, furthest), shortest, straight),
+    ...cutStraight(points.slice(furthest), shortest, straight)
   ];
 }
 
 /** Ends of the line through places, at the outermost of them. */
-function toSegment(points: readonly Point[]): Segment {
+function toSegment(points: readonly Point[], error: number): Segment {
   const { at, normal } = fitLine(points);
   const [tx, ty] = [normal[1], -normal[0]];
   const along = points.map((p) => (p[0] - at[0]) * tx + (p[1] - at[1]) * ty);
@@ -57,7 +67,8 @@ function toSegment(points: readonly Point[]): Segment {
   return {
     a: [at[0] + tx * from, at[1] + ty * from],
     b: [at[0] + tx * to, at[1] + ty * to],
-    length: to - from
+    length: to - from,
+    error
   };
 }
 
@@ -66,16 +77,18 @@ export function findSegments(
   plane: GreyPlane,
   { model, toField, shortest = 0.03, most = 600 }: FindSegmentsOptions
 ): Segment[] {
-  return edgeChains(plane)
-    .flatMap((chain) =>
-      cutStraight(
-        chain.map((place) => undistort(toField(place), model)),
-        shortest
-      )
-    )
-    .map(toSegment)
-    .sort((p, q) => q.length - p.length)
-    .slice(0, most);
+  const found: Segment[] = [];
+  let size = 1;
+  for (let level = plane; ; level = halveGrey(level), size *= 2) {
+    const pixel = size / (Math.hypot(plane.width, plane.height) / 2);
+    for (const chain of edgeChains(level)) {
+      const places = chain.map(([x, y]) => undistort(toField([x * size, y * size]), model));
+      for (const part of cutStraight(places, shortest, STRAIGHT * pixel))
+        found.push(toSegment(part, END_ERROR * pixel));
+    }
+    if (Math.max(level.width, level.height) < 2 * SMALLEST) break;
+  }
+  return joinSegments(found).slice(0, most);
 }
 
 /** The segment's ends as the glass put them, as marks store them. */

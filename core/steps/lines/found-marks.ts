@@ -4,7 +4,7 @@ import { type Segment, segmentEnds } from './find-segments.ts';
 import { type Mark, aligns } from './mark.ts';
 import type { Angles } from '../../math/rotation.ts';
 import { type TrueUpMode, solveRotation } from './solve-rotation.ts';
-import type { TrueUpItself } from './true-up-itself.ts';
+import type { Confidence, TrueUpItself } from './true-up-itself.ts';
 
 /** Marks shown of each group: the longest say most, and more would hide the picture. */
 const MOST_PLUMB = 24;
@@ -57,13 +57,20 @@ export interface TakeFoundOptions {
 }
 
 export type TakenFound =
-  | { ok: true; marks: Mark[]; angles: Angles; solvedFocal: number | null; said: string }
+  | {
+      ok: true;
+      marks: Mark[];
+      angles: Angles;
+      solvedFocal: number | null;
+      confidence: Confidence;
+      said: string;
+    }
   | { ok: false; said: string };
 
 /** What a frame becomes with the lines found on it; nothing when they are not sure enough. */
 export function takeFound(found: TrueUpItself, { marks, model, focal, mode }: TakeFoundOptions): TakenFound {
   if (!found.ok) return { ok: false, said: found.reason };
-  const { solvedFocal } = found;
+  const { solvedFocal, confidence } = found;
   const drawn = marks.filter((mark) => !mark.found);
   const all = [...drawn, ...foundMarks(found, model, mode)];
   const front = mode === 'front' ? found.front : null;
@@ -79,6 +86,7 @@ export function takeFound(found: TrueUpItself, { marks, model, focal, mode }: Ta
       marks: all,
       angles: { roll, pitch: mode === 'level' ? 0 : pitch, yaw: front?.yaw ?? 0 },
       solvedFocal,
+      confidence,
       said
     };
   }
@@ -93,6 +101,7 @@ export function takeFound(found: TrueUpItself, { marks, model, focal, mode }: Ta
     marks: all,
     angles: mode === 'level' ? { ...angles, pitch: 0 } : angles,
     solvedFocal,
+    confidence,
     said
   };
 }

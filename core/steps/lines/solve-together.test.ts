@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../../math/frame-geometry.ts';
 import { type LensModel, distort, lensModel, NO_DISTORTION } from '../../optics/lens-model.ts';
-import { seededRandom } from '../../../scenes/random.ts';
+import { gaussian, seededRandom } from '../../../scenes/random.ts';
 import type { Mark } from './mark.ts';
 import { type KnownRectangle, rectangleReading } from './known-rectangle.ts';
 import { type Angles, rotationFromAngles } from '../../math/rotation.ts';
@@ -11,8 +11,6 @@ import { type TracedMark, solveTogether } from './solve-together.ts';
 
 const random = seededRandom(4107);
 const between = (low: number, high: number): number => low + (high - low) * random();
-const gaussian = (): number =>
-  Math.sqrt(-2 * Math.log(Math.max(1e-12, random()))) * Math.cos(2 * Math.PI * random());
 const PIXEL = 1 / 3606;
 const SIZE = { width: 6000, height: 4000 };
 const NONE: Angles = { roll: 0, pitch: 0, yaw: 0 };
@@ -49,7 +47,7 @@ function traced(
   if (points.length < samples) return null;
   const thin = Array.from({ length: samples }, (_, i): Point => {
     const [x, y] = points[Math.round((i * (points.length - 1)) / (samples - 1))];
-    return [x + gaussian() * noise * PIXEL, y + gaussian() * noise * PIXEL];
+    return [x + gaussian(random) * noise * PIXEL, y + gaussian(random) * noise * PIXEL];
   });
   const [a, b] = [thin[0], thin[samples - 1]];
   if (Math.hypot(a[0] - b[0], a[1] - b[1]) < 0.15) return null;

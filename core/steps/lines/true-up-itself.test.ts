@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../../math/frame-geometry.ts';
-import { seededRandom } from '../../../scenes/random.ts';
+import { gaussian, seededRandom } from '../../../scenes/random.ts';
 import { NO_DISTORTION } from '../../optics/lens-model.ts';
 import type { Segment } from './find-segments.ts';
 import { type KnownRectangle, rectangleReading } from './known-rectangle.ts';
@@ -11,8 +11,6 @@ import { trueUpItself } from './true-up-itself.ts';
 
 const random = seededRandom(77);
 const between = (low: number, high: number): number => low + (high - low) * random();
-const gaussian = (): number =>
-  Math.sqrt(-2 * Math.log(Math.max(1e-12, random()))) * Math.cos(2 * Math.PI * random());
 const HALF: Point = [0.832, 0.5547];
 /** A third of a pixel of a 2048 px proxy. */
 const NOISE = 0.33 / 1231;
@@ -38,10 +36,10 @@ function seen(p: Vector3, q: Vector3, { angles, focal }: Camera, noise = NOISE):
     if (Math.abs(place[0]) < HALF[0] && Math.abs(place[1]) < HALF[1]) ends.push(place);
   }
   if (ends.length < 2) return null;
-  const jitter = ([x, y]: Point): Point => [x + gaussian() * noise, y + gaussian() * noise];
+  const jitter = ([x, y]: Point): Point => [x + gaussian(random) * noise, y + gaussian(random) * noise];
   const [a, b] = [jitter(ends[0]), jitter(ends[ends.length - 1])];
   const length = Math.hypot(a[0] - b[0], a[1] - b[1]);
-  return length > 0.03 ? { a, b, length } : null;
+  return length > 0.03 ? { a, b, length, error: NOISE } : null;
 }
 
 interface Scene {
@@ -83,7 +81,12 @@ function scene(camera: Camera, windows: number, clutter: number): Scene {
     const a: Point = [between(-0.8, 0.8), between(-0.5, 0.5)];
     const angle = between(0, Math.PI);
     const length = between(0.03, 0.08);
-    others.push({ a, b: [a[0] + Math.cos(angle) * length, a[1] + Math.sin(angle) * length], length });
+    others.push({
+      a,
+      b: [a[0] + Math.cos(angle) * length, a[1] + Math.sin(angle) * length],
+      length,
+      error: NOISE
+    });
   }
   return { truth, segments: [...plumb, ...others].sort((p, q) => q.length - p.length) };
 }
@@ -180,14 +183,16 @@ describe('truing up by itself', () => {
     const post = [-0.02, -0.01, 0, 0.01, 0.02, 0.03].map((x): Segment => ({
       a: [x, -0.4],
       b: [x, 0.4],
-      length: 0.8
+      length: 0.8,
+      error: NOISE
     }));
     expect(reason(post)).toMatch(/too close together/);
     // A rail and a roof alone are no plumb lines.
     const rails = Array.from({ length: 12 }, (_, i): Segment => ({
       a: [-0.5 + i * 0.06, 0.3],
       b: [-0.2 + i * 0.06, -0.2],
-      length: 0.58
+      length: 0.58,
+      error: NOISE
     }));
     expect(reason(rails)).toMatch(/Left as it is/);
   });

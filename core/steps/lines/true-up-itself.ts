@@ -1,20 +1,25 @@
 /**
  * True up without marks: which segments are plumb, which level, and the rotation that follows.
  *
- * The plumb direction g is where most segments agree that n · g = 0 (n, the normal of the plane through a segment and
- * the lens): pairs of segments propose it (as in RANSAC, Fischler & Bolles 1981, over all pairs of the longest), their
- * length votes, and a reweighted least squares refines it. With g known every other segment names a level direction, and
- * the directions that most length agrees on are the fronts of the building. Where the evidence is thin nothing is done,
- * and the reason is said.
+ * The plumb direction is one estimate from all lines, the horizon and how cameras are held (`plumb/`). With it known every
+ * other segment names a level direction, and the directions that most length agrees on are the fronts of the building.
+ * Where the evidence is thin nothing is done, and the reason is said.
  */
 import { FULL_FRAME_HALF_DIAGONAL } from '../../optics/focal-length.ts';
-import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import type { Point } from '../../math/frame-geometry.ts';
 import type { Segment } from './find-segments.ts';
+import {
+  type PlumbDirection,
+  type PlumbOptions,
+  TEMPER,
+  type Turn,
+  bestScore,
+  plumbDirection
+} from './plumb/plumb-direction.ts';
 import { type Angles, rotationFromAngles } from '../../math/rotation.ts';
 import type { Vector3 } from '../../math/vector3.ts';
 import { apply } from '../../math/matrix3.ts';
-import { cross, dot } from '../../math/vector3.ts';
+import { cross } from '../../math/vector3.ts';
 
 /** Level lines of one direction. */
 export interface Side {
@@ -22,6 +27,9 @@ export interface Side {
   /** Direction in degrees about the plumb line, within ±90: 0 runs across the picture, above it meets to the right. */
   azimuth: number;
 }
+
+/** How sure a result is: to be taken as it is, good as a rule, or to be looked at. */
+export type Confidence = 'sure' | 'fair' | 'look';
 
 export interface FoundLines {
   ok: true;
@@ -35,8 +43,11 @@ export interface FoundLines {
   front: { lines: Segment[]; yaw: number } | null;
   /** Focal length in field units that the lines themselves told, where it was not known and they did. */
   solvedFocal: number | null;
-  /** Expected error of the plumb direction, in degrees. */
+  /** Standard error of the plumb direction, in degrees. */
   uncertainty: number;
+  confidence: Confidence;
+  /** Directions that were held against each other. */
+  modes: Turn[];
   /** How sure the result is and why, in words for the user. */
   said: string;
 }
@@ -53,20 +64,10 @@ export type TrueUpItself =
 const DEGREES = 180 / Math.PI;
 /** Turns that photographs of buildings have; steeper ones are left to the photographer. */
 const MOST_ROLL = 14;
-const MOST_PITCH = 40;
-/** Segments that propose directions. */
-const PROPOSERS = 90;
-/** A segment agrees with a direction within this angle, in degrees, beside what its own shortness leaves open. */
-const AGREES = 0.22;
-const END_ERROR = 0.25 / 1231;
+const MOST_PITCH = 45;
 
 const FEWEST_PLUMB = 5;
 const LEAST_LENGTH = 0.55;
-/** Plumb lines have to be spread over this angle of view, in degrees, to set the pitch. */
-const LEAST_SPREAD = 7;
-/** Of the length of upright segments, this share has to agree. */
-const LEAST_SHARE = 0.4;
-const MOST_UNCERTAINTY = 0.25;
 
 const unit = (v: Vector3): Vector3 => {
   const l = Math.hypot(...v);
@@ -76,9 +77,6 @@ const unit = (v: Vector3): Vector3 => {
 interface Line {
   segment: Segment;
   normal: Vector3;
-  /** Angle, in degrees, that a segment of its length leaves open. */
-  open: number;
-  middle: Vector3;
 }
 
 function toLine(segment: Segment, focal: number): Line {
@@ -86,69 +84,8 @@ function toLine(segment: Segment, focal: number): Line {
   const [p, q] = [ray(segment.a), ray(segment.b)];
   return {
     segment,
-    normal: unit(cross(p, q)),
-    open: (Math.SQRT2 * END_ERROR * DEGREES) / segment.length,
-    middle: unit([(p[0] + q[0]) / 2, (p[1] + q[1]) / 2, 1])
+    normal: unit(cross(p, q))
   };
-}
-
-/** Angle, in degrees, by which a line misses a direction. */
-const misses = (line: Line, direction: Vector3): number =>
-  Math.asin(Math.min(1, Math.abs(dot(line.normal, direction)))) * DEGREES;
-
-function anglesOf(g: Vector3): { roll: number; pitch: number } {
-  return {
-    roll: Math.atan2(g[0], g[1]) * DEGREES,
-    pitch: Math.asin(Math.max(-1, Math.min(1, -g[2]))) * DEGREES
-  };
-}
-
-/** Length that agrees with a direction, the nearer the more. */
-function votes(lines: readonly Line[], g: Vector3): number {
-  let sum = 0;
-  for (const line of lines) {
-    const limit = AGREES + line.open;
-    const off = misses(line, g) / limit;
-    if (off < 1) sum += line.segment.length * (1 - off * off);
-  }
-  return sum;
-}
-
-/** Least squares of n · g over lines, each weighted by its length and how well it agrees. */
-function refine(lines: readonly Line[], start: Vector3): { g: Vector3; used: Line[]; rms: number } {
-  let g = start;
-  let used: Line[] = [];
-  for (let round = 0; round < 8; round++) {
-    const sum = Matrix.zeros(3, 3);
-    used = [];
-    for (const line of lines) {
-      const off = misses(line, g) / (2 * (AGREES + line.open));
-      if (off >= 1) continue;
-      used.push(line);
-      const weight = line.segment.length ** 2 * (1 - off * off) ** 2;
-      for (let i = 0; i < 3; i++)
-        for (let j = 0; j < 3; j++) sum.set(i, j, sum.get(i, j) + weight * line.normal[i] * line.normal[j]);
-    }
-    if (used.length < 2) break;
-    const v = new SingularValueDecomposition(sum).rightSingularVectors;
-    const next = unit([v.get(0, 2), v.get(1, 2), v.get(2, 2)]);
-    g = next[1] < 0 ? [-next[0], -next[1], -next[2]] : next;
-  }
-  const agreeing = used.filter((line) => misses(line, g) < AGREES + line.open);
-  const length = agreeing.reduce((total, line) => total + line.segment.length, 0);
-  const squares = agreeing.reduce((total, line) => total + line.segment.length * misses(line, g) ** 2, 0);
-  return { g, used: agreeing, rms: Math.sqrt(squares / Math.max(1e-9, length)) };
-}
-
-/** Angle of view, in degrees, that lines span about a direction. */
-function spreadOf(lines: readonly Line[], g: Vector3): number {
-  const { roll, pitch } = anglesOf(g);
-  const r = rotationFromAngles({ roll, pitch, yaw: 0 });
-  const azimuths = lines.map((line) => {
-    const [x, , z] = apply(r, line.middle);
-    return Math.atan2(x, z) * DEGREES;
-  });
-  return Math.max(...azimuths) - Math.min(...azimuths);
 }
 
 /** Level direction that a line names, as an angle about the plumb line in -90…90°, 0 across the picture. */
@@ -218,8 +155,6 @@ function frontOf(
   return { lines: own.map(({ line }) => line.segment), yaw };
 }
 
-/** A segment that stands within this angle of upright may be plumb, however the camera was held. */
-const UPRIGHT = 42;
 const AGREES_LEVEL = 0.5;
 
 export interface TrueUpItselfOptions {
@@ -227,41 +162,56 @@ export interface TrueUpItselfOptions {
   focal: number;
   /** Whether that is known (default true); if not, it is looked for. */
   focalKnown?: boolean;
+  /** Whether the lens is known and undone (default true). */
+  lensKnown?: boolean;
 }
 
-/** Focal lengths looked at when none is known, in field units: 9 to 45 mm on 36 x 24 mm. */
-const FOCALS = Array.from({ length: 15 }, (_, i) => 0.42 * 1.12 ** i);
-const FINE = Array.from({ length: 13 }, (_, i) => 1.015 ** (i - 6));
-/** How much more length than at other focal lengths must agree before the lines are taken to tell it. */
-const STANDS_OUT = 1.2;
-
-/** Length of all lines that found a direction: right angles of the building agree at the true focal length only. */
-function agreedLength(found: TrueUpItself): number {
-  if (!found.ok) return 0;
-  const sum = (of: readonly Segment[]): number => of.reduce((total, { length }) => total + length, 0);
-  return sum(found.plumb) + found.sides.reduce((total, { lines }) => total + sum(lines), 0);
-}
+/** Focal lengths looked at when none is known, in field units: 14 to 90 mm on 36 x 24 mm. */
+const FOCALS = Array.from({ length: 9 }, (_, i) => 0.65 * 1.26 ** i);
+const FINE = Array.from({ length: 9 }, (_, i) => 1.06 ** (i - 4));
+/** What lenses are used: about 28 mm, by half as a rule. */
+const USUAL_FOCAL = { value: 1.29, spread: 0.5 };
+/** A focal length is told when its relative standard error is at most this, and others explain so much less, in nats. */
+const TOLD = 0.12;
+const FOCAL_EVIDENCE = 6;
 
 /**
  * Finds the plumb and level lines among segments (lens undone), and roll and pitch from them; where the focal length is not
- * known, the one at which most of them agree on directions at right angles, if one stands out.
+ * known, also the one that right angles of the building ask for, if they tell it.
  */
 export function trueUpItself(
   segments: readonly Segment[],
-  { focal, focalKnown = true }: TrueUpItselfOptions
+  { focal, focalKnown = true, lensKnown = true }: TrueUpItselfOptions
 ): TrueUpItself {
-  if (focalKnown) return trueUpAt(segments, focal);
-  const at = (value: number) => {
-    const found = trueUpAt(segments, value);
-    return { value, found, agreed: agreedLength(found) };
-  };
-  const better = (a: ReturnType<typeof at>, b: ReturnType<typeof at>) => (b.agreed > a.agreed ? b : a);
-  const coarse = FOCALS.map(at);
-  const peak = coarse.reduce(better);
-  const usual = coarse.map(({ agreed }) => agreed).sort((a, b) => a - b)[coarse.length >> 1];
-  const { value, found } = FINE.map((factor) => at(peak.value * factor)).reduce(better, peak);
-  if (!found.ok || found.sides.length === 0 || agreedLength(found) < STANDS_OUT * usual)
-    return trueUpAt(segments, focal);
+  const assumed = trueUpAt(segments, { focal, focalKnown, lensKnown });
+  if (focalKnown || !assumed.ok || assumed.sides.length === 0) return assumed;
+  // A vanishing point stays where it is when the focal length changes: tan pitch goes with it.
+  const startsAt = (value: number): Turn[] =>
+    assumed.modes.map(({ roll, pitch }) => ({
+      roll,
+      pitch: Math.atan((Math.tan(pitch / DEGREES) * value) / focal) * DEGREES
+    }));
+  const scoreOf = (value: number): number =>
+    bestScore(segments, { focal: value, lensKnown, starts: startsAt(value) }) -
+    (Math.log(value / USUAL_FOCAL.value) / USUAL_FOCAL.spread) ** 2 / 2;
+  const scores = FOCALS.map(scoreOf);
+  const best = scores.indexOf(Math.max(...scores));
+  // A best value at the end of the range is none.
+  if (best === 0 || best === FOCALS.length - 1) return assumed;
+  const usual = [...scores].sort((p, q) => p - q)[scores.length >> 1];
+  const near = FINE.map((factor) => FOCALS[best] * factor);
+  const nearScores = near.map(scoreOf);
+  const top = Math.max(...nearScores);
+  const chances = nearScores.map((score) => Math.exp(TEMPER * (score - top)));
+  const total = chances.reduce((sum, chance) => sum + chance, 0);
+  const mean = chances.reduce((sum, chance, i) => sum + chance * Math.log(near[i]), 0) / total;
+  const spread = Math.sqrt(
+    chances.reduce((sum, chance, i) => sum + chance * (Math.log(near[i]) - mean) ** 2, 0) / total
+  );
+  if (spread > TOLD || top - usual < FOCAL_EVIDENCE) return assumed;
+  const value = Math.exp(mean);
+  const found = trueUpAt(segments, { focal: value, lensKnown, starts: startsAt(value) });
+  if (!found.ok) return assumed;
   const millimetres = (value * FULL_FRAME_HALF_DIAGONAL).toFixed(0);
   return {
     ...found,
@@ -270,67 +220,64 @@ export function trueUpItself(
   };
 }
 
-function trueUpAt(segments: readonly Segment[], focal: number): TrueUpItself {
-  const lines = segments.map((segment) => toLine(segment, focal));
-  const upright = lines.filter(({ segment: { a, b } }) => {
-    const lean = Math.abs(Math.atan2(b[0] - a[0], b[1] - a[1])) * DEGREES;
-    return Math.min(lean, 180 - lean) < UPRIGHT;
-  });
+/** Of this standard error, in degrees, at most: a result is sure, or fair; and beyond the last, none. */
+const SURE = { roll: 0.4, pitch: 0.8, behind: 10 };
+const FAIR = { roll: 0.9, pitch: 1.5, behind: 4 };
+const LOOSEST = { roll: 1.5, pitch: 3 };
+/** Nats by which a plumb direction has to explain the lines better than none. */
+const LEAST_EVIDENCE = 14;
+
+const confidenceOf = ({ rollError, pitchError, competing }: PlumbDirection): Confidence => {
+  const within = (limit: typeof SURE): boolean =>
+    rollError < limit.roll && pitchError < limit.pitch && (competing?.behind ?? Infinity) > limit.behind;
+  return within(SURE) ? 'sure' : within(FAIR) ? 'fair' : 'look';
+};
+
+const CONFIDENCE_SAID: Record<Confidence, string> = { sure: 'Sure', fair: 'Fair', look: 'Have a look' };
+
+/** Which evidence decided, and how sure that is, in words. */
+function sayHow(found: PlumbDirection, plumb: number, level: number): string {
+  const { rollFrom, rollError, pitchError } = found;
+  const lines = `${plumb} plumb lines`;
+  const by = [
+    ...(rollFrom.plumb > 0.15 ? [lines] : []),
+    ...(rollFrom.level > 0.15 ? [`${level} level lines`] : []),
+    ...(rollFrom.horizon > 0.15 ? ['the horizon'] : [])
+  ];
+  const held = rollFrom.held > 0.35 ? ', held near level as these tell little of it' : '';
+  const roll = `roll from ${by.join(' and ') || lines} (±${rollError.toFixed(1)}°${held})`;
+  return `${CONFIDENCE_SAID[confidenceOf(found)]}: ${roll}, pitch from ${lines} (±${pitchError.toFixed(1)}°).`;
+}
+
+function trueUpAt(segments: readonly Segment[], options: PlumbOptions): TrueUpItself {
+  const { focal } = options;
   const refused = (why: string): TrueUpItself => ({
     ok: false,
     reason: `Left as it is: ${why}`,
     other: [...segments]
   });
-  if (upright.length < FEWEST_PLUMB)
-    return refused('there are too few upright lines in the picture. Mark two plumb edges by hand.');
-  const proposers = upright.slice(0, PROPOSERS);
-  let best: Vector3 | null = null;
-  let most = 0;
-  for (let i = 0; i < proposers.length; i++) {
-    for (let j = 0; j < i; j++) {
-      const product = cross(proposers[i].normal, proposers[j].normal);
-      // Two lines in nearly one plane with the lens say nothing of where they meet.
-      if (Math.hypot(...product) < 0.02) continue;
-      let g = unit(product);
-      if (g[1] < 0) g = [-g[0], -g[1], -g[2]];
-      const { roll, pitch } = anglesOf(g);
-      if (Math.abs(roll) > MOST_ROLL || Math.abs(pitch) > MOST_PITCH) continue;
-      // Cameras are held nearly level: of equal votes the smaller roll wins.
-      const score = votes(upright, g) * (1 - 0.35 * (roll / MOST_ROLL) ** 2);
-      if (score > most) {
-        most = score;
-        best = g;
-      }
-    }
-  }
-  if (!best)
+  const found = plumbDirection(segments, options);
+  if (!found) return refused('there are too few upright lines in the picture. Mark two plumb edges by hand.');
+  const { roll, pitch, rollError, pitchError, plumb: shares, competing, evidence } = found;
+  const plumb = segments.filter((_, i) => shares[i] > 0.5);
+  const length = plumb.reduce((sum, segment) => sum + segment.length, 0);
+  if (plumb.length < FEWEST_PLUMB || length < LEAST_LENGTH)
     return refused(
-      'its upright lines meet nowhere that a building would have them. Mark two plumb edges by hand.'
+      `only ${plumb.length} short upright lines agree on what is plumb. Mark two plumb edges by hand.`
     );
-  const { g, used, rms } = refine(upright, best);
-  const { roll, pitch } = anglesOf(g);
-  const length = used.reduce((sum, line) => sum + line.segment.length, 0);
-  // Against it speak upright lines that lean away from where plumb ones would stand: rails, trees, roofs.
-  const near = upright.filter((line) => misses(line, g) < 12);
-  const share = length / near.reduce((sum, line) => sum + line.segment.length, 0);
-  const spread = used.length > 1 ? spreadOf(used, g) : 0;
-  const uncertainty =
-    (Math.max(rms, 0.03) / Math.sqrt(Math.max(1, used.length - 2))) * (30 / Math.max(spread, 1));
-  if (used.length < FEWEST_PLUMB || length < LEAST_LENGTH)
-    return refused(
-      `only ${used.length} short upright lines agree on what is plumb. Mark two plumb edges by hand.`
-    );
-  if (spread < LEAST_SPREAD)
+  const torn = competing !== null && competing.behind < FAIR.behind;
+  const loose = rollError > LOOSEST.roll || pitchError > LOOSEST.pitch;
+  if (evidence < LEAST_EVIDENCE || (torn && loose))
+    return refused('its upright lines do not agree on what is plumb. Mark two plumb edges by hand.');
+  if (loose)
     return refused(
       'its upright lines stand too close together to set the pitch. Mark one well to the other side.'
     );
-  if (share < LEAST_SHARE || uncertainty > MOST_UNCERTAINTY)
-    return refused('its upright lines do not agree on what is plumb. Mark two plumb edges by hand.');
   if (Math.abs(roll) > MOST_ROLL || Math.abs(pitch) > MOST_PITCH)
     return refused('it looks tilted on purpose. Mark plumb edges by hand if it is not.');
+  const lines = segments.map((segment) => toLine(segment, focal));
   const r = rotationFromAngles({ roll, pitch, yaw: 0 });
-  const plumb = new Set(used);
-  const others = lines.filter((line) => !plumb.has(line));
+  const others = lines.filter((_, i) => shares[i] <= 0.5);
   const directions = levelDirections(others, r);
   const level: Line[][] = directions.map(() => []);
   const other: Line[] = [];
@@ -348,13 +295,13 @@ function trueUpAt(segments: readonly Segment[], focal: number): TrueUpItself {
     ok: true,
     angles: { roll, pitch, yaw: 0 },
     front: frontOf(level.flat(), directions, r),
-    plumb: used.map((line) => line.segment),
+    plumb,
     sides: level.map((of, i) => ({ azimuth: directions[i], lines: of.map((line) => line.segment) })),
     other: other.map((line) => line.segment),
     solvedFocal: null,
-    uncertainty,
-    said: `${used.length} plumb lines agree within ${rms.toFixed(2)}°, over ${spread.toFixed(0)}° of view${
-      levelCount > 0 ? `; ${levelCount} level lines found` : ''
-    }.`
+    uncertainty: Math.hypot(rollError, pitchError),
+    confidence: confidenceOf(found),
+    modes: found.modes,
+    said: sayHow(found, plumb.length, levelCount)
   };
 }
