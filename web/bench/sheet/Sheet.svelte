@@ -48,6 +48,8 @@
   let fetching = $state(false);
   /** The view that the picture on the canvas was drawn for: it is placed by it until the next one is there. */
   let shownView = $state.raw<View | null>(null);
+  /** The view of the picture that was ordered last. */
+  let orderedView: View | null = null;
 
   const plan = $derived(bench.shown.plan);
   const view = $derived(sheet.view);
@@ -62,7 +64,11 @@
       draft: bench.view.moving,
       about: untrack(() => sheet.pointer)
     };
-    untrack(() => sheet.preview?.draw(wanted));
+    untrack(() => {
+      orderedView = wanted.view;
+      told = { ...told, 'data-sharp': false };
+      sheet.preview?.draw(wanted);
+    });
   });
 
   function canvasOf(picture: Drawn): HTMLCanvasElement {
@@ -105,7 +111,7 @@
       told = {
         'data-drawn': Number(told['data-drawn'] ?? 0) + 1,
         'data-milliseconds': picture.milliseconds.toFixed(1),
-        'data-sharp': picture.sharp && !picture.draft,
+        'data-sharp': picture.sharp && !picture.draft && picture.view === orderedView,
         'data-rest': !picture.draft,
         'data-at': performance.now()
       };
