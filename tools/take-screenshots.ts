@@ -167,7 +167,7 @@ await shoot('bench-lines');
 await setRecipe(side, {});
 await openBench(page, side, '2');
 await press('By itself');
-await page.waitForFunction(() => /agree within/.test(document.querySelector('.said')?.textContent ?? ''));
+await page.waitForFunction(() => /plumb lines \(±/.test(document.querySelector('.said')?.textContent ?? ''));
 await shoot('bench-lines-found');
 /** Drags on the picture, between shares of its sheet. */
 async function draw(from: [number, number], to: [number, number]): Promise<void> {
@@ -181,7 +181,7 @@ await setRecipe(front, {});
 await openBench(page, front, '2');
 await page.select('select[aria-label="What becomes true"]', 'front');
 await press('By itself');
-await page.waitForFunction(() => /agree within/.test(document.querySelector('.said')?.textContent ?? ''));
+await page.waitForFunction(() => /plumb lines \(±/.test(document.querySelector('.said')?.textContent ?? ''));
 await page.click('::-p-aria(Residuals[role="tab"])');
 await page.waitForSelector('[aria-label="Plumb lines"] .js-plotly-plot .point');
 await shoot('bench-residuals');

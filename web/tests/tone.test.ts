@@ -64,16 +64,23 @@ const shown = (): Promise<{ w: number; h: number; pixels: number[] }> =>
     return { w, h, pixels: [...c.getContext('2d')!.getImageData(x, y, w, h).data] };
   });
 /** Mean colour about a place, in shares of the crop. */
-async function meanAt(x: number, y: number): Promise<number[]> {
-  const { w, h, pixels } = await shown();
-  const sum = [0, 0, 0];
-  for (let dy = -2; dy <= 2; dy++)
-    for (let dx = -2; dx <= 2; dx++) {
-      const at = ((Math.round(y * h) + dy) * w + Math.round(x * w) + dx) * 4;
-      for (let c = 0; c < 3; c++) sum[c] += pixels[at + c] / 25;
-    }
-  return sum;
-}
+const meanAt = (x: number, y: number): Promise<number[]> =>
+  page.$eval(
+    '[data-testid=picture]',
+    (canvas, across, down) => {
+      const c = canvas as HTMLCanvasElement;
+      const { left, top, width, height } = JSON.parse(c.dataset.crop!) as Record<string, number>;
+      const [x0, y0] = [Math.round(left), Math.round(top)];
+      const [w, h] = [Math.round(left + width) - x0, Math.round(top + height) - y0];
+      const [px, py] = [x0 + Math.round(across * w) - 2, y0 + Math.round(down * h) - 2];
+      const { data } = c.getContext('2d')!.getImageData(px, py, 5, 5);
+      const sum = [0, 0, 0];
+      data.forEach((value, i) => (sum[i % 4] += value / 25));
+      return sum.slice(0, 3);
+    },
+    x,
+    y
+  );
 
 const turnTo = (name: string): Promise<void> => page.locator(`[data-page=${name}]`).click();
 /** Place on the screen of a share of the crop. */
@@ -149,7 +156,9 @@ async function work(rendered: boolean): Promise<void> {
   await page.waitForSelector('[data-testid=bands] [role=slider]');
   await bench.press('On the picture');
   await page.mouse.move(...(await placeOf(...SKY)));
-  await page.waitForFunction(() => document.body.textContent!.includes('EV is pointed at.'));
+  await page.waitForFunction(() =>
+    /Pointed at: L\* \d+, [<\d ]+% of the picture/.test(document.body.textContent!)
+  );
   const light = (await meanAt(...SKY))[0];
   await drag(await placeOf(...SKY), [0, 36]);
   await page.mouse.up();
@@ -287,6 +296,58 @@ describe('a screen with the colours of Display P3', () => {
     await type('Saturation', '0');
     await bench.saved();
     await page.click('[aria-label="Make the histogram small"]');
+  });
+});
+
+describe('a frame that was finished before', () => {
+  it('stays as it was until it is rendered anew, which shows what changes and can be undone', async () => {
+    const at = `${app.address}/api/frames/${frameId}`;
+    const before = ((await (await fetch(at)).json()) as { frame: { recipe: Recipe; version: number } }).frame;
+    // Clipped parts of a rendering that is steep: where the two differ most.
+    const old = { ...before.recipe, rendition: 1, tone: { ...before.recipe.tone, exposure: 1.5 } };
+    const put = await fetch(`${at}/recipe`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ version: before.version, recipe: old })
+    });
+    expect(put.status).toBe(200);
+    await bench.open(`${app.address}/frames/${frameId}`);
+    const first = (await shown()).pixels;
+    await bench.press('Render anew…');
+    await page.waitForSelector('dialog figure img');
+    const pictures = await page.$$eval('dialog figure img', (images) =>
+      Promise.all(
+        images.map(async (image) => {
+          const bytes = await (await fetch((image as HTMLImageElement).src)).arrayBuffer();
+          return new Uint8Array(bytes).join();
+        })
+      )
+    );
+    expect(pictures).toHaveLength(2);
+    expect(pictures[0]).not.toBe(pictures[1]);
+    expect((await recipe()).rendition).toBe(1);
+    await page.$$eval('dialog button', (buttons) =>
+      buttons.find((button) => button.textContent!.trim() === 'Render anew')?.click()
+    );
+    await bench.settled();
+    await bench.saved();
+    expect((await recipe()).rendition).toBe(2);
+    const second = (await shown()).pixels;
+    expect(second.filter((value, i) => Math.abs(value - first[i]) > 8).length).toBeGreaterThan(1000);
+    await bench.press('Undo');
+    await bench.settled();
+    await bench.saved();
+    expect((await recipe()).rendition).toBe(1);
+    expect((await shown()).pixels.filter((value, i) => Math.abs(value - first[i]) > 2)).toHaveLength(0);
+    await page.keyboard.press('4');
+    await type('Exposure', '0');
+    await bench.press('Render anew…');
+    await page.waitForSelector('dialog figure img');
+    await page.$$eval('dialog button', (buttons) =>
+      buttons.find((button) => button.textContent!.trim() === 'Render anew')?.click()
+    );
+    await bench.saved();
+    await expect.poll(async () => (await recipe()).rendition).toBe(2);
   });
 });
 

@@ -11,6 +11,6 @@ export const GET: RequestHandler = ({ params, request }) =>
     const context = await getContext();
     const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
     if (!frame || frame.state !== 'ready') return notFound('frame');
-    const path = proxyPath(context.data, frame.sha256);
+    const path = proxyPath(context.data, frame.sha256, frame.facts!);
     return taggedBytes(request, await madeTag(path), () => readFile(path));
   });
