@@ -134,10 +134,11 @@ function verticals(name: string, change: (plane: GreyPlane, i: number) => GreyPl
     const r = rotationFromAngles(found.angles);
     const cosine = r[3] * down[0] + r[4] * down[1] + r[5] * down[2];
     const off = Math.acos(Math.min(1, cosine)) * DEGREES;
+    const uncertainty = Math.hypot(found.rollError, found.pitchError);
     if (off < 1) within++;
     if (off > 1.5 && found.confidence === 'sure') far++;
-    if (off < found.uncertainty) one++;
-    if (off < 2 * found.uncertainty) two++;
+    if (off < uncertainty) one++;
+    if (off < 2 * uncertainty) two++;
   });
   const share = (count: number, of = taken.length): string => `${Math.round((100 * count) / of)} %`;
   const told = taken.length - alone;

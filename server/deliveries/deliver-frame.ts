@@ -8,6 +8,7 @@ import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { UserError } from '../user-error.ts';
+import { keptFound } from '../frames/found-evidence.ts';
 import { keptEdges } from '../frames/frame-edges.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { type Job, jobById } from '../jobs/jobs.ts';
@@ -198,19 +199,21 @@ export async function deliverFrame(context: Context, { key, tries, signal, still
   const openFor =
     (recipe: PartialRecipe) =>
     (onProgress: (share: number) => void): Promise<OpenedFrame> =>
-      (opened ??= keptEdges(context, frame.sha256).then((kept) =>
-        openFrame(
-          {
-            ...originalOf(context.data, frame),
-            measured: kept,
-            white: frame.facts?.white,
-            recipe,
-            choose: (facts) => choiceFor(context, facts, recipe.lens?.profile),
-            findStored: (path) => storedBytes(context, path)
-          },
-          context.pool,
-          { signal, onProgress }
-        )
+      (opened ??= Promise.all([keptEdges(context, frame.sha256), keptFound(context, frame.sha256)]).then(
+        ([measured, found]) =>
+          openFrame(
+            {
+              ...originalOf(context.data, frame),
+              measured,
+              found,
+              white: frame.facts?.white,
+              recipe,
+              choose: (facts) => choiceFor(context, facts, recipe.lens?.profile),
+              findStored: (path) => storedBytes(context, path)
+            },
+            context.pool,
+            { signal, onProgress }
+          )
       ));
   const deaf = context.notices.listen((notice) => {
     if (notice === null || (notice.delivery === deliveryId && !notice.item))

@@ -1,6 +1,7 @@
 /** What a delivery made: for a person as CSV (RFC 4180), for a program as JSON. */
 import { stringify } from 'csv-stringify/sync';
 import type { Context } from '../context.ts';
+import type { Readings } from '../../core/render/readings/measure.ts';
 import type { Report } from '../render/report.ts';
 
 export interface ManifestEntry {
@@ -42,8 +43,15 @@ const COLUMNS = [
   'falloff_ev',
   'cover_percent',
   'sampling',
-  'proportion'
+  'proportion',
+  'found_by_itself'
 ];
+
+/** Readings that are of lines found by themselves, as nothing was marked, each with its standard error. */
+const foundText = ({ plumb, level, straight }: Readings): string =>
+  Object.entries({ plumb, level, straight })
+    .flatMap(([name, reading]) => (reading?.found ? [`${name} ±${rounded(reading.found.error)}`] : []))
+    .join(' ');
 
 const rounded = (value: number | null | undefined): number | null =>
   value === null || value === undefined ? null : Math.round(value * 1000) / 1000;
@@ -67,7 +75,8 @@ export function manifestCsv(entries: readonly ManifestEntry[]): string {
       rounded(readings.falloff),
       rounded(readings.cover),
       rounded(readings.sampling),
-      readings.proportion
+      readings.proportion,
+      foundText(readings)
     ]
   );
   return stringify([COLUMNS, ...rows], {

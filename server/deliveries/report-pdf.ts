@@ -2,6 +2,7 @@
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import sharp from 'sharp';
+import { angleText, straightText } from '../../core/render/readings/reading-text.ts';
 import { ROOT } from '../paths.ts';
 import type { Report } from '../render/report.ts';
 import type { ManifestEntry } from './manifest.ts';
@@ -14,7 +15,10 @@ const FAINT = '#5c6166';
 const ACCENT = '#b3541e';
 const MARGIN = 42;
 const PICTURE = { width: 200, height: 150 };
-const ENTRY = 218;
+/** Readings stand in two columns: those with the longer words first. */
+const TEXT = { left: MARGIN + PICTURE.width + 18, width: 293, label: 52, second: 190 };
+const ROW = 12;
+const FILE_ROW = 10.5;
 
 export interface ReportHead {
   job: string;
@@ -23,31 +27,31 @@ export interface ReportHead {
   date: string;
 }
 
-const degrees = (lines: Report['readings']['plumb']): string =>
-  lines
-    ? `${lines.rms.toFixed(2)}° (${lines.count} ${lines.count === 1 ? 'line' : 'lines'})`
-    : 'not measured';
+const NOT_MEASURED = 'not measured';
 
-/** Readings as the client reads them. */
-export function readingRows({ readings }: Report): [string, string][] {
+const degrees = (lines: Report['readings']['plumb']): string =>
+  lines ? `${angleText(lines)} (${lines.count} ${lines.count === 1 ? 'line' : 'lines'})` : 'not measured';
+
+/** Readings as the client reads them: two columns. */
+export function readingRows({ readings }: Report): [string, string][][] {
   const { plumb, level, straight, fringe, neutral, falloff, cover, sampling, proportion, stretch } = readings;
+  const grey = (places: number): string => `(${places} ${places === 1 ? 'place' : 'places'})`;
   return [
-    ['Plumb', degrees(plumb)],
-    ['Level', degrees(level)],
-    ['Straight', straight ? `${straight.rms.toFixed(2)} px` : 'not measured'],
-    ['Fringe', fringe ? `${fringe.worst.toFixed(2)} px` : 'not measured'],
     [
-      'Neutral',
-      neutral
-        ? `${neutral.rms.toFixed(1)} from grey (${neutral.places} ${neutral.places === 1 ? 'place' : 'places'})`
-        : 'not measured'
+      ['Plumb', degrees(plumb)],
+      ['Level', degrees(level)],
+      ['Straight', straight ? straightText(straight) : NOT_MEASURED],
+      ['Neutral', neutral ? `${neutral.rms.toFixed(1)} from grey ${grey(neutral.places)}` : NOT_MEASURED],
+      [
+        'Proportion',
+        stretch === 0 ? proportion : `${proportion}, height ${stretch > 0 ? '+' : ''}${stretch.toFixed(1)} %`
+      ]
     ],
-    ['Falloff', falloff === null ? 'not measured' : `${(falloff || 0).toFixed(2)} EV`],
-    ['Cover', `${cover.toFixed(cover === 100 ? 0 : 1)} %`],
-    ['Sampling', sampling.toFixed(2)],
     [
-      'Proportion',
-      stretch === 0 ? proportion : `${proportion}, height ${stretch > 0 ? '+' : ''}${stretch.toFixed(1)} %`
+      ['Fringe', fringe ? `${fringe.worst.toFixed(2)} px` : NOT_MEASURED],
+      ['Falloff', falloff === null ? NOT_MEASURED : `${(falloff || 0).toFixed(2)} EV`],
+      ['Cover', `${cover.toFixed(cover === 100 ? 0 : 1)} %`],
+      ['Sampling', sampling.toFixed(2)]
     ]
   ];
 }
@@ -93,19 +97,26 @@ export async function reportPdf(
   const under = [head.client, head.site, head.date].filter(Boolean).join(' · ');
   doc.font('plain').fontSize(9.5).fillColor(FAINT).text(under);
   doc.text(
-    'Plumb and level are the angles left from vertical and horizontal, straight and fringe what is left of bows and colour edges; all measured in the finished picture at full size. Neutral is the chroma (CIELAB) of places that are grey.',
+    'Plumb and level are the angles left from vertical and horizontal, straight and fringe what is left of bows and colour edges; all measured in the finished picture at full size. Neutral is the chroma (CIELAB) of places that are grey. Found: measured on lines that were found, not marked, with the standard error.',
     { width: 510 }
   );
   const byFrame = new Map<string, ManifestEntry[]>();
   for (const entry of entries) byFrame.set(entry.frame, [...(byFrame.get(entry.frame) ?? []), entry]);
   let y = doc.y + 14;
   for (const [frame, files] of byFrame) {
-    const height = Math.max(ENTRY, 150 + files.length * 11 + 20);
-    if (y + height > doc.page.height - MARGIN) {
+    const [{ report, file: shown }] = files;
+    const columns = readingRows(report);
+    const method = [...methodOf(report), ...report.lens.notices].join(' ');
+    const missing = report.notMeasured.length > 0 ? `Not measured: ${report.notMeasured.join('; ')}.` : '';
+    const under = 18 + ROW * columns[0].length + 3;
+    doc.font('plain').fontSize(8.5);
+    const width = { width: TEXT.width };
+    const text = doc.heightOfString(method, width) + (missing ? doc.heightOfString(missing, width) : 0);
+    const upper = Math.max(PICTURE.height, under + text) + 5;
+    if (y + 10 + upper + files.length * FILE_ROW > doc.page.height - MARGIN) {
       doc.addPage();
       y = MARGIN;
     }
-    const [first] = files;
     doc
       .moveTo(MARGIN, y)
       .lineTo(doc.page.width - MARGIN, y)
@@ -113,41 +124,41 @@ export async function reportPdf(
       .strokeColor('#c6c8ca')
       .stroke();
     y += 10;
-    const small = await sharp(pathOf(first.file))
+    const small = await sharp(pathOf(shown))
       .resize({ width: PICTURE.width * 3, height: PICTURE.height * 3, fit: 'inside' })
       .toColourspace('srgb')
       .jpeg({ quality: 82 })
       .toBuffer();
     doc.image(small, MARGIN, y, { fit: [PICTURE.width, PICTURE.height] });
-    const left = MARGIN + PICTURE.width + 18;
-    doc.font('strong').fontSize(11).fillColor(INK).text(frame, left, y, { lineBreak: false });
-    let row = y + 18;
+    doc.font('strong').fontSize(11).fillColor(INK).text(frame, TEXT.left, y, { lineBreak: false });
     doc.fontSize(9);
-    for (const [name, value] of readingRows(first.report)) {
-      doc.font('plain').fillColor(FAINT).text(name, left, row, { lineBreak: false });
-      doc
-        .font('strong')
-        .fillColor(value === 'not measured' ? FAINT : INK)
-        .text(value, left + 70, row, { lineBreak: false });
-      row += 12;
-    }
-    doc.font('plain').fontSize(8.5).fillColor(INK);
-    doc.text([...methodOf(first.report), ...first.report.lens.notices].join(' '), left, row + 4, {
-      width: 292
-    });
-    if (first.report.notMeasured.length > 0)
-      doc.fillColor(ACCENT).text(`Not measured: ${first.report.notMeasured.join('; ')}.`, { width: 292 });
-    row = Math.max(doc.y, y + PICTURE.height) + 5;
+    columns.forEach((rows, column) =>
+      rows.forEach(([name, value], row) => {
+        const [left, top] = [TEXT.left + column * TEXT.second, y + 18 + row * ROW];
+        doc.font('plain').fillColor(FAINT).text(name, left, top, { lineBreak: false });
+        doc
+          .font('strong')
+          .fillColor(value === NOT_MEASURED ? FAINT : INK)
+          .text(value, left + TEXT.label, top, { lineBreak: false });
+      })
+    );
+    doc
+      .font('plain')
+      .fontSize(8.5)
+      .fillColor(INK)
+      .text(method, TEXT.left, y + under, width);
+    if (missing) doc.fillColor(ACCENT).text(missing, width);
+    y += upper;
     doc.fillColor(FAINT).fontSize(7.5);
-    for (const { file, width, height: h, bytes, sha256 } of files) {
+    for (const { file, width, height, bytes, sha256 } of files) {
       const size = bytes >= 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.round(bytes / 1000)} kB`;
-      doc.text(`${file}   ${width} × ${h} px   ${size}   SHA-256 ${sha256.slice(0, 16)}…`, MARGIN, row, {
+      doc.text(`${file}   ${width} × ${height} px   ${size}   SHA-256 ${sha256.slice(0, 16)}…`, MARGIN, y, {
         width: 510,
         lineBreak: false
       });
-      row += 10.5;
+      y += FILE_ROW;
     }
-    y = row + 8;
+    y += 8;
   }
   doc.end();
   await ended;

@@ -29,6 +29,11 @@ export interface FrameRow {
   lines_said: { ok: boolean; said: string; confidence?: Confidence } | null;
 }
 
+/** Whether a frame is there and can be worked on. */
+export const isReady = (
+  frame: FrameRow | null
+): frame is FrameRow & { facts: FrameFacts; proxy: FrameSize } => !!frame?.facts && !!frame.proxy;
+
 const COLUMNS =
   'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, choice, measured, lines_said';
 

@@ -32,16 +32,20 @@ import {
   edgesInPool,
   halvesOf
 } from './linear-source.ts';
+import { lookInPool } from './look-in-pool.ts';
 import { sayingMemory } from './memory-words.ts';
 import type { Pool } from './pool.ts';
 import { type Original, readOriginal } from './read-original.ts';
 import { renderPixels } from './render-frame.ts';
+import type { FoundEvidence } from '../../core/render/readings/found-evidence.ts';
 import { type Report, makeReport } from './report.ts';
 import { applyWatermark } from './watermark.ts';
 
 export interface OpenRequest extends Original {
   /** The edges and what follows from them, where they were measured before. */
   measured?: { edges: LateralEdge[]; lateral: Lateral | null } | null;
+  /** What was found by itself on the frame before (default: it is looked for). */
+  found?: FoundEvidence | null;
   recipe: PartialRecipe;
   /** What was told of the camera's colours when the frame was added (default: what the file tells). */
   white?: FrameFacts['white'];
@@ -62,6 +66,8 @@ export interface OpenedFrame {
   resources: FrameResources;
   /** Edges of the developed picture, measured while it is rendered where they are not known. */
   edges: Promise<LateralEdge[]>;
+  /** What is found by itself, looked for while it is rendered where it is not known. */
+  found: Promise<FoundEvidence | null>;
   /** Working colours, as shot, of the places picked as grey. */
   greys: Vector3[];
   originalSha256: string;
@@ -107,9 +113,32 @@ const UNNAMED = ['auto', 'none'];
 const DEVELOPED = 0.35;
 const RENDERED = 0.85;
 
+/** Longest edge of the half that lines are looked for on. */
+const LOOKED_AT = 2048;
+
+async function lookAtSource(
+  source: Halves,
+  { facts, recipe, choice }: Pick<OpenedFrame, 'facts' | 'recipe' | 'choice'>,
+  pool: Pool,
+  signal?: AbortSignal
+): Promise<FoundEvidence> {
+  const { width, height } = facts.size;
+  const level = Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / LOOKED_AT)));
+  const planes = await source.halfFor(2 ** level, signal);
+  return (await lookInPool({ planes, facts, recipe, choice }, pool, signal)).evidence;
+}
+
 /** Unpacks and develops a frame, and settles its recipe. */
 export async function openFrame(
-  { measured, recipe: partial, white, choose, findStored = shippedBytes, ...original }: OpenRequest,
+  {
+    measured,
+    found: kept,
+    recipe: partial,
+    white,
+    choose,
+    findStored = shippedBytes,
+    ...original
+  }: OpenRequest,
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
 ): Promise<OpenedFrame> {
@@ -157,8 +186,11 @@ export async function openFrame(
       measured && changes.length === 0
         ? Promise.resolve(measured.edges)
         : edgesInPool(changed, pool, { signal });
+    const found = kept
+      ? Promise.resolve(kept)
+      : lookAtSource(source, { facts, recipe, choice }, pool, signal);
     // Whoever waits for them hears of a failure; until then nobody may.
-    edges.catch(() => {});
+    for (const each of [edges, found]) each.catch(() => {});
     const opened = {
       name: original.name,
       facts,
@@ -167,14 +199,15 @@ export async function openFrame(
       recipe,
       resources,
       edges,
+      found,
       greys,
       originalSha256
     };
     return {
       ...opened,
       async close() {
-        // A thread may still look at the picture for its edges.
-        await edges.catch(() => {});
+        // A thread may still look at the picture.
+        await Promise.allSettled([edges, found]);
         source.close();
         opened.resources.close();
         givePlanesBack(changed);
@@ -255,6 +288,7 @@ export async function renderPicture(
     recipe,
     plan,
     edges: await opened.edges,
+    found: await opened.found,
     greys: opened.greys,
     notices: terms?.notices ?? []
   });

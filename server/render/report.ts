@@ -10,6 +10,7 @@ import { type MeasuredLength, measureLengths } from '../../core/steps/lines/meas
 import type { Angles } from '../../core/math/rotation.ts';
 import { type Plan, effectiveAngles } from '../../core/render/plan.ts';
 import type { FrameOptics } from '../../core/steps/lens/frame-optics.ts';
+import type { FoundEvidence } from '../../core/render/readings/found-evidence.ts';
 import { type Readings, measureReadings } from '../../core/render/readings/measure.ts';
 import { type StepState, stepStates } from '../../core/recipe/step-state.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -65,6 +66,8 @@ export interface ReportFacts {
   recipe: Recipe;
   plan: Plan;
   edges: LateralEdge[];
+  /** What was found by itself, for where nothing is marked. */
+  found: FoundEvidence | null;
   /** Working colours, as shot, of the places picked as grey. */
   greys: readonly Vector3[];
   notices: readonly string[];
@@ -83,15 +86,17 @@ export function makeReport(given: ReportFacts): Report {
     marks: recipe.lines.marks,
     curves: recipe.lens.curves,
     edges: given.edges,
+    found: given.found,
     rectangle: recipe.lines.rectangle,
     greys: given.greys,
     linear: linearMatrix(recipe, facts) ?? undefined
   });
   const lengths = measureLengths(recipe.lines.measures, plan.projection);
   const notMeasured: string[] = [];
-  if (!readings.plumb) notMeasured.push('plumb: no plumb lines are marked');
-  if (!readings.level) notMeasured.push('level: no level lines are marked');
-  if (!readings.straight) notMeasured.push('straight: no edges are marked straight');
+  if (!readings.plumb) notMeasured.push('plumb: no plumb lines are marked, and none were found for sure');
+  if (!readings.level) notMeasured.push('level: no level lines are marked, and none were found for sure');
+  if (!readings.straight)
+    notMeasured.push('straight: no edges are marked straight, and none were found for sure');
   if (!readings.fringe) notMeasured.push('fringe: too few strong edges in the outer third');
   if (!readings.neutral) notMeasured.push('neutral: no place was picked as grey');
   if (readings.falloff === null) notMeasured.push('falloff: no lens profile is applied');

@@ -2,10 +2,7 @@
 import { threadId } from 'node:worker_threads';
 import { workerData } from 'piscina';
 import { kernels, useMemory } from '../../core/picture/kernels/kernels.ts';
-import { type FrameSize, type Point, sensorToField } from '../../core/math/frame-geometry.ts';
-import type { LensModel } from '../../core/optics/lens-model.ts';
-import { lookForLines } from '../../core/steps/lines/look-for-lines.ts';
-import type { TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
+import { type Point, sensorToField } from '../../core/math/frame-geometry.ts';
 import { type MeasuredChart, measureChart } from '../../core/measure/chart/measure-chart.ts';
 import { type FlatFit, fitFlat } from '../../core/measure/flat/fit-flat.ts';
 import { planesSource } from '../../core/measure/lateral/colour-source.ts';
@@ -21,6 +18,7 @@ import { resample } from '../../core/picture/geometry/resample.ts';
 import { packRgb } from '../../core/picture/output/pack-pixels.ts';
 import type { Ask, Resources } from '../../core/picture/tile/resource.ts';
 import { greyOf } from '../../core/measure/edges/grey-of.ts';
+import { type LookedAt, lookAtPicture } from '../../core/render/readings/found-evidence.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import { resourceOf } from '../../core/render/resources.ts';
 import { type SourceInputs, changeRows } from '../../core/render/source-planes.ts';
@@ -37,6 +35,7 @@ import { developBand } from '../../core/picture/raw/develop.ts';
 import { type Lattices, splitBand } from '../../core/picture/raw/lattices.ts';
 import type { Mosaic } from '../../core/picture/raw/mosaic.ts';
 import { reduceLattices } from '../../core/picture/geometry/reduce-lattices.ts';
+import type { LookTask } from './look-in-pool.ts';
 import { type SharedInputs, readInputs } from './shared-inputs.ts';
 import { type StopFlag, isStopped } from './stop-flag.ts';
 import { ownerOf } from './thread-owner.ts';
@@ -125,25 +124,11 @@ export const edges = unlessStopped(({ planes }: { planes: Planes }): LateralEdge
   measureEdges(planesSource(planes))
 );
 
-/** Plumb and level lines of a proxy. */
-export const lines = unlessStopped(
-  ({
-    planes,
-    model,
-    size,
-    focal,
-    focalKnown
-  }: {
-    planes: PlacedPlanes;
-    model: LensModel;
-    size: FrameSize;
-    focal: number;
-    focalKnown: boolean;
-  }): TrueUpItself => {
-    const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
-    return lookForLines(greyOf(planes), { model, toField, focal, focalKnown });
-  }
-);
+/** Lines and long edges of a proxy. */
+export const look = unlessStopped(({ planes, size, ...options }: LookTask): LookedAt => {
+  const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
+  return lookAtPicture(greyOf(planes), { ...options, toField });
+});
 
 /** Corners of a chart, or null; falloff of a flat frame. Both on full-size planes. */
 export const chart = unlessStopped(({ planes }: { planes: Planes }): MeasuredChart | null =>

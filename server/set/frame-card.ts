@@ -3,14 +3,14 @@ import type { Context } from '../context.ts';
 import { type Chooser, openChooser } from '../lenses/lens-choice.ts';
 import { hasEarlyPicture } from '../frames/early-picture.ts';
 import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';
-import { plumbReading } from './plumb-reading.ts';
+import { type LineReadings, lineReadings } from './line-readings.ts';
 
 export interface FrameCard {
   frame: FrameRow;
   /** How the lens is corrected, in a word or two; null where no profile is known. */
   lens: string | null;
-  /** RMS angle of its plumb lines from vertical in degrees; null where there are none. */
-  plumb: number | null;
+  /** How plumb and how straight it is. */
+  readings: LineReadings;
   /** Why it wants a look before it goes out. */
   look: string | null;
   /** Whether there is a picture of it while it is prepared. */
@@ -31,10 +31,12 @@ function lensText({ facts, recipe }: FrameRow, chooser: Chooser): string | null 
   return facts.corrections ? 'file’s own corrections' : null;
 }
 
-function lookText({ lines_said: said, recipe }: FrameRow, plumb: number | null): string | null {
+function lookText({ lines_said: said, recipe }: FrameRow, { plumb }: LineReadings): string | null {
   if (said && (!said.ok || said.confidence === 'look')) return said.said;
-  const heldBack = recipe.lines?.holdBackPitch || recipe.lines?.holdBackRoll;
-  return (plumb ?? 0) > WANTS_LOOK && !heldBack ? `Its verticals are off by ${plumb!.toFixed(2)}°.` : null;
+  if (!plumb || recipe.lines?.holdBackPitch || recipe.lines?.holdBackRoll) return null;
+  // What was found may be off by its own error.
+  const off = plumb.rms - (plumb.found?.error ?? 0);
+  return off > WANTS_LOOK ? `Its verticals are off by ${plumb.rms.toFixed(2)}°.` : null;
 }
 
 /** Cards of a job's frames in their order: all, or some by their ids. */
@@ -47,9 +49,9 @@ export async function frameCards(
   const frames = await framesOfJob(context, jobId, ids);
   return Promise.all(
     frames.map(async (frame) => {
-      const plumb = await plumbReading(frame, chooser);
+      const readings = await lineReadings(context, frame, chooser);
       const early = frame.state === 'preparing' && (await hasEarlyPicture(context, frame.sha256));
-      return { frame, lens: lensText(frame, chooser), plumb, look: lookText(frame, plumb), early };
+      return { frame, lens: lensText(frame, chooser), readings, look: lookText(frame, readings), early };
     })
   );
 }

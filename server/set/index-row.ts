@@ -19,13 +19,13 @@ export async function indexRows(
   job: string,
   ids: readonly string[] | null = null
 ): Promise<IndexRow[]> {
-  return (await frameCards(context, job, ids)).map(({ frame, plumb, look }) => ({
+  return (await frameCards(context, job, ids)).map(({ frame, readings, look }) => ({
     id: frame.id,
     name: frame.name,
     version: frame.version,
     state: frame.state,
     choice: frame.choice,
-    plumb,
+    plumb: readings.plumb?.rms ?? null,
     look: look !== null
   }));
 }

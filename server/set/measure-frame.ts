@@ -1,4 +1,4 @@
-/** What follows once a frame can be opened: its edges are measured, and it becomes true by itself as far as its job wants. */
+/** What follows once a frame can be opened: its edges are measured, its lines are found, and it becomes true by itself as far as its job wants. */
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
@@ -10,7 +10,10 @@ import { developInPool, edgesInPool } from '../render/linear-source.ts';
 import { readOriginal } from '../render/read-original.ts';
 import type { Work } from '../work/engine.ts';
 import { keepEdges, keptEdges } from '../frames/frame-edges.ts';
-import { trueUpFrame } from './true-up-frame.ts';
+import { keepFound } from '../frames/found-evidence.ts';
+import { frameById, isReady } from '../frames/frame-row.ts';
+import type { Looked } from '../render/look-in-pool.ts';
+import { lookAtFrame, trueUpFrame } from './true-up-frame.ts';
 
 interface Measuring {
   id: string;
@@ -29,6 +32,15 @@ async function measureEdges(context: Context, frame: Measuring, signal: AbortSig
   await keepEdges(context, frame.sha256, facts.size, edges, single);
 }
 
+/** Keeps what the frame shows by itself, for its readings; null where it is gone meanwhile. */
+async function findEvidence(context: Context, id: string): Promise<Looked | null> {
+  const frame = await frameById(context, id);
+  if (!isReady(frame)) return null;
+  const looked = await lookAtFrame(context, frame);
+  await keepFound(context, frame.sha256, looked.evidence);
+  return looked;
+}
+
 /** Work that was begun and broken off this often is left: the frame can be worked on without. */
 const MOST_TRIES = 3;
 
@@ -45,10 +57,11 @@ export async function measureFrame(context: Context, work: Work): Promise<void> 
   try {
     if (tries < MOST_TRIES && !(await keptEdges(context, frame.sha256)))
       await measureEdges(context, frame, signal);
+    const looked = tries < MOST_TRIES ? await findEvidence(context, id) : null;
     // Only what nobody has worked on yet: a frame prepared anew keeps its own correction.
     await work.stillHeld();
-    if (tries < MOST_TRIES && frame.true_up !== 'none' && frame.version === 0)
-      await trueUpFrame(context, id, frame.true_up);
+    if (looked && frame.true_up !== 'none' && frame.version === 0)
+      await trueUpFrame(context, id, frame.true_up, looked);
   } catch (error) {
     if (signal.aborted || isDatabaseAway(error)) throw error;
     if (!(error instanceof UserError)) console.error(`frame ${frame.name}:`, error);

@@ -3,17 +3,15 @@ import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { takeFound } from '../../core/steps/lines/found-marks.ts';
 import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
-import type { Confidence, TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
-import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
-import { planProjection } from '../../core/render/plan.ts';
+import type { Confidence } from '../../core/steps/lines/true-up-itself.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
-import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
-import { type FrameRow, frameById } from '../frames/frame-row.ts';
+import { type FrameRow, frameById, isReady } from '../frames/frame-row.ts';
 import { readProxy } from '../frames/proxy.ts';
+import { type Looked, lookInPool } from '../render/look-in-pool.ts';
 
 export interface TruedUp {
   ok: boolean;
@@ -22,22 +20,26 @@ export interface TruedUp {
   confidence?: Confidence;
 }
 
-/**
- * Trues a frame up as far as its lines are sure, and keeps what was said of it. `planes`: its proxy, where that is at hand;
- * it stays the caller's.
- */
+/** Looks at a frame's proxy with the lens as its recipe has it. */
+export function lookAtFrame(context: Context, frame: FrameRow & { facts: FrameFacts }): Promise<Looked> {
+  return inScope(async ({ ownAll }) => {
+    const recipe = completeRecipe(frame.recipe);
+    const choice = await choiceFor(context, frame.facts, recipe.lens.profile);
+    const planes = ownAll(await readProxy(context, frame));
+    return lookInPool({ planes, facts: frame.facts, recipe, choice }, context.pool);
+  });
+}
+
+/** Trues a frame up as far as its lines are sure, and keeps what was said of it. `looked`: at the frame as it is now. */
 export async function trueUpFrame(
   context: Context,
   id: string,
   mode: TrueUpMode = 'verticals',
-  planes?: PlacedPlanes
+  looked?: Looked
 ): Promise<TruedUp> {
   const frame = await frameById(context, id);
-  if (!frame?.facts || !frame.proxy) throw new UserError('This frame is not ready yet.');
-  const said = await inScope(async ({ ownAll }) => {
-    const proxy = planes ?? ownAll(await readProxy(context, frame));
-    return trueUp(context, frame as FrameRow & { facts: FrameFacts }, mode, proxy);
-  });
+  if (!isReady(frame)) throw new UserError('This frame is not ready yet.');
+  const said = await trueUp(context, frame, mode, looked ?? (await lookAtFrame(context, frame)));
   if (!said.ok) {
     await context.db.query('update frames set lines_said = $2 where id = $1', [id, said]);
     await context.notices.tell({ job: frame.job_id, frame: id });
@@ -47,18 +49,12 @@ export async function trueUpFrame(
 
 async function trueUp(
   context: Context,
-  frame: FrameRow & { facts: FrameFacts },
+  frame: FrameRow,
   mode: TrueUpMode,
-  planes: PlacedPlanes
+  { lines: found, model, optics }: Looked
 ): Promise<TruedUp> {
-  const recipe = completeRecipe(frame.recipe);
-  const choice = await choiceFor(context, frame.facts, recipe.lens.profile);
-  const { optics, terms } = setupFrame(frame.facts, recipe.lens, choice);
-  const { model } = planProjection(optics, recipe, terms);
-  const focalKnown = optics.focalFrom !== 'assumed' && optics.focalFrom !== 'solved';
-  const task = { planes, model, size: optics.size, focal: optics.focal, focalKnown };
-  const found = (await context.pool.run(task, { name: 'lines' })) as TrueUpItself;
-  const taken = takeFound(found, { marks: recipe.lines.marks, model, focal: optics.focal, mode });
+  const { marks } = completeRecipe(frame.recipe).lines;
+  const taken = takeFound(found, { marks, model, focal: optics.focal, mode });
   if (!taken.ok) return { ok: false, said: taken.said };
   const said = { ok: true, said: taken.said, confidence: taken.confidence };
   const lines = { ...frame.recipe.lines, marks: taken.marks, ...taken.angles, enabled: true };

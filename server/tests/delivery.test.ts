@@ -35,6 +35,8 @@ import { folderName, pathInFolder, placeFile } from '../deliveries/delivery-fold
 import { covered } from '../deliveries/estimate.ts';
 import { deliveryReport, deliveryZip } from '../deliveries/delivery-files.ts';
 import { deliveryById } from '../deliveries/deliveries.ts';
+import { finishedItems } from '../deliveries/manifest.ts';
+import { reportPdf } from '../deliveries/report-pdf.ts';
 import { nameItems } from '../deliveries/name-items.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { applyWatermark } from '../render/watermark.ts';
@@ -136,8 +138,20 @@ describe('a delivery', () => {
     expect(text).toMatch(/Test job/);
     expect(text).toMatch(/SML_0101\.dng/);
     expect(text).toMatch(/Fenwright 24 mm/);
-    expect(text).toMatch(/Not measured: plumb: no plumb lines are marked/);
+    // Nothing is marked on either frame: what was found is read, the one turned true by hand, the other as it was taken.
+    const plumb = [...text.matchAll(/Plumb +([\d.]+)° ±[\d.]+ found/g)].map(([, figure]) => Number(figure));
+    expect(plumb[0]).toBeLessThan(0.3);
+    expect(plumb[1]).toBeGreaterThan(1);
+    expect(text).toMatch(/Straight +[\d.]+ px ±[\d.]+ found/);
+    expect(text).toMatch(/Not measured: .*neutral: no place was picked as grey/);
     expect(text).toMatch(/roll -1\.30°, pitch 9\.50°/);
+    // Pages are filled: three frames under the head, four on each page that follows.
+    const [entry] = await finishedItems(test.app, id);
+    const many = Array.from({ length: 8 }, (_, i) => ({ ...entry, frame: `FRAME_${i}` }));
+    const head = { job: 'Test job', client: 'A client', site: 'A site', date: '2026-06-01' };
+    writeFileSync(pdf, await reportPdf(head, many, (file) => join(folder, file)));
+    const pages = execFileSync('pdftotext', ['-layout', pdf, '-']).toString().split('\f');
+    expect(pages.map((page) => page.match(/FRAME_\d/g)?.length ?? 0)).toEqual([3, 4, 1, 0]);
     // The same again is the same to the byte, under names of its own.
     const again = await deliver(picks);
     expect(again.items.map(({ sha256 }) => sha256)).toEqual(items.map(({ sha256 }) => sha256));

@@ -22,7 +22,14 @@ it('keeps commas, quotes and line ends of names, defuses formulas, leaves number
     width: 3,
     height: 2,
     sha256: 'abc',
-    report: { readings: { plumb: { rms: -0.12345 }, falloff: -1.2, proportion: null } } as never
+    report: {
+      readings: {
+        plumb: { rms: -0.12345, found: { error: 0.21234 } },
+        straight: { rms: 1 },
+        falloff: -1.2,
+        proportion: null
+      }
+    } as never
   });
   const files = ['a\nb.jpg', 'a\rb.jpg', 'c"d".jpg', 'e.jpg'];
   const [head, ...rows] = fieldsOf(manifestCsv([...files, '=1+2.jpg'].map(entry)));
@@ -33,6 +40,7 @@ it('keeps commas, quotes and line ends of names, defuses formulas, leaves number
     expect(row[head.indexOf('plumb_degrees')]).toBe('-0.123');
     expect(row[head.indexOf('falloff_ev')]).toBe('-1.2');
     expect(row[head.indexOf('level_degrees')]).toBe('');
+    expect(row[head.indexOf('found_by_itself')]).toBe('plumb ±0.212');
   }
 });
 

@@ -8,7 +8,7 @@
   import LookMenu from '$lib/LookMenu.svelte';
   import type { FrameCard } from '$server/set/frame-card.ts';
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
-  import type { FrameEdges } from '$server/frames/frame-edges.ts';
+  import type { FrameMeasures } from '$server/frames/found-evidence.ts';
   import type { FrameRow } from '$server/frames/frame-row.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Point } from '$core/math/frame-geometry.ts';
@@ -53,13 +53,14 @@
   const tool = $derived(tools[bench.view.step]);
   /** The stream's own losses are of no interest here: it comes again by itself. */
   const ignore = (): void => {};
-  async function readEdges(): Promise<void> {
-    const unmeasured: FrameEdges = {
+  async function readMeasured(): Promise<void> {
+    const unmeasured: FrameMeasures = {
       edges: [],
       lateral: null,
+      found: null,
       reason: 'The edges could not be read. Reload the page.'
     };
-    bench.setEdges(await call<FrameEdges>(`/api/frames/${frame.id}/edges`).catch(() => unmeasured));
+    bench.setMeasured(await call<FrameMeasures>(`/api/frames/${frame.id}/edges`).catch(() => unmeasured));
   }
   const greyPlaces = $derived(JSON.stringify(bench.recipe.colour.neutrals));
   $effect(() => {
@@ -68,7 +69,7 @@
     else if (sheet.opened) void readGreys(places, sheet).then((found) => bench.setGreys(found));
   });
   onMount(() => {
-    void readEdges();
+    void readMeasured();
     if (frame.measured) return;
     // They are measured after the frame can be opened.
     const deaf = hearEvents<{ cards: FrameCard[] }>(
@@ -76,7 +77,7 @@
       ({ cards }) => {
         if (!cards.some((card) => card.frame.id === frame.id && card.frame.measured)) return;
         deaf();
-        void readEdges();
+        void readMeasured();
       },
       ignore
     );

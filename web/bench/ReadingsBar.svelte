@@ -1,18 +1,20 @@
 <!-- The readings bar: measured figures of the corrected picture, under the sheet. -->
 <script lang="ts">
   import { FULL_FRAME_HALF_DIAGONAL } from '$core/optics/focal-length.ts';
-  import { SAMPLING_WARNING } from '$core/render/readings/measure.ts';
-  import type { LineAngles } from '$core/steps/lines/line-angles.ts';
+  import { type ByItself, type Readings, SAMPLING_WARNING } from '$core/render/readings/measure.ts';
+  import { angleText, straightText } from '$core/render/readings/reading-text.ts';
   import type { Bench } from './state/bench-state.svelte.ts';
 
   let { bench }: { bench: Bench } = $props();
   const readings = $derived(bench.readings);
 
-  const angle = (lines: LineAngles | null, none: string): string =>
-    lines ? `${lines.rms.toFixed(2)}°` : none;
-  const detail = (lines: LineAngles | null): string =>
+  type Lines = Readings['plumb'];
+  const angle = (lines: Lines, none: string): string => (lines ? angleText(lines) : none);
+  const foundText = ({ found }: ByItself): string =>
+    found ? ' Found by itself, as nothing is marked; ± is the standard error.' : '';
+  const detail = (lines: Lines): string =>
     lines
-      ? `${lines.count} ${lines.count === 1 ? 'line' : 'lines'}, worst ${lines.worst.toFixed(2)}°`
+      ? `${lines.count} ${lines.count === 1 ? 'line' : 'lines'}, worst ${lines.worst.toFixed(2)}°.${foundText(lines)}`
       : 'Draw lines in step 2 to measure this.';
   const FOCAL_WORDS = {
     file: 'as the file says',
@@ -59,9 +61,9 @@
   )}
   {@render reading(
     'Straight',
-    readings.straight ? `${readings.straight.rms.toFixed(2)} px` : 'no edges yet',
+    readings.straight ? straightText(readings.straight) : 'no edges yet',
     readings.straight
-      ? `${readings.straight.curves.length} edges, worst ${Math.max(...readings.straight.curves.map((c) => c.rms)).toFixed(2)} px RMS`
+      ? `${readings.straight.curves.length} edges, worst ${Math.max(...readings.straight.curves.map((c) => c.rms)).toFixed(2)} px RMS.${foundText(readings.straight)}`
       : 'Mark edges that should be straight in step 1, Bow, to measure this.',
     readings.straight
       ? readings.straight.curves.reduce((worst, c) => (c.rms > worst.rms ? c : worst)).id

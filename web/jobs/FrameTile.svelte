@@ -2,7 +2,9 @@
 <script lang="ts">
   import { Badge, Button, Checkbox } from 'flowbite-svelte';
   import { CHOICES, CHOICE_SHAPES, type FrameChoiceName } from '../bench/state/choices.ts';
+  import { angleText } from '$core/render/readings/reading-text.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
+  import type { Confidence } from '$core/steps/lines/true-up-itself.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
 
   interface Props {
@@ -13,6 +15,8 @@
     remove: () => void;
     pointed: (inside: boolean) => void;
   }
+  /** How sure what was found is, by shape beside its word. */
+  const CONFIDENCE_SHAPES: Record<Confidence, string> = { sure: '▲', fair: '△', look: '▽' };
   let { card, selected, select, choose, remove, pointed }: Props = $props();
   const frame = $derived(card.frame);
   let range = false;
@@ -90,18 +94,18 @@
         </span>
         {#if card.look}
           <span class="overflow-hidden text-ellipsis whitespace-nowrap text-accent" title={card.look}
-            >{card.look}</span
+            >{CONFIDENCE_SHAPES.look} {card.look}</span
           >
         {:else if frame.lines_said}
           <span class="overflow-hidden text-ellipsis whitespace-nowrap" title={frame.lines_said.said}
-            >{frame.lines_said.said}</span
+            >{CONFIDENCE_SHAPES[frame.lines_said.confidence ?? 'look']} {frame.lines_said.said}</span
           >
         {/if}
         <span class="flex justify-between gap-2 whitespace-nowrap">
           <span class="overflow-hidden text-ellipsis">{cameraText(frame.facts)}</span>
-          {#if card.plumb !== null}
+          {#if card.readings.plumb}
             <span class={card.look === null ? 'text-faint' : 'text-accent'}
-              >plumb {card.plumb.toFixed(2)}°</span
+              >plumb {angleText(card.readings.plumb)}</span
             >
           {/if}
         </span>

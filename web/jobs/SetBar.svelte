@@ -9,6 +9,7 @@
   import type { Loss } from '$server/jobs/remove-job.ts';
   import MeasureDialog from './MeasureDialog.svelte';
   import { lossText } from './loss-text.ts';
+  import { trueUpFrames } from './true-up-frames.ts';
   import { FILTERS, type Filter, ORDERS, type Order, passes } from './set-order.ts';
 
   interface Props {
@@ -86,25 +87,8 @@
     });
 
   async function trueUp(): Promise<void> {
-    const frames = ready;
-    let left = 0;
-    for (const [i, frame] of frames.entries()) {
-      truing = `Truing up ${frame.name}, ${i + 1} of ${frames.length}…`;
-      await act(async () => {
-        const path = `/api/frames/${frame.id}/true-up?mode=${mode}`;
-        const { ok } = await call<{ ok: boolean }>(path, { method: 'POST' }).catch((reason: unknown) => {
-          left++;
-          throw reason;
-        });
-        if (!ok) left++;
-        return '';
-      });
-    }
-    truing = '';
-    said =
-      left === 0
-        ? `${frames.length} trued up.`
-        : `${frames.length - left} trued up; ${left} left as they are, see why on each.`;
+    const done = await trueUpFrames(ready, mode, (text) => (truing = text));
+    [truing, said] = ['', done];
   }
 </script>
 

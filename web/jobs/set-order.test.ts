@@ -6,16 +6,22 @@ const card = (name: string, more: object = {}, own: Partial<FrameCard> = {}): Fr
   ({
     frame: { name, state: 'ready', version: 0, recipe: {}, facts: {}, choice: 'undecided', ...more },
     lens: 'lens profile',
-    plumb: null,
+    readings: { plumb: null, straight: null },
     look: null,
     early: false,
     ...own
   }) as unknown as FrameCard;
 const names = (cards: FrameCard[]): string => cards.map(({ frame }) => frame.name).join(' ');
 
+const plumb = (rms: number) => ({ plumb: { rms } }) as FrameCard['readings'];
+
 const SET = [
-  card('F10', { facts: { taken: '2026-05-14T10:00:00' }, version: 2 }, { plumb: 0.1 }),
-  card('F9', { facts: { taken: '2026-05-14T12:00:00' }, choice: 'chosen' }, { plumb: 1.4, look: 'off' }),
+  card('F10', { facts: { taken: '2026-05-14T10:00:00' }, version: 2 }, { readings: plumb(0.1) }),
+  card(
+    'F9',
+    { facts: { taken: '2026-05-14T12:00:00' }, choice: 'chosen' },
+    { readings: plumb(1.4), look: 'off' }
+  ),
   card('F2', { version: 1, recipe: { lines: { pitch: 3 } }, choice: 'left out' }, { lens: null }),
   card('F1', { state: 'preparing', facts: null }, { lens: null })
 ];

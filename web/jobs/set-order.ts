@@ -32,7 +32,7 @@ const KEYS: Record<Order, (card: FrameCard) => number | null> = {
   time: ({ frame }) => (frame.facts?.taken ? Date.parse(frame.facts.taken) : null),
   state: progressOf,
   // The worst first: they want work.
-  plumb: ({ plumb }) => (plumb === null ? null : -plumb)
+  plumb: ({ readings: { plumb } }) => plumb && -plumb.rms
 };
 
 export function inOrder(cards: readonly FrameCard[], order: Order): FrameCard[] {

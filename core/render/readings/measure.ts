@@ -18,23 +18,29 @@ import {
 import { type FringeReading, fringeReading } from '../../measure/lateral/fit-lateral.ts';
 import type { LateralEdge } from '../../measure/lateral/measure-edges.ts';
 import type { Curve } from '../../optics/curve.ts';
+import type { FoundEvidence } from './found-evidence.ts';
 import { type Plan, cropView } from '../plan.ts';
 import type { FrameOptics } from '../../steps/lens/frame-optics.ts';
 import { type Matrix3, IDENTITY } from '../../math/matrix3.ts';
 import type { Vector3 } from '../../math/vector3.ts';
 import { type Neutrality, neutrality } from './neutrality.ts';
 import { type Straightness, straightness } from './straightness.ts';
-import { MAPPED, fieldToUpright, sensorMapper } from '../../picture/geometry/projection.ts';
+import { MAPPED, type Projection, fieldToUpright, sensorMapper } from '../../picture/geometry/projection.ts';
 
 export type Proportion = 'known focal length' | 'solved' | 'known rectangle' | 'assumed';
 
+/** Where a reading is of what was found by itself, as nothing is marked: its standard error, in the reading's unit. */
+export interface ByItself {
+  found?: { error: number };
+}
+
 export interface Readings {
-  /** Degrees; null while no plumb line is marked. */
-  plumb: LineAngles | null;
-  /** Degrees; null while no level line is marked. */
-  level: LineAngles | null;
-  /** Pixels at full output size; null while no edge is marked straight. */
-  straight: Straightness | null;
+  /** Degrees; null while no plumb line is marked, and none was found. */
+  plumb: (LineAngles & ByItself) | null;
+  /** Degrees; null while no level line is marked, and none was found. */
+  level: (LineAngles & ByItself) | null;
+  /** Pixels at full output size; null while no edge is marked straight, and none was found. */
+  straight: (Straightness & ByItself) | null;
   /** Pixels at full size; null where the edges of the picture were not measured, or are too few. */
   fringe: FringeReading | null;
   /** CIELAB chroma of the places that were picked as grey; null where none was, or none could be read. */
@@ -107,6 +113,8 @@ export interface Evidence {
   curves: readonly Curve[];
   /** Edges with the offsets of red and blue, or null where they were not measured. */
   edges: readonly LateralEdge[] | null;
+  /** What was found by itself; it is read where nothing of its kind is marked. */
+  found?: FoundEvidence | null;
   rectangle?: KnownRectangle | null;
   /** Working colours, as shot, of the places picked as grey. */
   greys?: readonly Vector3[];
@@ -128,18 +136,41 @@ function proportionOf(
   return focalFrom === 'assumed' ? 'assumed' : 'known focal length';
 }
 
+/** Angles of the lines of one kind: of those marked, else of those found. */
+export function anglesOf(
+  kind: AlignedKind,
+  { marks, found = null }: Pick<Evidence, 'marks' | 'found'>,
+  projection: Projection
+): (LineAngles & ByItself) | null {
+  const marked = lineAngles(placeMarks(marks, { projection }), kind);
+  if (marked || !found) return marked;
+  const angles = lineAngles(placeMarks(found.marks, { projection }), kind);
+  const error = kind === 'plumb' ? found.plumbError : found.levelError;
+  return angles && { ...angles, found: { error } };
+}
+
+/** Straightness of the edges marked, else of those found. */
+export function straightOf(
+  { curves, found = null }: Pick<Evidence, 'curves' | 'found'>,
+  projection: Projection
+): (Straightness & ByItself) | null {
+  const marked = straightness(curves, projection);
+  if (marked || !found) return marked;
+  const straight = straightness(found.curves, projection);
+  return straight && { ...straight, found: { error: found.straightError * halfDiagonal(projection.size) } };
+}
+
 export function measureReadings(
   plan: Plan,
   optics: FrameOptics,
-  { marks, curves, edges, rectangle: known = null, greys = [], linear = IDENTITY }: Evidence
+  { marks, curves, edges, found = null, rectangle: known = null, greys = [], linear = IDENTITY }: Evidence
 ): Readings {
   const rectangle = known && rectangleReading(known, plan.projection);
   const stretch = ((plan.projection.stretch ?? 1) - 1) * 100;
-  const placed = placeMarks(marks, plan);
   return {
-    plumb: lineAngles(placed, 'plumb'),
-    level: lineAngles(placed, 'level'),
-    straight: straightness(curves, plan.projection),
+    plumb: anglesOf('plumb', { marks, found }, plan.projection),
+    level: anglesOf('level', { marks, found }, plan.projection),
+    straight: straightOf({ curves, found }, plan.projection),
     fringe: edges && fringeReading(edges, plan.projection.model.lateral, halfDiagonal(optics.size)),
     neutral: neutrality(greys, linear),
     falloff: plan.falloff ? cornerFalloff(plan.falloff) : null,

@@ -10,25 +10,18 @@ import {
   INDEPENDENT,
   NOISE,
   type SolveCurvesOptions,
-  USUAL_TERMS,
   bends,
-  chord,
   fit,
   fitBest,
   rms
 } from './fit-terms.ts';
+import { type Judgement, judgeStraight, likeliestBow, spreadOf } from './judge-straight.ts';
 
 /** Samples taken of each curve: judging takes many fits. */
 const ROUGH_SAMPLES = 40;
 const TELL_NOTHING =
   'Nothing was changed: the edges that were found do not tell a bow of the lens. Mark two or three edges by hand that are straight in truth.';
 
-/** Bows that are looked at to tell straight edges from others, as terms of r². */
-const BOWS = Array.from({ length: 81 }, (_, i) => (i - 40) * 0.005);
-/** What builders leave, as a share of an edge's length; and how far an edge that is not straight may be from it, in noises. */
-const BUILT = 1.5e-4;
-const ANYTHING = 60;
-const STRAIGHT_SHARE = 0.5;
 /** Edges that have to agree; parts of them that are held out in turn; and fewer than these were marked by hand. */
 const FEWEST_FOUND = 5;
 const FEWEST_JUDGED = 8;
@@ -57,24 +50,14 @@ export function solveFoundCurves(
 ): Judged | { ok: false; reason: string } {
   const noise = options.noise ?? NOISE;
   const rough = curves.map(({ points }) => thinned(points, ROUGH_SAMPLES));
-  let spreads = rough.map((points) => Math.hypot(noise, BUILT * chord(points)));
+  let spreads = rough.map((points) => spreadOf(points, noise));
   const shape = { projection: options.projection, focal: options.focal };
-  /** Likelihood that a curve is straight with a lens undone, and its log with all that it may be else. */
-  const judge = (i: number, model: LensModel): { straight: number; log: number } => {
-    const bend = rms(bends(rough[i], model));
-    const beyond = Math.max(0, (bend / spreads[i]) ** 2 - 1);
-    const near = (STRAIGHT_SHARE / spreads[i]) * Math.exp((-INDEPENDENT / 2) * beyond);
-    const other = (1 - STRAIGHT_SHARE) / (ANYTHING * noise);
-    return { straight: near / (near + other), log: Math.log(near + other) };
-  };
+  const judge = (i: number, model: LensModel): Judgement =>
+    judgeStraight(rough[i], model, { spread: spreads[i], noise });
   const modelOf = ({ terms, centre }: Pick<Fit, 'terms' | 'centre'>): LensModel =>
     lensModel({ ...shape, terms, centre });
   const all = curves.map((_, i) => i);
-  const explained = (model: LensModel): number => all.reduce((sum, i) => sum + judge(i, model).log, 0);
-  const scores = BOWS.map(
-    (bow) => explained(modelOf({ terms: [0, bow], centre: [0, 0] })) - (bow / USUAL_TERMS[0]) ** 2 / 2
-  );
-  const bow = BOWS[scores.indexOf(Math.max(...scores))];
+  const { bow } = likeliestBow((model) => all.reduce((sum, i) => sum + judge(i, model).log, 0), shape);
   // Samples that lie close together are not independent: the terms' usual sizes have to weigh against edges, not samples.
   const weighed = { ...options, noise: noise * Math.sqrt(ROUGH_SAMPLES / INDEPENDENT) };
   const straightWith = (model: LensModel): number[] => all.filter((i) => judge(i, model).straight > 0.5);
@@ -92,7 +75,7 @@ export function solveFoundCurves(
     // As well as this picture's own edges are placed: sharp ones tell more.
     const placed = used.map((i) => rms(bends(rough[i], modelOf(found)))).sort((a, b) => a - b);
     const usual = Math.min(noise * 1.5, Math.max(noise / 4, 1.2 * placed[placed.length >> 1]));
-    spreads = rough.map((points) => Math.hypot(usual, BUILT * chord(points)));
+    spreads = rough.map((points) => spreadOf(points, usual));
     used = straightWith(modelOf(found));
     if (used.length < fewest) return tooFew;
     found = fitTo(used);

@@ -43,8 +43,9 @@ export interface FoundLines {
   front: { lines: Segment[]; yaw: number } | null;
   /** Focal length in field units that the lines themselves told, where it was not known and they did. */
   solvedFocal: number | null;
-  /** Standard error of the plumb direction, in degrees. */
-  uncertainty: number;
+  /** Standard errors of the plumb direction, in degrees. */
+  rollError: number;
+  pitchError: number;
   confidence: Confidence;
   /** Directions that were held against each other. */
   modes: Turn[];
@@ -299,7 +300,8 @@ function trueUpAt(segments: readonly Segment[], options: PlumbOptions): TrueUpIt
     sides: level.map((of, i) => ({ azimuth: directions[i], lines: of.map((line) => line.segment) })),
     other: other.map((line) => line.segment),
     solvedFocal: null,
-    uncertainty: Math.hypot(rollError, pitchError),
+    rollError,
+    pitchError,
     confidence: confidenceOf(found),
     modes: found.modes,
     said: sayHow(found, plumb.length, levelCount)

@@ -10,7 +10,7 @@
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { type LensToolState, offerCurves } from './lens-tool.svelte.ts';
-  import { addCurves, straighten } from './straighten.ts';
+  import { addCurves, straightenMarked } from './straighten.ts';
   import { lensView } from './lens-view.svelte.ts';
 
   interface Props {
@@ -109,7 +109,7 @@
     <Button
       disabled={off !== null || lens.curves.length === 0}
       title={lens.curves.length === 0 ? 'Mark edges first' : 'Solve the distortion from the marked edges'}
-      onclick={() => straighten(bench)}>Straighten</Button
+      onclick={() => straightenMarked(bench)}>Straighten</Button
     >
   </div>
   <div class="flex gap-1.5 mb-1.25">

@@ -1,6 +1,6 @@
 /** State of the bench for one frame: the recipe with its history, what is shown, and the derived plan and readings. */
 import { MediaQuery } from 'svelte/reactivity';
-import type { FrameEdges } from '$server/frames/frame-edges.ts';
+import type { FrameMeasures } from '$server/frames/found-evidence.ts';
 import { linearMatrix } from '$core/steps/colour/balance-stage.ts';
 import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
 import type { ScreenSpace } from './shown-colour.ts';
@@ -21,7 +21,7 @@ import { createSaver } from './save-recipe.svelte.ts';
 
 export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   let choice = $state.raw<FrameChoice>(startChoice);
-  let measured = $state.raw<FrameEdges | null>(null);
+  let measured = $state.raw<FrameMeasures | null>(null);
   const edges = $derived(measured?.edges ?? null);
   let history = $state.raw<History<Recipe>>(beginHistory(completeRecipe(frame.recipe)));
   const recipe = $derived(history.present);
@@ -66,6 +66,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
       marks: recipe.lines.marks,
       curves: recipe.lens.curves,
       edges,
+      found: measured?.found,
       rectangle: recipe.lines.rectangle,
       greys,
       linear
@@ -137,11 +138,11 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     get space() {
       return space;
     },
-    /** What the frame's own edges say of red and blue; null until that is read. */
+    /** What the frame's own edges and lines say; null until that is read. */
     get measured() {
       return measured;
     },
-    setEdges(found: FrameEdges) {
+    setMeasured(found: FrameMeasures) {
       measured = found;
     },
     /** Working colours as shot to those that the hues and casts are told from: balanced, with their primaries. */

@@ -7,6 +7,9 @@ import { listDeliverables } from '$server/deliveries/deliverables.ts';
 import { deliveriesOfJob } from '$server/deliveries/deliveries.ts';
 import { folderName } from '$server/deliveries/delivery-folder.ts';
 import { framesOfJob } from '$server/frames/frame-row.ts';
+import { openChooser } from '$server/lenses/lens-choice.ts';
+import { lineReadings } from '$server/set/line-readings.ts';
+import { notTrue } from '$server/set/not-true.ts';
 import { jobById } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
 
@@ -14,12 +17,23 @@ export const load: PageServerLoad = async ({ params }) => {
   const context = await getContext();
   const job = isId(params.job) ? await jobById(context, params.job) : null;
   if (!job) error(404, 'This job no longer exists.');
-  const frames = (await framesOfJob(context, job.id))
-    .filter(({ state }) => state === 'ready')
-    .map(({ id, name, room, version, recipe }) => {
+  const chooser = await openChooser(context);
+  const ready = (await framesOfJob(context, job.id)).filter(({ state }) => state === 'ready');
+  const frames = await Promise.all(
+    ready.map(async (frame) => {
+      const { id, name, room, version, recipe } = frame;
       const { crop } = completeRecipe(recipe);
-      return { id, name, room, version, ratio: crop.enabled ? crop.ratio : 'original' };
-    });
+      const ratio = crop.enabled ? crop.ratio : 'original';
+      return {
+        id,
+        name,
+        room,
+        version,
+        ratio,
+        off: notTrue(await lineReadings(context, frame, chooser), recipe)
+      };
+    })
+  );
   return {
     job,
     frames,

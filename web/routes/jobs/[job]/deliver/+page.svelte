@@ -19,6 +19,7 @@
   import TopBand from '../../../../jobs/TopBand.svelte';
   import DeliveryProgress from '../../../../deliver/DeliveryProgress.svelte';
   import { bytesText, secondsText, whatText } from '../../../../deliver/delivery-text.ts';
+  import { trueUpFrames } from '../../../../jobs/true-up-frames.ts';
   import type { PageProps } from './$types';
 
   let { data }: PageProps = $props();
@@ -35,6 +36,19 @@
         .map(({ id }): Pick => [frame.id, id])
     )
   );
+
+  /** Those of the picked frames that a client would see lean or bow. */
+  const notTrue = $derived(
+    data.frames.filter(({ id, off }) => off.length > 0 && picks.some(([frame]) => frame === id))
+  );
+  /** How far truing them up has come, and what came of it. */
+  let truing = $state('');
+  let trued = $state('');
+  async function trueUpThese(): Promise<void> {
+    trued = await trueUpFrames(notTrue, 'verticals', (text) => (truing = text));
+    truing = '';
+    await invalidateAll();
+  }
 
   $effect(() => {
     const wanted = picks;
@@ -166,6 +180,24 @@
         </TableBody>
       </Table>
     </div>
+    {#if notTrue.length > 0}
+      <div
+        class="flex items-start gap-3 border-t border-t-line px-3 py-2"
+        role="group"
+        aria-label="What is not true yet"
+        data-testid="not-true"
+      >
+        <p class="max-h-16 overflow-auto text-accent">
+          ▽ {notTrue.length === 1 ? 'One frame is' : `${notTrue.length} frames are`} not true yet:
+          {notTrue.map(({ name, off }) => `${name} ${off.join(' and ')}`).join('; ')}.
+        </p>
+        <span class="flex-1"></span>
+        <Button class="flex-none" color="light" disabled={truing !== ''} onclick={trueUpThese}
+          >True up these</Button
+        >
+      </div>
+    {/if}
+    {#if truing || trued}<p class="px-3 pb-1.5" role="status">{truing || trued}</p>{/if}
     <div class="foot flex items-center gap-3 py-2.25 px-3 border-t border-t-line">
       <Button disabled={picks.length === 0 || planned === null} onclick={start}
         >Deliver {picks.length === 0 ? '' : picks.length}</Button

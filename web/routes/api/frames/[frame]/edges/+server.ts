@@ -2,10 +2,11 @@ import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
-import { type FrameEdges, keptEdges } from '$server/frames/frame-edges.ts';
+import { type FrameMeasures, keptFound } from '$server/frames/found-evidence.ts';
+import { keptEdges } from '$server/frames/frame-edges.ts';
 import type { RequestHandler } from './$types';
 
-/** Strong edges with the offsets of red and blue, as measured when the frame was added. */
+/** Strong edges with the offsets of red and blue, and the lines found, as measured when the frame was added. */
 export const GET: RequestHandler = ({ params }) =>
   answer(async () => {
     const context = await getContext();
@@ -14,6 +15,7 @@ export const GET: RequestHandler = ({ params }) =>
     const reason = frame.measured
       ? 'The edges could not be measured.'
       : 'The edges are still being measured.';
-    const none: FrameEdges = { edges: [], lateral: null, reason };
-    return json((await keptEdges(context, frame.sha256)) ?? none);
+    const edges = (await keptEdges(context, frame.sha256)) ?? { edges: [], lateral: null, reason };
+    const measures: FrameMeasures = { ...edges, found: await keptFound(context, frame.sha256) };
+    return json(measures);
   });
