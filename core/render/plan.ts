@@ -5,6 +5,7 @@
 import type { FrameOptics } from '../steps/lens/frame-optics.ts';
 import { type FrameSize, type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import { fitCrop } from '../steps/crop/fit-crop.ts';
+import { keepingCrop, markedPieces } from '../steps/crop/keep-marked.ts';
 import { largestCrop } from '../steps/crop/largest-rectangle.ts';
 import { wantedCrop } from '../steps/crop/compose.ts';
 import { exactSize, pixelSize, ratioValue } from '../picture/output/ratios.ts';
@@ -67,13 +68,16 @@ function placeInCrop(crop: Rectangle, { shiftX, shiftY, scale }: LinesSettings):
 
 function planCrop(
   recipe: Recipe,
-  size: FrameSize,
+  projection: Projection,
   valid: readonly Point[]
 ): { crop: Rectangle; moved: boolean } {
-  const { enabled, ratio, blank, middle } = recipe.crop;
-  const value = ratioValue(enabled ? ratio : 'original', size);
+  const { enabled, ratio, blank, middle, keepMarked } = recipe.crop;
+  const value = ratioValue(enabled ? ratio : 'original', projection.size);
   const own = enabled ? wantedCrop(recipe.crop, value) : null;
-  const composed = own ?? largestCrop(valid, value, (enabled && middle) || undefined);
+  const largest = own ? null : largestCrop(valid, value, (enabled && middle) || undefined);
+  const keeps = largest && keepMarked && enabled && recipe.lines.enabled;
+  const composed =
+    own ?? (keeps ? keepingCrop(largest, valid, markedPieces(recipe.lines.marks, projection)) : largest);
   if (!composed) return { crop: SPECK, moved: false };
   const placed = recipe.lines.enabled ? placeInCrop(composed, recipe.lines) : composed;
   if ((placed === composed && !own) || (enabled && blank)) return { crop: placed, moved: false };
@@ -84,7 +88,7 @@ function planCrop(
 export function planFrame(optics: FrameOptics, recipe: Recipe, terms: LensTerms | null): Plan {
   const projection = planProjection(optics, recipe, terms);
   const valid = validArea(projection);
-  const { crop, moved } = planCrop(recipe, optics.size, valid);
+  const { crop, moved } = planCrop(recipe, projection, valid);
   const falloff = frameFalloff(recipe.lens, terms);
   const unit = halfDiagonal(optics.size);
   const named = recipe.crop.enabled ? ratioValue(recipe.crop.ratio, optics.size) : null;

@@ -1,7 +1,10 @@
 /** Trues a frame up by itself, for many frames at once: from its proxy, over its recipe as it stands. */
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
-import { takeFound } from '../../core/steps/lines/found-marks.ts';
+import { patchedRecipe } from '../../core/recipe/patched-recipe.ts';
+import { trueUpRecipe } from '../../core/render/true-up.ts';
+import { type FrameSetup, setupFrame } from '../../core/steps/lens/frame-optics.ts';
+import type { LensSettings } from '../../core/steps/lens/step.ts';
 import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
 import type { Confidence } from '../../core/steps/lines/true-up-itself.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
@@ -49,19 +52,19 @@ export async function trueUpFrame(
 
 async function trueUp(
   context: Context,
-  frame: FrameRow,
+  frame: FrameRow & { facts: FrameFacts },
   mode: TrueUpMode,
-  { lines: found, model, optics }: Looked
+  { lines: found }: Looked
 ): Promise<TruedUp> {
-  const { marks } = completeRecipe(frame.recipe).lines;
-  const taken = takeFound(found, { marks, model, focal: optics.focal, mode });
-  if (!taken.ok) return { ok: false, said: taken.said };
-  const said = { ok: true, said: taken.said, confidence: taken.confidence };
-  const lines = { ...frame.recipe.lines, marks: taken.marks, ...taken.angles, enabled: true };
-  const { solvedFocal } = taken;
-  const lens = solvedFocal === null ? {} : { lens: { ...frame.recipe.lens, solvedFocal } };
-  const made = { ...frame.recipe, ...lens, lines };
-  const saved = await saveRecipe(context, frame.id, frame.version, made, { said });
+  const { recipe } = frame;
+  const choice = await choiceFor(context, frame.facts, recipe.lens?.profile);
+  const setup = (lens: LensSettings): FrameSetup => setupFrame(frame.facts, lens, choice);
+  const made = trueUpRecipe(found, { recipe: completeRecipe(recipe), mode, setup });
+  if (!made.ok) return made;
+  const said = { ok: true, said: made.said, confidence: made.confidence };
+  const saved = await saveRecipe(context, frame.id, frame.version, patchedRecipe(recipe, made.patch), {
+    said
+  });
   if (!saved?.saved)
     return { ok: false, said: 'The frame was changed elsewhere meanwhile, and stays as it is there.' };
   return said;

@@ -100,6 +100,9 @@ function coverAndSampling(plan: Plan): { cover: number; sampling: number } {
   return { cover: (100 * real) / (GRID + 1) ** 2, sampling: Number.isFinite(sampling) ? sampling : 0 };
 }
 
+/** Least source pixels for one output pixel, anywhere in the crop. */
+export const leastSampling = (plan: Plan): number => coverAndSampling(plan).sampling;
+
 /** Smaller singular value of a 2 x 2 matrix. */
 function leastStretch(a: number, b: number, c: number, d: number): number {
   const sum = a * a + b * b + c * c + d * d;

@@ -1,5 +1,5 @@
 /** The Crop step. */
-import type { Settings, Step } from '../../settings/step.ts';
+import { type Settings, type Step, touchedSettings } from '../../settings/step.ts';
 import { RATIO_PATTERN } from '../../picture/output/ratios.ts';
 
 /** A coordinate in the upright plane. */
@@ -45,6 +45,13 @@ export const cropSchema = {
         { type: 'array', minItems: 2, maxItems: 2, items: [upright, upright], additionalItems: false }
       ]
     },
+    keepMarked: {
+      type: 'boolean',
+      default: false,
+      label: 'Keep what is marked',
+      description:
+        'The largest crop is moved, and made a little smaller where that pays, so that it does not cut off what the marked lines belong to.'
+    },
     own: {
       type: 'object',
       default: {},
@@ -68,6 +75,7 @@ export type CropSettings = Settings<typeof cropSchema>;
 export const cropStep = {
   name: 'crop',
   schema: cropSchema,
-  itself: () => false,
+  /** Truing up by itself asks to keep the building, and for nothing else. */
+  itself: (crop) => crop.keepMarked && touchedSettings(cropSchema, crop, ['keepMarked']).length === 0,
   carries: { stays: [], sameShape: true, along: {} }
 } as const satisfies Step<'crop', typeof cropSchema>;

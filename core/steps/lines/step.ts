@@ -67,6 +67,11 @@ export const linesSchema = {
     holdBackRoll: holdBack('Roll'),
     holdBackPitch: holdBack('Pitch'),
     holdBackYaw: holdBack('Yaw'),
+    heldByItself: {
+      ...holdBack('Pitch held back by itself'),
+      description:
+        'What truing up by itself held back of the pitch; as long as that stands, it was not set by hand.'
+    },
     shiftX: shift(
       'Shift across',
       'Moves the picture in its crop, in shares of the crop’s width; to the right above zero.'
@@ -144,7 +149,7 @@ export const linesSchema = {
 export type LinesSettings = Settings<typeof linesSchema>;
 
 /** Settings that follow from lines found by themselves. */
-const SOLVED = ['marks', 'roll', 'pitch', 'yaw'];
+const SOLVED = ['marks', 'roll', 'pitch', 'yaw', 'heldByItself'];
 
 export const linesStep = {
   name: 'lines',
@@ -153,7 +158,11 @@ export const linesStep = {
   itself: (lines) =>
     lines.marks.length > 0 &&
     lines.marks.every((mark) => mark.found) &&
-    touchedSettings(linesSchema, lines, SOLVED).length === 0,
+    touchedSettings(
+      linesSchema,
+      lines,
+      lines.holdBackPitch === lines.heldByItself ? [...SOLVED, 'holdBackPitch'] : SOLVED
+    ).length === 0,
   // A focal length that the lines told belongs to the correction.
   carries: { stays: [], sameShape: true, along: { lens: ['solvedFocal'] } }
 } as const satisfies Step<'lines', typeof linesSchema>;

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { Button, Checkbox, Input, Select } from 'flowbite-svelte';
   import { withoutOwn } from '$core/steps/crop/compose.ts';
+  import { counts } from '$core/steps/lines/mark.ts';
   import { largestCrop } from '$core/steps/crop/largest-rectangle.ts';
   import { RATIOS, type RatioName, ratioValue, readRatio, turnedRatio } from '$core/picture/output/ratios.ts';
   import { GUIDES, type Guide } from '$core/steps/crop/snap-crop.ts';
@@ -83,6 +84,14 @@
   function follow(): void {
     bench.change('crop', { own: withoutOwn(crop) });
   }
+  /** Why there is nothing for the crop to keep. */
+  const keepsNothing = $derived(
+    crop.rectangle || own
+      ? 'This crop was placed by hand. Press Largest to let it follow the marks.'
+      : bench.recipe.lines.enabled && bench.recipe.lines.marks.some(counts)
+        ? null
+        : 'No line is marked in step 2.'
+  );
   const printed = $derived(printSize(bench.plan.output, mine.ppi));
   const PPI = deliverableSchema.properties.ppi;
   function takePpi(field: HTMLInputElement): void {
@@ -163,6 +172,16 @@
       <Checkbox bind:checked={mine.snap} /> snap
     </label>
   </div>
+  <label
+    class="flex items-center gap-1 text-sm whitespace-nowrap mb-1"
+    title={keepsNothing ?? 'The largest crop does not cut off what the marked lines belong to'}
+  >
+    <Checkbox
+      checked={crop.keepMarked}
+      disabled={keepsNothing !== null}
+      onchange={(e) => bench.change('crop', { keepMarked: e.currentTarget.checked, enabled: true })}
+    /> keep what is marked
+  </label>
   <label class="flex items-center gap-1 text-sm whitespace-nowrap mb-1">
     <Checkbox
       checked={crop.blank}

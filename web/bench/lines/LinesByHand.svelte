@@ -6,7 +6,7 @@
   import type { OtherFrame } from '../parts/step-parts.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
-  import { flipEdge } from './true-up.ts';
+  import { flipEdge, heldBack, makeFull } from './true-up.ts';
   import { linesView } from './lines-view.svelte.ts';
 
   interface Props {
@@ -25,6 +25,7 @@
     { name: 'yaw', held: 'holdBackYaw' }
   ] as const;
   const PLACE = ['shiftX', 'shiftY', 'scale', 'stretch'] as const;
+  const holdsBack = $derived(heldBack(lines));
   const edge = $derived(lines.marks.find(({ id }) => id === mine.edge));
   const asCropped = $derived(
     bench.plan.cropMoved && (lines.shiftX !== 0 || lines.shiftY !== 0)
@@ -62,7 +63,15 @@
       idle={off ?? (lines[name] === 0 ? `There is no ${name} to hold back.` : null)}
     />
   {/each}
-  <Button color="light" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</Button>
+  <div class="flex items-center gap-1.5">
+    <Button
+      color="light"
+      disabled={off !== null || !holdsBack}
+      title={holdsBack ? 'Hold nothing back of any angle' : 'Nothing is held back'}
+      onclick={() => makeFull(bench)}>Make it full</Button
+    >
+    <Button color="light" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</Button>
+  </div>
 </section>
 <section class="column" aria-label="Place">
   {#each PLACE as name (name)}<SettingControl {bench} step="lines" {name} idle={off} />{/each}

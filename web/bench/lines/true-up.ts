@@ -1,7 +1,10 @@
 /** What the Lines step does to a frame: truing up, by itself or from marks, and the level tool. */
 import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
-import { foundMarks, takeFound } from '$core/steps/lines/found-marks.ts';
+import { foundMarks } from '$core/steps/lines/found-marks.ts';
+import { trueUpRecipe } from '$core/render/true-up.ts';
+import { type FrameSetup, setupFrame } from '$core/steps/lens/frame-optics.ts';
+import type { LensSettings } from '$core/steps/lens/step.ts';
 import { type KnownRectangle, rectangleReading } from '$core/steps/lines/known-rectangle.ts';
 import { nearerKind, rollForEdge } from '$core/steps/lines/level-by-edge.ts';
 import type { Mark, MarkKind } from '$core/steps/lines/mark.ts';
@@ -9,7 +12,7 @@ import { type SolveOptions, solveRotation } from '$core/steps/lines/solve-rotati
 import { type SolvedTogether, type TracedMark, solveTogether } from '$core/steps/lines/solve-together.ts';
 import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
 import { fieldToUpright } from '$core/picture/geometry/projection.ts';
-import { linesSchema } from '$core/steps/lines/step.ts';
+import { type LinesSettings, linesSchema } from '$core/steps/lines/step.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import { linesView } from './lines-view.svelte.ts';
 
@@ -21,22 +24,12 @@ const solving = (bench: Bench): SolveOptions => ({
 
 /** Takes lines found by themselves in place of those found before, and trues up from them; nothing when none are sure. */
 export function takeFoundLines(bench: Bench, found: TrueUpItself): void {
-  const { focal, model } = solving(bench);
-  const taken = takeFound(found, {
-    marks: bench.recipe.lines.marks,
-    model,
-    focal,
-    mode: linesView(bench).mode
-  });
-  linesView(bench).said = taken.said;
+  const setup = (lens: LensSettings): FrameSetup => setupFrame(bench.facts, lens, bench.choice);
+  const made = trueUpRecipe(found, { recipe: bench.recipe, mode: linesView(bench).mode, setup });
+  linesView(bench).said = made.said;
   linesView(bench).chosen = [];
-  linesView(bench).noLines = !taken.ok;
-  if (!taken.ok) return;
-  const { marks, angles, solvedFocal } = taken;
-  bench.changeSteps({
-    lines: { marks, ...angles, enabled: true },
-    ...(solvedFocal === null ? {} : { lens: { solvedFocal } })
-  });
+  linesView(bench).noLines = !made.ok;
+  if (made.ok) bench.changeSteps(made.patch);
 }
 
 /** Shows found lines as marks without truing up. */
@@ -51,6 +44,16 @@ export function showFoundLines(bench: Bench, found: TrueUpItself): void {
       ? 'Lines were found, but none is surely plumb. Choose some and say what they are.'
       : 'No lines were found. Draw them.';
   bench.change('lines', { marks: [...drawn, ...marks] });
+}
+
+/** Whether something of an angle is left undone. */
+export const heldBack = ({ holdBackRoll, holdBackPitch, holdBackYaw }: LinesSettings): boolean =>
+  holdBackRoll !== 0 || holdBackPitch !== 0 || holdBackYaw !== 0;
+
+/** Undoes all of the turn, whatever was held back. */
+export function makeFull(bench: Bench): void {
+  bench.change('lines', { holdBackRoll: 0, holdBackPitch: 0, holdBackYaw: 0, heldByItself: 0 });
+  linesView(bench).said = 'Nothing is held back.';
 }
 
 /** Trues up from the marks alone, with the lens as it is known. */
