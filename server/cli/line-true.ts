@@ -4,11 +4,13 @@ import { parseArgs } from 'node:util';
 import { SPACES } from '../../core/colour/rgb-spaces.ts';
 import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
 import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
+import { TRUE_UP_MODES } from '../../core/steps/lines/solve-rotation.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { decodeFile } from '../decode/decode-file.ts';
 import { UserError } from '../user-error.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import type { OutputFormat } from '../../core/picture/output/deliverable-schema.ts';
+import { AUTOMATIC } from '../render/by-itself.ts';
 import { createPool } from '../render/pool.ts';
 import { soundProfile } from '../lenses/sound-profile.ts';
 import { chooseFrom } from './choose-profile.ts';
@@ -29,6 +31,10 @@ export const HELP = `line-true: geometrically true pictures from the command lin
       --long-edge N     longest edge in pixels (default: full size; never enlarges)
       --ppi N           pixels per inch written to the file (default 300)
       --depth 8|16      bits per channel of PNG and TIFF (default 16 for TIFF, 8 for PNG)
+      --straighten      straighten the lens by the edges of the picture, where they tell it
+      --true-up MODE    find plumb and level lines and true up from them: verticals, level, both or front
+      --auto WHAT       set by itself: tone, colour, or tone,colour
+                        What was found is printed, and stands in the report.
       --keep-position   write the place where the picture was taken, if known
   line-true deliver FOLDER --deliverables FILE --out DIR [options]
       Makes every deliverable of every photograph in a folder. The recipe of photo.dng is photo.json beside it.
@@ -79,6 +85,9 @@ async function render(args: string[]): Promise<void> {
       'long-edge': { type: 'string' },
       ppi: { type: 'string' },
       depth: { type: 'string' },
+      straighten: { type: 'boolean' },
+      'true-up': { type: 'string' },
+      auto: { type: 'string' },
       'keep-position': { type: 'boolean' }
     }
   });
@@ -97,6 +106,15 @@ async function render(args: string[]): Promise<void> {
     ppi: wholeNumber(values.ppi, 'ppi', 1, 10000) ?? 300,
     keepPosition: values['keep-position'] ?? false
   };
+  const trueUp = TRUE_UP_MODES.find((mode) => mode === values['true-up']) ?? null;
+  if (values['true-up'] !== undefined && !trueUp)
+    throw new UsageError(`--true-up is one of ${TRUE_UP_MODES.join(', ')}, not "${values['true-up']}".`);
+  const auto = (values.auto?.split(',') ?? []).map((name) => {
+    const known = AUTOMATIC.find((each) => each === name.trim());
+    if (!known) throw new UsageError(`--auto takes ${AUTOMATIC.join(' and ')}, not "${name}".`);
+    return known;
+  });
+  const byItself = { straighten: values.straighten ?? false, trueUp, auto };
   const longEdge = wholeNumber(values['long-edge'], 'long-edge', 16, 100000);
   const own = await Promise.all(
     (values.profile ?? []).map(async (path) => soundProfile(await readJson(path)))
@@ -113,6 +131,7 @@ async function render(args: string[]): Promise<void> {
         path,
         name: basename(path),
         recipe,
+        byItself: byItself.straighten || trueUp || auto.length > 0 ? byItself : undefined,
         findStored,
         choose: (facts) => chooseFrom(facts, [...own, ...shippedProfiles]),
         encoding,
@@ -122,6 +141,7 @@ async function render(args: string[]): Promise<void> {
       pool
     );
     await writeOutput(values.out, bytes);
+    for (const line of report.byItself) process.stdout.write(`${line}\n`);
     if (values.report) await writeOutput(values.report, JSON.stringify(report, null, 2) + '\n');
   } finally {
     await pool.destroy();

@@ -16,6 +16,7 @@ import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../user-error.ts';
 import { solveMissingAngles } from '../../core/recipe/solve-missing-angles.ts';
+import { type ByItself, setByItself } from './by-itself.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
 import { type FindStored, type FrameResources, frameResources } from './frame-resources.ts';
 import { shippedBytes } from './shipped-bytes.ts';
@@ -47,6 +48,8 @@ export interface OpenRequest extends Original {
   /** What was found by itself on the frame before (default: it is looked for). */
   found?: FoundEvidence | null;
   recipe: PartialRecipe;
+  /** What is set by itself before it is rendered (default: nothing). */
+  byItself?: ByItself;
   /** What was told of the camera's colours when the frame was added (default: what the file tells). */
   white?: FrameFacts['white'];
   /** Profiles that the frame can have, once its facts are known. */
@@ -70,6 +73,8 @@ export interface OpenedFrame {
   found: Promise<FoundEvidence | null>;
   /** Working colours, as shot, of the places picked as grey. */
   greys: Vector3[];
+  /** What was set by itself before it was rendered, in words. */
+  byItself: string[];
   originalSha256: string;
   /** Gives its memory back, once no thread works on it. */
   close(): Promise<void>;
@@ -116,15 +121,20 @@ const RENDERED = 0.85;
 /** Longest edge of the half that lines are looked for on. */
 const LOOKED_AT = 2048;
 
+const halfToLookAt = (
+  source: Halves,
+  { width, height }: FrameSize,
+  signal?: AbortSignal
+): Promise<PlacedPlanes> =>
+  source.halfFor(2 ** Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / LOOKED_AT))), signal);
+
 async function lookAtSource(
   source: Halves,
   { facts, recipe, choice }: Pick<OpenedFrame, 'facts' | 'recipe' | 'choice'>,
   pool: Pool,
   signal?: AbortSignal
 ): Promise<FoundEvidence> {
-  const { width, height } = facts.size;
-  const level = Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / LOOKED_AT)));
-  const planes = await source.halfFor(2 ** level, signal);
+  const planes = await halfToLookAt(source, facts.size, signal);
   return (await lookInPool({ planes, facts, recipe, choice }, pool, signal)).evidence;
 }
 
@@ -134,6 +144,7 @@ export async function openFrame(
     measured,
     found: kept,
     recipe: partial,
+    byItself,
     white,
     choose,
     findStored = shippedBytes,
@@ -165,7 +176,15 @@ export async function openFrame(
         `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
       );
     }
-    const solved = solveMissingAngles(partial, setup.optics, setup.terms);
+    const asked = byItself
+      ? await inScope(async ({ atEnd }) => {
+          const halves = halvesOf(developed, pool);
+          atEnd(halves.close);
+          const small = await halfToLookAt(halves, facts.size, signal);
+          return setByItself(partial, byItself, { planes: small, facts, choice }, pool, signal);
+        })
+      : { recipe: partial, said: [] };
+    const solved = solveMissingAngles(asked.recipe, setup.optics, setup.terms);
     if (!solved.ok) throw new UserError(solved.reason);
     const recipe = completeRecipe(solved.recipe);
     const { stages } = renderInputs(recipe, facts, choice);
@@ -201,6 +220,7 @@ export async function openFrame(
       edges,
       found,
       greys,
+      byItself: asked.said,
       originalSha256
     };
     return {
@@ -290,6 +310,7 @@ export async function renderPicture(
     edges: await opened.edges,
     found: await opened.found,
     greys: opened.greys,
+    byItself: opened.byItself,
     notices: terms?.notices ?? []
   });
   onProgress(1);

@@ -50,6 +50,8 @@ export interface Report {
   /** Centre and size in the corrected picture, in units of half the diagonal. */
   crop: Rectangle & { ratio: string; movedToRealPixels: boolean };
   readings: Readings;
+  /** What was set by itself before it was rendered, and from which evidence, in words. */
+  byItself: readonly string[];
   /** Readings that could not be taken, with the reason. */
   notMeasured: string[];
 }
@@ -70,6 +72,8 @@ export interface ReportFacts {
   found: FoundEvidence | null;
   /** Working colours, as shot, of the places picked as grey. */
   greys: readonly Vector3[];
+  /** What was set by itself before it was rendered. */
+  byItself: readonly string[];
   notices: readonly string[];
 }
 
@@ -132,6 +136,7 @@ export function makeReport(given: ReportFacts): Report {
     lengths: lengths && { unit: recipe.lines.unit, measured: lengths },
     crop: { ...plan.crop, ratio: recipe.crop.ratio, movedToRealPixels: plan.cropMoved },
     readings,
+    byItself: given.byItself,
     notMeasured
   };
 }

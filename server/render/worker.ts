@@ -17,6 +17,10 @@ import { halveRows } from '../../core/picture/tile/halve.ts';
 import { resample } from '../../core/picture/geometry/resample.ts';
 import { packRgb } from '../../core/picture/output/pack-pixels.ts';
 import type { Ask, Resources } from '../../core/picture/tile/resource.ts';
+import { giveLightBack, measureLight } from '../../core/measure/light/measure-light.ts';
+import { RENDITION } from '../../core/settings/rendition.ts';
+import { lightColours } from '../../core/steps/colour/light-colour.ts';
+import { suggestTone } from '../../core/steps/tone/suggest-tone.ts';
 import { greyOf } from '../../core/measure/edges/grey-of.ts';
 import { type LookedAt, lookAtPicture } from '../../core/render/readings/found-evidence.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
@@ -35,6 +39,7 @@ import { developBand } from '../../core/picture/raw/develop.ts';
 import { type Lattices, splitBand } from '../../core/picture/raw/lattices.ts';
 import type { Mosaic } from '../../core/picture/raw/mosaic.ts';
 import { reduceLattices } from '../../core/picture/geometry/reduce-lattices.ts';
+import type { LightTask, LightTold } from './by-itself.ts';
 import type { LookTask } from './look-in-pool.ts';
 import { type SharedInputs, readInputs } from './shared-inputs.ts';
 import { type StopFlag, isStopped } from './stop-flag.ts';
@@ -128,6 +133,14 @@ export const edges = unlessStopped(({ planes }: { planes: Planes }): LateralEdge
 export const look = unlessStopped(({ planes, size, ...options }: LookTask): LookedAt => {
   const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
   return lookAtPicture(greyOf(planes), { ...options, toField });
+});
+
+/** What the light of a picture says of its tone and its white. */
+export const light = unlessStopped(({ planes, toWorking, tone }: LightTask): LightTold => {
+  const measured = measureLight(planes, toWorking, RENDITION);
+  const told = { tone: suggestTone(measured, tone), white: lightColours(measured) };
+  giveLightBack(measured);
+  return told;
 });
 
 /** Corners of a chart, or null; falloff of a flat frame. Both on full-size planes. */

@@ -60,6 +60,50 @@ describe('line-true', () => {
     });
   });
 
+  it('does by itself what the bench does at a press, and says what it found', () => {
+    const { code, out, err } = run(
+      'render',
+      photograph(),
+      '--true-up',
+      'verticals',
+      '--auto',
+      'tone,colour',
+      '--straighten',
+      '--long-edge',
+      '600',
+      '--out',
+      path('itself.jpg'),
+      '--report',
+      path('itself.json')
+    );
+    expect(err).toBe('');
+    expect(code).toBe(0);
+    const report = JSON.parse(readFileSync(path('itself.json'), 'utf8')) as Report;
+    expect(report.byItself.join('\n') + '\n').toBe(out);
+    const [straightened, truedUp, tone, colour] = report.byItself;
+    expect(straightened).toMatch(/^Straightened: (Bows of|Nothing was changed)/);
+    expect(truedUp).toMatch(/^Trued up: (Sure|Fair): roll from \d+ plumb lines/);
+    expect(tone).toMatch(/^Tone: \d+ settings by itself/);
+    expect(colour).toMatch(/^Colour: set for \d{4} K/);
+    const { angles } = frame.setup;
+    expect(Math.abs(report.rotation.roll - angles.roll)).toBeLessThan(0.3);
+    expect(Math.abs(report.rotation.pitch - angles.pitch)).toBeLessThan(0.5);
+    expect(report.readings.plumb!.rms).toBeLessThan(0.3);
+    expect(report.readings.plumb!.found).toBeUndefined();
+    expect(report.steps.filter(({ state }) => state !== 'untouched').map(({ name }) => name)).toEqual(
+      expect.arrayContaining(['lines', 'tone', 'colour'])
+    );
+  });
+
+  it('refuses what it does not know to do by itself', () => {
+    const asked = (...args: string[]) => run('render', photograph(), '--out', path('no.jpg'), ...args);
+    expect(asked('--true-up', 'everything')).toMatchObject({ code: 2 });
+    expect(asked('--true-up', 'everything').err).toContain(
+      '--true-up is one of level, verticals, both, front'
+    );
+    expect(asked('--auto', 'tone,mood').err).toContain('--auto takes tone and colour, not "mood"');
+  });
+
   it('renders a trued-up JPEG with a report that holds', async () => {
     const recipe = json('true.json', { lines: { marks: trueMarks('plumb') }, crop: { ratio: '4:3' } });
     const { code, err } = run(

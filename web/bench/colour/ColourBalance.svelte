@@ -8,7 +8,8 @@
   import NumberControl from '../controls/NumberControl.svelte';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-  import { AS_SHOT, balanceByItself, currentWhite, settingsOf, whiteAsShot } from './balance.ts';
+  import { balanceByItself, settingsOf } from '$core/steps/colour/balance-by-itself.ts';
+  import { AS_SHOT, currentWhite, whiteAsShot } from './balance.ts';
   import { colourView } from './colour-view.svelte.ts';
 
   interface Props {
@@ -40,11 +41,11 @@
   }
 
   function balanceFor(light: Vector3, other: Vector3 | null): void {
-    const { settings, name } = balanceByItself(bench, light);
+    const { settings, name } = balanceByItself(bench.facts, light);
     bench.change('colour', { ...settings, neutrals: [], enabled: true });
     [mine.balanced, mine.otherLight] = [light, other];
     mine.said = other
-      ? `Two lights, as it seems: set for ${name}; the other is ${balanceByItself(bench, other).name}.`
+      ? `Two lights, as it seems: set for ${name}; the other is ${balanceByItself(bench.facts, other).name}.`
       : 'The light’s colour as what is nearest to grey tells it.';
   }
 
@@ -52,7 +53,7 @@
   const other = $derived(
     mine.balanced &&
       mine.otherLight &&
-      balanceByItself(bench, mine.balanced).settings.kelvin === colour.kelvin
+      balanceByItself(bench.facts, mine.balanced).settings.kelvin === colour.kelvin
       ? mine.otherLight
       : null
   );

@@ -1,10 +1,10 @@
 /** Places that are picked as grey: their mean is made neutral, and how far each is from it is told. */
 import type { Point } from '$core/math/frame-geometry.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
+import { neutralised } from '$core/steps/colour/balance-by-itself.ts';
 import { MOST_NEUTRALS } from '$core/steps/colour/step.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
-import { neutralised } from './balance.ts';
 import { colourView } from './colour-view.svelte.ts';
 
 /** Light beyond these tells no colour: it is clipped, or drowned in noise. */
@@ -43,7 +43,7 @@ export async function pickNeutral(
   // Each counts alike, however light it is.
   for (const colour of colours)
     if (colour) for (let c = 0; c < 3; c++) mean[c] += colour[c] / (colour[0] + colour[1] + colour[2]);
-  const { settings, reached } = neutralised(bench, mean);
+  const { settings, reached } = neutralised(bench.facts, mean);
   bench.change('colour', { ...settings, neutrals, enabled: true });
   colourView(bench).said = reached
     ? ''

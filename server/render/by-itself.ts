@@ -1,0 +1,80 @@
+/** What the bench sets by itself at a press, for calls without a bench: straightened, trued up, tone and white. */
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
+import { patchedRecipe } from '../../core/recipe/patched-recipe.ts';
+import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
+import { planProjection } from '../../core/render/plan.ts';
+import { trueUpRecipe } from '../../core/render/true-up.ts';
+import { balanceByItself } from '../../core/steps/colour/balance-by-itself.ts';
+import type { LightColours } from '../../core/steps/colour/light-colour.ts';
+import { type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
+import { straighten } from '../../core/steps/lens/straighten.ts';
+import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
+import { type Suggestion, TOGETHER } from '../../core/steps/tone/suggest-tone.ts';
+import type { ToneSettings } from '../../core/steps/tone/step.ts';
+import { lookInPool } from './look-in-pool.ts';
+import type { Pool } from './pool.ts';
+
+export const AUTOMATIC = ['tone', 'colour'] as const;
+
+export interface ByItself {
+  straighten: boolean;
+  trueUp: TrueUpMode | null;
+  auto: readonly (typeof AUTOMATIC)[number][];
+}
+
+export interface LightTask {
+  planes: PlacedPlanes;
+  toWorking: FrameFacts['toWorking'];
+  tone: ToneSettings;
+}
+
+export interface LightTold {
+  tone: Suggestion;
+  white: LightColours;
+}
+
+/** The recipe with all that was asked for set, as far as the picture tells it; and what was found, in words. */
+export async function setByItself(
+  recipe: PartialRecipe,
+  wanted: ByItself,
+  { planes, facts, choice }: { planes: PlacedPlanes; facts: FrameFacts; choice: LensChoice },
+  pool: Pool,
+  signal?: AbortSignal
+): Promise<{ recipe: PartialRecipe; said: string[] }> {
+  const said: string[] = [];
+  let made = recipe;
+  const looked = () => lookInPool({ planes, facts, recipe: completeRecipe(made), choice }, pool, signal);
+  if (wanted.straighten) {
+    const { curves, optics } = await looked();
+    const { terms } = setupFrame(facts, completeRecipe(made).lens, choice);
+    const { projection } = planProjection(optics, completeRecipe(made), terms).model;
+    const found = straighten(curves, { size: optics.size, projection, focal: optics.focal });
+    if (found.ok) made = patchedRecipe(made, { lens: found.lens });
+    said.push(`Straightened: ${found.said}`);
+  }
+  if (wanted.trueUp) {
+    const { lines } = await looked();
+    const setup = (lens: Parameters<typeof setupFrame>[1]) => setupFrame(facts, lens, choice);
+    const found = trueUpRecipe(lines, { recipe: completeRecipe(made), mode: wanted.trueUp, setup });
+    if (found.ok) made = patchedRecipe(made, found.patch);
+    said.push(`Trued up: ${found.said}`);
+  }
+  if (wanted.auto.length > 0) {
+    const { tone } = completeRecipe(made);
+    const task: LightTask = { planes, toWorking: facts.toWorking, tone };
+    const light = (await pool.run(task, { name: 'light', signal })) as LightTold;
+    if (wanted.auto.includes('tone')) {
+      const settings = Object.fromEntries(TOGETHER.map((name) => [name, light.tone[name]]));
+      made = patchedRecipe(made, { tone: { ...settings, enabled: true } });
+      const changed = TOGETHER.filter((name) => light.tone[name] !== tone[name]).length;
+      said.push(`Tone: ${changed} settings by itself.`);
+    }
+    if (wanted.auto.includes('colour')) {
+      const { settings, name } = balanceByItself(facts, light.white.light);
+      made = patchedRecipe(made, { colour: { ...settings, neutrals: [], enabled: true } });
+      said.push(`Colour: set for ${name}${light.white.other ? ', the stronger of two lights' : ''}.`);
+    }
+  }
+  return { recipe: made, said };
+}
