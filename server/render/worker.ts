@@ -2,7 +2,13 @@
 import { threadId } from 'node:worker_threads';
 import { workerData } from 'piscina';
 import { kernels, useMemory } from '../../core/picture/kernels/kernels.ts';
-import { type Point, sensorToField } from '../../core/math/frame-geometry.ts';
+import type { Curve } from '../../core/optics/curve.ts';
+import {
+  type FrameCurves,
+  type LensOfFrames,
+  solveLensOfFrames
+} from '../../core/steps/lens/solve-lens-frames.ts';
+import { type FrameSize, type Point, sensorToField } from '../../core/math/frame-geometry.ts';
 import { type MeasuredChart, measureChart } from '../../core/measure/chart/measure-chart.ts';
 import { type FlatFit, fitFlat } from '../../core/measure/flat/fit-flat.ts';
 import { planesSource } from '../../core/measure/lateral/colour-source.ts';
@@ -22,7 +28,7 @@ import { RENDITION } from '../../core/settings/rendition.ts';
 import { lightColours } from '../../core/steps/colour/light-colour.ts';
 import { suggestTone } from '../../core/steps/tone/suggest-tone.ts';
 import { greyOf } from '../../core/measure/edges/grey-of.ts';
-import { type LookedAt, lookAtPicture } from '../../core/render/readings/found-evidence.ts';
+import { type LookedAt, longEdges, lookAtPicture } from '../../core/render/readings/found-evidence.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import { resourceOf } from '../../core/render/resources.ts';
 import { type SourceInputs, changeRows } from '../../core/render/source-planes.ts';
@@ -134,6 +140,17 @@ export const look = unlessStopped(({ planes, size, ...options }: LookTask): Look
   const toField = ([x, y]: Point): Point => sensorToField([x / planes.scaleX, y / planes.scaleY], size);
   return lookAtPicture(greyOf(planes), { ...options, toField });
 });
+
+/** Long edges of a proxy. */
+export const curves = unlessStopped(({ planes, size }: { planes: PlacedPlanes; size: FrameSize }): Curve[] =>
+  longEdges(greyOf(planes), ([x, y]) => sensorToField([x / planes.scaleX, y / planes.scaleY], size))
+);
+
+/** A lens from the edges of several frames. */
+export const lensOfFrames = unlessStopped(
+  ({ frames, noise }: { frames: FrameCurves[]; noise?: number }): LensOfFrames =>
+    solveLensOfFrames(frames, { noise })
+);
 
 /** What the light of a picture says of its tone and its white. */
 export const light = unlessStopped(({ planes, toWorking, tone }: LightTask): LightTold => {

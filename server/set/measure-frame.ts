@@ -10,6 +10,7 @@ import { developInPool, edgesInPool } from '../render/linear-source.ts';
 import { readOriginal } from '../render/read-original.ts';
 import type { Work } from '../work/engine.ts';
 import { keepEdges, keptEdges } from '../frames/frame-edges.ts';
+import { keepCurves } from '../frames/frame-curves.ts';
 import { keepFound } from '../frames/found-evidence.ts';
 import { frameById, isReady } from '../frames/frame-row.ts';
 import type { Looked } from '../render/look-in-pool.ts';
@@ -38,6 +39,7 @@ async function findEvidence(context: Context, id: string): Promise<Looked | null
   if (!isReady(frame)) return null;
   const looked = await lookAtFrame(context, frame);
   await keepFound(context, frame.sha256, looked.evidence);
+  await keepCurves(context, frame.sha256, looked.curves);
   return looked;
 }
 

@@ -69,8 +69,10 @@
     else if (sheet.opened) void readGreys(places, sheet).then((found) => bench.setGreys(found));
   });
   onMount(() => {
-    void readMeasured();
-    if (frame.measured) return;
+    if (frame.measured) {
+      void readMeasured();
+      return;
+    }
     // They are measured after the frame can be opened.
     const deaf = hearEvents<{ cards: FrameCard[] }>(
       `/api/jobs/${job.id}/events`,

@@ -8,6 +8,7 @@
   import type { FrameCard } from '$server/set/frame-card.ts';
   import type { Loss } from '$server/jobs/remove-job.ts';
   import MeasureDialog from './MeasureDialog.svelte';
+  import StraightenDialog from './StraightenDialog.svelte';
   import { lossText } from './loss-text.ts';
   import { trueUpFrames } from './true-up-frames.ts';
   import { FILTERS, type Filter, ORDERS, type Order, passes } from './set-order.ts';
@@ -35,6 +36,7 @@
   }: Props = $props();
   let finding = $state(false);
   let measuring = $state(false);
+  let straightening = $state(false);
   let naming = $state(false);
   let room = $state('');
   let said = $state('');
@@ -133,6 +135,12 @@
   <Button color="light" disabled={ready.length === 0} onclick={() => (measuring = true)}
     >Measure a lens…</Button
   >
+  <Button
+    color="light"
+    disabled={ready.length < 2}
+    title={ready.length < 2 ? 'Select two frames or more of one lens' : 'By the edges of the selected frames'}
+    onclick={() => (straightening = true)}>Straighten a lens…</Button
+  >
   <Button color="light" disabled={selected.size === 0} onclick={remove}
     >{loss ? `Remove ${selected.size} for good` : 'Remove…'}</Button
   >
@@ -146,6 +154,7 @@
 </div>
 <FindLensDialog bind:open={finding} pick={give} />
 <MeasureDialog bind:open={measuring} frames={ready} />
+<StraightenDialog bind:open={straightening} frames={ready} />
 <Modal title="Name the room" bind:open={naming} size="xs">
   <form
     class="flex flex-col gap-3"

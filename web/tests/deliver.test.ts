@@ -184,6 +184,9 @@ describe('a delivery', () => {
       await page.keyboard.press('Tab');
     }
     await page.locator('[aria-label="All frames as Small 4x3"]').click();
+    // What a client would see lean is named.
+    await page.waitForSelector('[data-testid=not-true]');
+    expect(await bench.text('[data-testid=not-true]')).toMatch(/CPR_0003\.dng leans by 3\.\d°/);
     await page.locator('[aria-label="SML_0101.dng as Banner 16x9"]').click();
     await page.waitForFunction(
       () =>
@@ -235,6 +238,20 @@ describe('a delivery', () => {
         [...document.querySelectorAll<HTMLImageElement>('.beside img')].filter((i) => i.naturalWidth > 300)
           .length === 2,
       { timeout: 20000 }
+    );
+  });
+
+  it('trues up what is not true yet, there and then', async () => {
+    await page.goto(`${app.address}/jobs/${jobId}/deliver`, { waitUntil: 'networkidle2' });
+    expect(await page.$('[data-testid=not-true]')).toBeNull();
+    await page.locator('[aria-label="All of CPR_0003.dng"]').click();
+    await page.waitForSelector('[data-testid=not-true]');
+    await bench.press('True up these');
+    await page.waitForFunction(
+      () =>
+        document.body.textContent!.includes('1 trued up.') &&
+        document.querySelector('[data-testid=not-true]') === null,
+      { timeout: 60000 }
     );
   });
 

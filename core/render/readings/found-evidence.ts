@@ -35,14 +35,15 @@ export interface LookedAt {
   evidence: FoundEvidence;
 }
 
+/** Long edges, straight or gently bent, as the glass put them. */
+export const longEdges = (plane: GreyPlane, toField: (place: Point) => Point): Curve[] =>
+  findCurves(plane).map(({ points }, i) => ({ id: `found-edge-${i + 1}`, points: points.map(toField) }));
+
 /** Looks for lines and long edges in a proxy. Where none are sure, the evidence of that kind is empty. */
 export function lookAtPicture(plane: GreyPlane, options: LookForLinesOptions): LookedAt {
   const { model, toField } = options;
   const lines = lookForLines(plane, options);
-  const curves = findCurves(plane).map(({ points }, i) => ({
-    id: `found-edge-${i + 1}`,
-    points: points.map(toField) as Point[]
-  }));
+  const curves = longEdges(plane, toField);
   const straight = straightEdges(curves, { model, noise: EDGE_ERROR / halfDiagonal(plane) });
   return {
     lines,

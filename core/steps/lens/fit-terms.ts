@@ -11,6 +11,8 @@ export interface SolveCurvesOptions {
   focal?: number;
   /** Expected error of a sample, in field units (default: 0.3 px of a 24 MP frame). */
   noise?: number;
+  /** The same of each curve's samples, where they differ. */
+  noises?: readonly number[];
   /**
    * The curves were found, not marked by hand: most may be anything. Those that no lens makes straight are left out, and
    * nothing is solved unless edges that had no part in it come out straighter.
@@ -59,7 +61,7 @@ export function fit(
   curves: readonly Point[][],
   powers: number,
   withCentre: boolean,
-  { projection = 'rectilinear', focal = 1, noise = NOISE, robust = false }: SolveCurvesOptions,
+  { projection = 'rectilinear', focal = 1, noise = NOISE, noises, robust = false }: SolveCurvesOptions,
   start: Fit | null
 ): Fit {
   const count = curves.reduce((sum, points) => sum + points.length, 0);
@@ -72,7 +74,9 @@ export function fit(
     const model = lensModel({ projection, focal, terms, centre });
     const out = new Float64Array(count + p.length);
     let at = 0;
-    for (const points of curves) for (const bend of bends(points, model)) out[at++] = bend / noise;
+    curves.forEach((points, i) => {
+      for (const bend of bends(points, model)) out[at++] = bend / (noises?.[i] ?? noise);
+    });
     // What lenses are: it decides only what the curves leave open.
     for (let i = 0; i < powers; i++) out[at++] = p[i] / (robust ? USUAL_TERMS[i] : 20);
     if (withCentre) for (let i = 0; i < 2; i++) out[at++] = p[powers + i] / (robust ? USUAL_CENTRE : 0.02);
