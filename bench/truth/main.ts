@@ -1,20 +1,21 @@
 /** npm run bench:truth: how near to the truth measuring comes, on real photographs and on the demo camera's, as one page. */
 import { existsSync } from 'node:fs';
-import { type Point, halfDiagonal, sensorToField } from '../../core/math/frame-geometry.ts';
-import { rotationFromAngles } from '../../core/math/rotation.ts';
+import { halfDiagonal, sensorToField } from '../../core/math/frame-geometry.ts';
+import type { Angles } from '../../core/math/rotation.ts';
 import { type BoardView, calibrate } from '../../core/measure/chart/calibrate.ts';
 import { measureChart } from '../../core/measure/chart/measure-chart.ts';
 import type { GreyPlane } from '../../core/measure/edges/trace-polyline.ts';
-import { distanceFrom, fitLine } from '../../core/optics/fit-line.ts';
-import { type LensModel, NO_DISTORTION, lensModel, undistort } from '../../core/optics/lens-model.ts';
+import { type LensModel, NO_DISTORTION, lensModel } from '../../core/optics/lens-model.ts';
 import { developBand } from '../../core/picture/raw/develop.ts';
 import { allocatePlanes, givePlanesBack } from '../../core/picture/tile/planes.ts';
 import { type CurveSolution, solveCurves } from '../../core/steps/lens/solve-curves.ts';
+import { type FrameCurves, solveLensOfFrames } from '../../core/steps/lens/solve-lens-frames.ts';
 import { lookForLines } from '../../core/steps/lines/look-for-lines.ts';
 import { setupLens } from '../../scenes/camera/capture.ts';
-import { SENSOR_HALF_DIAGONAL } from '../../scenes/camera/lenses.ts';
-import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import { type DemoFrame, DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import { harderFrames } from '../../scenes/harder-frames.ts';
 import { edgesOf, realPhotograph } from '../../scenes/real-photograph.ts';
+import { unevenness } from '../../scenes/board-straightness.ts';
 import { takeFrame } from '../../scenes/take-frame.ts';
 import { decodeFile } from '../../server/decode/decode-file.ts';
 import { bowed, enlarged, noisy } from './laid-errors.ts';
@@ -34,27 +35,17 @@ const names = (camera: string): string[] =>
 const straightenedBy = (plane: GreyPlane): CurveSolution =>
   solveCurves(edgesOf(plane), { robust: true, noise: 0.25 / halfDiagonal(plane) });
 
-/** How far the rows and columns of a board are from straight, in pixels: the worst seventh, which are no corners, left out. */
-function unevenness(corners: BoardView, model: LensModel, unit: number): number {
-  const off: number[] = [];
-  for (const key of ['row', 'column'] as const) {
-    const lines = new Map<number, Point[]>();
-    for (const corner of corners)
-      lines.set(corner[key], [...(lines.get(corner[key]) ?? []), undistort(corner.at, model)]);
-    for (const points of lines.values()) {
-      if (points.length < 5) continue;
-      const line = fitLine(points);
-      const far = points.map((point) => Math.abs(distanceFrom(line, point)) * unit).sort((a, b) => a - b);
-      off.push(...far.slice(0, Math.ceil(far.length * 0.85)));
-    }
-  }
-  return rms(off);
+/** RMS distance of a board's corners from straight, in pixels; what lies beyond four times the median is no corner. */
+function unevennessOf(off: readonly number[], unit: number): number {
+  const sorted = [...off].sort((p, q) => p - q);
+  return rms(sorted.filter((value) => value <= 4 * sorted[sorted.length >> 1])) * unit;
 }
 
 say('Boards held by hand before two cameras');
 const uneven = { before: [] as number[], after: [] as number[] };
 for (const camera of ['left', 'right']) {
   const views: BoardView[] = [];
+  const frames: FrameCurves[] = [];
   let unit = 1;
   for (const name of names(camera)) {
     const plane = await realPhotograph('boards', name);
@@ -63,22 +54,38 @@ for (const camera of ['left', 'right']) {
     for (const colour of [planes.r, planes.g, planes.b]) colour.set(plane.data);
     const chart = measureChart(planes);
     givePlanesBack(planes);
+    frames.push({ id: name, curves: edgesOf(plane) });
     if (!chart) continue;
     views.push(chart.corners);
     const solved = straightenedBy(plane);
-    uneven.before.push(unevenness(chart.corners, NO_DISTORTION, unit));
-    uneven.after.push(
-      unevenness(
-        chart.corners,
-        solved.ok ? lensModel({ ...solved, tangential: [0, 0] }) : NO_DISTORTION,
-        unit
-      )
-    );
+    const by = solved.ok ? lensModel({ ...solved, tangential: [0, 0] }) : NO_DISTORTION;
+    uneven.before.push(unevennessOf(unevenness(chart.corners, NO_DISTORTION), unit));
+    uneven.after.push(unevennessOf(unevenness(chart.corners, by), unit));
   }
+  const heldOut = views.map((view, i) => {
+    const found = calibrate(
+      views.filter((_, other) => other !== i),
+      { pixel: 1 / unit }
+    );
+    return found.ok ? unevenness(view, lensModel({ terms: found.terms, centre: found.centre })) : [];
+  });
   const found = calibrate(views, { pixel: 1 / unit });
   row(
-    `chart, ${camera}`,
-    found.ok ? `${(found.rms * unit).toFixed(3)} px RMS, ${views.length} views` : found.reason
+    `chart, ${camera}: each board by the lens of the others`,
+    found.ok
+      ? `straight within ${unevennessOf(heldOut.flat(), unit).toFixed(3)} px RMS; corners fit within ${(found.rms * unit).toFixed(3)} px, ${views.length} views`
+      : found.reason
+  );
+  const began = performance.now();
+  const together = solveLensOfFrames(frames, { noise: 0.25 / unit });
+  const seconds = ((performance.now() - began) / 1000).toFixed(1);
+  const over = (lens: LensModel): string =>
+    mean(views.map((view) => unevennessOf(unevenness(view, lens), unit))).toFixed(3);
+  row(
+    `the edges of all boards together, ${camera}`,
+    together.ok
+      ? `${over(NO_DISTORTION)} → ${over(lensModel({ ...together, tangential: [0, 0] }))} px in ${seconds} s`
+      : together.reason
   );
 }
 const worse = uneven.after.filter((value, i) => value > uneven.before[i] + 0.02).length;
@@ -87,39 +94,39 @@ row(
   `${mean(uneven.before).toFixed(3)} → ${mean(uneven.after).toFixed(3)} px, ${worse} of ${uneven.after.length} worse`
 );
 
-say('\nDemo frames, 1200 px');
 interface Taken {
   plane: GreyPlane;
   model: LensModel;
   focal: number;
-  down: readonly number[];
+  angles: Angles;
 }
-const taken: Taken[] = [];
-for (const frame of DEMO_FRAMES) {
-  // Charts, and the green with nothing plumb on it.
-  if (/^BRN|SML_0102|CPR_0021/.test(frame.file)) continue;
-  const decoded = await decodeFile(takeFrame(frame, 1200), frame.file);
-  if (decoded.kind !== 'mosaic') throw new Error('The demo camera writes mosaics.');
-  const { width, height } = decoded.facts.size;
-  const planes = allocatePlanes(width, height);
-  developBand(decoded.mosaic, planes, 0, height);
-  const data = planes.g.map((value) => Math.min(1, value));
-  givePlanesBack(planes);
-  const { angles, focalLength } = frame.setup;
-  const r = rotationFromAngles({ ...angles, yaw: 0 });
-  const { model } = setupLens(setupAt(frame, 1200));
-  taken.push({
-    plane: { width, height, data },
-    model,
-    focal: focalLength / SENSOR_HALF_DIAGONAL,
-    down: [r[3], r[4], r[5]]
-  });
+async function take(frames: readonly DemoFrame[]): Promise<Taken[]> {
+  const taken: Taken[] = [];
+  for (const { setup, ...frame } of frames) {
+    // As the camera was held, not as it was stored.
+    const upright = { ...frame, setup: { ...setup, turns: 0 as const } };
+    const decoded = await decodeFile(takeFrame(upright, 1200), frame.file);
+    if (decoded.kind !== 'mosaic') throw new Error('The demo camera writes mosaics.');
+    const { width, height } = decoded.facts.size;
+    const planes = allocatePlanes(width, height);
+    developBand(decoded.mosaic, planes, 0, height);
+    const data = planes.g.map((value) => Math.min(1, value));
+    givePlanesBack(planes);
+    const { angles } = setup;
+    const { model, focal } = setupLens(setupAt(upright, 1200));
+    taken.push({ plane: { width, height, data }, model, focal, angles });
+  }
+  return taken;
 }
 
-const DEGREES = 180 / Math.PI;
-function verticals(name: string, change: (plane: GreyPlane, i: number) => GreyPlane, lensTold = true): void {
+function verticals(
+  taken: readonly Taken[],
+  name: string,
+  change: (plane: GreyPlane, i: number) => GreyPlane,
+  lensTold = true
+): void {
   let [within, far, alone, one, two] = [0, 0, 0, 0, 0];
-  taken.forEach(({ plane, model, focal, down }, i) => {
+  taken.forEach(({ plane, model, focal, angles }, i) => {
     const seen = change(plane, i);
     const found = lookForLines(seen, {
       model: lensTold ? model : NO_DISTORTION,
@@ -131,27 +138,38 @@ function verticals(name: string, change: (plane: GreyPlane, i: number) => GreyPl
       alone++;
       return;
     }
-    const r = rotationFromAngles(found.angles);
-    const cosine = r[3] * down[0] + r[4] * down[1] + r[5] * down[2];
-    const off = Math.acos(Math.min(1, cosine)) * DEGREES;
-    const uncertainty = Math.hypot(found.rollError, found.pitchError);
+    const [roll, pitch] = [found.angles.roll - angles.roll, found.angles.pitch - angles.pitch];
+    const off = Math.hypot(roll, pitch);
     if (off < 1) within++;
     if (off > 1.5 && found.confidence === 'sure') far++;
-    if (off < uncertainty) one++;
-    if (off < 2 * uncertainty) two++;
+    for (const [error, stated] of [
+      [roll, found.rollError],
+      [pitch, found.pitchError]
+    ]) {
+      if (Math.abs(error) < stated) one++;
+      if (Math.abs(error) < 2 * stated) two++;
+    }
   });
   const share = (count: number, of = taken.length): string => `${Math.round((100 * count) / of)} %`;
   const told = taken.length - alone;
   row(
     `verticals, ${name}`,
-    `within 1°: ${share(within)}, sure and beyond 1.5°: ${far}, left alone: ${share(alone)}, within one error ${share(one, told)}, two ${share(two, told)}`
+    `within 1°: ${share(within)}, sure and beyond 1.5°: ${far}, left alone: ${share(alone)}, within one error ${share(one, 2 * told)}, two ${share(two, 2 * told)}`
   );
 }
-verticals('as they are', (plane) => plane);
-verticals('noisy', (plane, i) => noisy(plane, 0.08, i + 1));
-verticals('enlarged twice', (plane) => enlarged(plane));
-verticals('lens not told', (plane) => plane, false);
-verticals('lens not told, ±3 % more bow', (plane, i) => bowed(plane, i % 2 ? 0.03 : -0.03), false);
+const DEMO = DEMO_FRAMES.filter(({ file }) => !/^BRN|SML_0102|CPR_0021/.test(file));
+for (const [name, frames] of [
+  ['Demo frames, 1200 px', DEMO],
+  ['A quay: leaning walls, railings, people, vans, a tower aside, 1200 px', harderFrames(24)]
+] as const) {
+  say(`\n${name}`);
+  const taken = await take(frames);
+  verticals(taken, 'as they are', (plane) => plane);
+  verticals(taken, 'noisy', (plane, i) => noisy(plane, 0.08, i + 1));
+  verticals(taken, 'enlarged twice', (plane) => enlarged(plane));
+  verticals(taken, 'lens not told', (plane) => plane, false);
+  verticals(taken, 'lens not told, ±3 % more bow', (plane, i) => bowed(plane, i % 2 ? 0.03 : -0.03), false);
+}
 
 say('\nPhotographs without buildings');
 const OTHERS = [

@@ -155,6 +155,11 @@ describe('a frame whose file names no lens', () => {
 
   it('has its colour edges measured from the picture, with the reading before and after', async () => {
     await tab('Colour edges');
+    // They are measured after the frame can be opened.
+    await page.waitForFunction(
+      () => / px$/.test(document.querySelector('[data-testid=reading-fringe]')!.textContent!.trim()),
+      { timeout: 60000 }
+    );
     const before = parseFloat(await bench.reading('fringe'));
     await bench.press('Measure');
     await sayIncludes('Fringe 0.');

@@ -5,6 +5,8 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { srgbDecode } from '../../colour/srgb-transfer.ts';
 import { halfDiagonal } from '../../math/frame-geometry.ts';
 import { allocatePlanes, givePlanesBack } from '../../picture/tile/planes.ts';
+import { lensModel } from '../../optics/lens-model.ts';
+import { unevenness } from '../../../scenes/board-straightness.ts';
 import { type BoardView, calibrate } from './calibrate.ts';
 import { measureChart } from './measure-chart.ts';
 
@@ -49,6 +51,23 @@ describe('boards that were held by hand', () => {
       expect(found.views.reduce((sum, view) => sum + view.corners, 0)).toBeLessThan(54 * views.length + 4);
       expect(found.terms[1]).toBeLessThan(-0.1);
     });
+
+  it.each(['left', 'right'] as const)('are straight by the lens that the others tell: %s', (camera) => {
+    const off: number[] = [];
+    for (let part = 0; part < 4; part++) {
+      const others = boards[camera]!.filter((_, i) => i % 4 !== part);
+      const found = calibrate(others, { pixel: 1 / UNIT });
+      if (!found.ok) throw new Error(found.reason);
+      const model = lensModel({ terms: found.terms, centre: found.centre });
+      for (const view of boards[camera]!.filter((_, i) => i % 4 === part))
+        off.push(...unevenness(view, model).map((value) => value * UNIT));
+    }
+    // Corners grown beyond the board are none; they lie far off.
+    off.sort((a, b) => a - b);
+    const near = off.filter((value) => value < 4 * off[off.length >> 1]);
+    expect(near.length).toBeGreaterThan(0.93 * off.length);
+    expect(Math.sqrt(near.reduce((sum, value) => sum + value ** 2, 0) / near.length)).toBeLessThan(0.11);
+  });
 
   it('do not stand for a lens where they are bent by a pixel', () => {
     const views = boards.right!.map((view) =>

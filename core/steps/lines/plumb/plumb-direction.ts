@@ -280,9 +280,9 @@ function apart(found: Mode[]): Mode[] {
   return kept;
 }
 
-/** Errors that all lines share, in degrees: a building that leans to one side, or tapers as towers do. */
-const LEAN_OF_ALL = 0.06;
-const TAPER_OF_ALL = 0.08;
+/** Errors that all lines share, in degrees: a building that leans to one side; towers that taper, and neighbours that lean apart. */
+const LEAN_OF_ALL = 0.13;
+const TAPER_OF_ALL = 0.3;
 /** No building and no lens is known better than this, in degrees. */
 const LEAST_ERROR = { roll: 0.05, pitch: 0.08 };
 /** How much wider errors are where as much length leans as is plumb. */
