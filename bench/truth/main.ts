@@ -1,7 +1,8 @@
 /** npm run bench:truth: how near to the truth measuring comes, on real photographs and on the demo camera's, as one page. */
 import { existsSync } from 'node:fs';
 import { halfDiagonal, sensorToField } from '../../core/math/frame-geometry.ts';
-import type { Angles } from '../../core/math/rotation.ts';
+import { apply, transpose } from '../../core/math/matrix3.ts';
+import { type Angles, rotationFromAngles } from '../../core/math/rotation.ts';
 import { type BoardView, calibrate } from '../../core/measure/chart/calibrate.ts';
 import { measureChart } from '../../core/measure/chart/measure-chart.ts';
 import type { GreyPlane } from '../../core/measure/edges/trace-polyline.ts';
@@ -16,6 +17,8 @@ import { type DemoFrame, DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.t
 import { harderFrames } from '../../scenes/harder-frames.ts';
 import { edgesOf, realPhotograph } from '../../scenes/real-photograph.ts';
 import { unevenness } from '../../scenes/board-straightness.ts';
+import { seededRandom } from '../../scenes/random.ts';
+import { turned } from '../../scenes/turned-photograph.ts';
 import { takeFrame } from '../../scenes/take-frame.ts';
 import { decodeFile } from '../../server/decode/decode-file.ts';
 import { bowed, enlarged, noisy } from './laid-errors.ts';
@@ -169,6 +172,49 @@ for (const [name, frames] of [
   verticals(taken, 'enlarged twice', (plane) => enlarged(plane));
   verticals(taken, 'lens not told', (plane) => plane, false);
   verticals(taken, 'lens not told, ±3 % more bow', (plane, i) => bowed(plane, i % 2 ? 0.03 : -0.03), false);
+}
+
+say('\nKnown turns of photographs (roll ±3, pitch ±10°): where plumb lies in the picture as it was');
+for (const [from, name, focal, longest] of [
+  ['pictures', 'china.jpg', 1.6, 640],
+  ['backgrounds', 'Wine_by_Jakkub_Mede.jpg', 1.3, 2048]
+] as const) {
+  const plane = await realPhotograph(from, name, longest);
+  const random = seededRandom(8);
+  const between = (low: number, high: number): number => low + (high - low) * random();
+  const downs: number[][] = [];
+  let alone = 0;
+  for (let i = 0; i < 24; i++) {
+    const angles = { roll: between(-3, 3), pitch: between(-10, 10), yaw: between(-4, 4) };
+    const view = turned(plane, angles, focal);
+    if (!view) continue;
+    const found = lookForLines(view.plane, {
+      model: NO_DISTORTION,
+      toField: (place) => sensorToField(place, view.plane),
+      focal: view.focal,
+      focalKnown: true
+    });
+    if (!found.ok) {
+      alone++;
+      continue;
+    }
+    const r = rotationFromAngles(found.angles);
+    downs.push(apply(transpose(rotationFromAngles(angles)), [r[3], r[4], r[5]]));
+  }
+  const middle = [0, 1, 2].map((c) => downs.map((down) => down[c]).sort((p, q) => p - q)[downs.length >> 1]);
+  const off = downs.map(
+    (down) =>
+      (Math.acos(
+        Math.min(
+          1,
+          down.reduce((sum, value, c) => sum + value * middle[c], 0)
+        )
+      ) *
+        180) /
+      Math.PI
+  );
+  const near = (limit: number): string => `${off.filter((value) => value < limit).length} within ${limit}°`;
+  row(name, `of ${downs.length} told: ${near(0.3)}, ${near(1)}, ${near(2)}; left alone: ${alone}`);
 }
 
 say('\nPhotographs without buildings');
