@@ -1,7 +1,7 @@
 import { type Handle, type HandleServerError, type ServerInit, json, redirect } from '@sveltejs/kit';
 import { isPass } from '$server/access/password.ts';
 import { closeApp, getContext } from '$server/app.ts';
-import { LOOK_COOKIE, readLook } from '$lib/look.ts';
+import { APPEARANCE_COOKIE, readAppearance } from '$lib/appearance.ts';
 import { isPlainText } from '$lib/read-json.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 
@@ -30,9 +30,10 @@ export const handle: Handle = async ({ event, resolve }) => {
       return json({ error: 'The password is asked for first: reload the page.' }, { status: 401 });
     redirect(303, `/enter?to=${encodeURIComponent(event.url.pathname)}`);
   }
-  const look = readLook(event.cookies.get(LOOK_COOKIE));
+  const appearance = readAppearance(event.cookies.get(APPEARANCE_COOKIE));
   return resolve(event, {
-    transformPageChunk: ({ html }) => html.replace('%theme%', look.theme).replace('%surround%', look.surround)
+    transformPageChunk: ({ html }) =>
+      html.replace('%theme%', appearance.theme).replace('%surround%', appearance.surround)
   });
 };
 

@@ -5,7 +5,7 @@
   import { Button, Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import { hearEvents } from '$lib/hear-events.ts';
-  import LookMenu from '$lib/LookMenu.svelte';
+  import ViewMenu from '$lib/ViewMenu.svelte';
   import type { FrameCard } from '$server/set/frame-card.ts';
   import type { FrameChoice } from '$server/lenses/lens-choice.ts';
   import type { FrameMeasures } from '$server/frames/found-evidence.ts';
@@ -211,7 +211,7 @@
     <ZoomControl {sheet} {command} />
     {@render press('find', 'Find…')}
     {@render press('help', '?')}
-    <LookMenu />
+    <ViewMenu />
     <Button title={tooltip(command('export'))} onclick={() => (exporting = true)}>Export</Button>
   </header>
   {#if indexShown}

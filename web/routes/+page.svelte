@@ -6,7 +6,7 @@
   import { JOB_ORDERS, type JobOrder, jobsShown, nameFor } from '../jobs/job-order.ts';
   import { droppedFiles } from '../jobs/dropped-files.ts';
   import { leaveWaiting } from '../jobs/uploads.svelte.ts';
-  import LookMenu from '$lib/LookMenu.svelte';
+  import ViewMenu from '$lib/ViewMenu.svelte';
   import TopBand from '../jobs/TopBand.svelte';
   import { call } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
@@ -68,7 +68,7 @@
 <TopBand>
   {#snippet actions()}
     <Button color="light" href="/lenses">Catalogue</Button>
-    <LookMenu />
+    <ViewMenu />
     <Button onclick={() => ([dropped, adding] = [[], true])}>New job</Button>
   {/snippet}
 </TopBand>

@@ -53,7 +53,7 @@ async function serious(): Promise<string[]> {
 
 describe('an automatic check of access', () => {
   const look = async (theme: string): Promise<void> => {
-    await browser.setCookie({ name: 'look', value: `${theme}.grey`, domain: '127.0.0.1', path: '/' });
+    await browser.setCookie({ name: 'view', value: `${theme}.grey`, domain: '127.0.0.1', path: '/' });
   };
   it.each(['light', 'dim'])('finds nothing serious on any view, %s', async (theme) => {
     await look(theme);

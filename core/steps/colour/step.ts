@@ -142,7 +142,7 @@ export const colourSchema = {
     zoneAll: zone('All'),
     zonesAmount: percent('Amount', 100, 'How much of the colours of all zones is laid on.'),
     zonesMeet: about('Meet', 'Where the zones meet: above zero more counts as highlights.'),
-    zonesBlend: percent('Blend', 50, 'How far the zones reach into each other.'),
+    zonesBlend: percent('Softness', 50, 'How far the zones reach into each other.'),
     cast: {
       type: 'number',
       default: 0,

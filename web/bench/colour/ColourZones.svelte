@@ -73,5 +73,7 @@
   <SettingControl {bench} step="colour" name="zonesAmount" idle={off ?? noneSet} />
   <SettingControl {bench} step="colour" name="zonesMeet" idle={off} />
   <SettingControl {bench} step="colour" name="zonesBlend" idle={off} />
-  <p class="quiet pt-1.5 text-xs">Meet moves where shadows, middle and highlights part; Blend how softly.</p>
+  <p class="quiet pt-1.5 text-xs">
+    Meet moves where shadows, middle and highlights part; Softness how softly.
+  </p>
 </section>

@@ -11,7 +11,7 @@
   import SetBar from '../../../jobs/SetBar.svelte';
   import { call } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
-  import LookMenu from '$lib/LookMenu.svelte';
+  import ViewMenu from '$lib/ViewMenu.svelte';
   import TopBand from '../../../jobs/TopBand.svelte';
   import { droppedFiles } from '../../../jobs/dropped-files.ts';
   import { type Filter, type Order, inOrder, passes } from '../../../jobs/set-order.ts';
@@ -127,7 +127,7 @@
   {#snippet actions()}
     <Button color="light" onclick={() => (changing = true)}>Change…</Button>
     <Button color="light" href={`/jobs/${data.job.id}/deliver`}>Deliver</Button>
-    <LookMenu />
+    <ViewMenu />
     <Button color="light" href="/lenses">Catalogue</Button>
     <Button color="light" onclick={() => folder?.click()}>Add a folder</Button>
     <Button onclick={() => files?.click()}>Add frames</Button>

@@ -1,0 +1,39 @@
+<!-- Light or dim, and what lies about the picture. -->
+<script lang="ts">
+  import { Button, ButtonGroup, Popover } from 'flowbite-svelte';
+  import { type Appearance, SURROUNDS, THEMES, keepAppearance, appearanceInHand } from './appearance.ts';
+
+  let open = $state(false);
+  let appearance = $state<Appearance>({ theme: 'light', surround: 'grey' });
+  $effect(() => {
+    if (open) appearance = appearanceInHand();
+  });
+  function take(change: Partial<Appearance>): void {
+    appearance = { ...appearance, ...change };
+    keepAppearance(appearance);
+  }
+</script>
+
+<Button color="light" title="Light or dim, and what lies about the picture">View</Button>
+<Popover trigger="click" placement="bottom-end" arrow={false} class="z-30 p-2" bind:isOpen={open}>
+  <div class="flex flex-col gap-2 text-sm">
+    <span class="quiet">Theme</span>
+    <ButtonGroup>
+      {#each THEMES as theme (theme)}
+        <Button color="light" aria-pressed={appearance.theme === theme} onclick={() => take({ theme })}
+          >{theme}</Button
+        >
+      {/each}
+    </ButtonGroup>
+    <span class="quiet">About the picture</span>
+    <ButtonGroup>
+      {#each SURROUNDS as surround (surround)}
+        <Button
+          color="light"
+          aria-pressed={appearance.surround === surround}
+          onclick={() => take({ surround })}>{surround}</Button
+        >
+      {/each}
+    </ButtonGroup>
+  </div>
+</Popover>
