@@ -49,6 +49,11 @@
       () => {}
     )
   );
+  const nameText = ({ name }: IndexRow): string => name.replace(/\.[^.]*$/, '');
+  const asideText = ({ choice, plumb }: IndexRow): string =>
+    [CHOICE_SHAPES[choice], plumb === null ? '' : `${plumb.toFixed(2)}°`].filter(Boolean).join(' ');
+  /** What is to be read under the small picture. */
+  const shortText = (row: IndexRow): string => [nameText(row), asideText(row)].filter(Boolean).join(' ');
   function showCurrent(): void {
     const at = rows.findIndex(({ id }) => id === current);
     const { scrollLeft, clientWidth } = strip;
@@ -90,7 +95,7 @@
             row.id === current ? 'border-b-accent! bg-panel! font-semibold' : 'border-b-transparent'
           }`}
           aria-current={row.id === current ? 'true' : undefined}
-          aria-label={`${row.name}, ${row.choice}${row.plumb === null ? '' : `, plumb ${row.plumb.toFixed(2)}°`}`}
+          aria-label={`${shortText(row)}${row.plumb === null ? '' : ' plumb'}, ${row.choice}`}
           title={row.name}
           disabled={row.state !== 'ready'}
           onclick={() => open(row.id)}
@@ -102,10 +107,8 @@
             loading="lazy"
           />
           <span class="flex w-20 justify-between">
-            <span class="overflow-hidden text-ellipsis">{row.name.replace(/\.[^.]*$/, '')}</span>
-            <span class={row.look ? 'text-accent' : 'text-faint'}
-              >{CHOICE_SHAPES[row.choice]}{row.plumb === null ? '' : ` ${row.plumb.toFixed(2)}°`}</span
-            >
+            <span class="overflow-hidden text-ellipsis">{nameText(row)}</span>
+            <span class={row.look ? 'text-accent' : 'text-faint'}>{asideText(row)}</span>
           </span>
         </Button>
       </div>
