@@ -2,6 +2,7 @@
  * A lens from edges that were found and may be anything: those that some bow makes straight are told from others, the terms
  * follow from them, and sectors of the picture are held out in turn to see whether the rest foretells them.
  */
+import { jackknife } from '../../math/jackknife.ts';
 import { type Curve, thinned } from '../../optics/curve.ts';
 import { type LensModel, lensModel } from '../../optics/lens-model.ts';
 import {
@@ -113,10 +114,7 @@ export function solveFoundCurves(
         if (more > 0) better++;
       }
     }
-    const mean = corners.reduce((sum, corner) => sum + corner, 0) / PARTS;
-    const squares = corners.reduce((sum, corner) => sum + (corner - mean) ** 2, 0);
-    // The jackknife (Tukey 1958): how much the parts differ says how well all of them know.
-    return { gain, better, told, mean, error: Math.sqrt(((PARTS - 1) / PARTS) * squares) };
+    return { gain, better, told, ...jackknife(corners) };
   };
   let judged = heldOut(found);
   if (judged && (found.powers > 1 || found.centreSolved)) {

@@ -4,6 +4,7 @@
  * the rest foretells them, and those that say another lens are named.
  */
 import type { Point } from '../../math/frame-geometry.ts';
+import { jackknife } from '../../math/jackknife.ts';
 import { type Curve, averaged } from '../../optics/curve.ts';
 import { type LensModel, foldRadius, lensModel } from '../../optics/lens-model.ts';
 import {
@@ -202,9 +203,7 @@ export function solveLensOfFrames(
     for (const edge of candidates.filter((each) => partOf(each) === part))
       gain += Math.max(-4, Math.min(4, judge(edge, model).log - judge(edge, neutral).log));
   }
-  const mean = corners.reduce((sum, corner) => sum + corner, 0) / PARTS;
-  const squares = corners.reduce((sum, corner) => sum + (corner - mean) ** 2, 0);
-  const error = Math.sqrt(((PARTS - 1) / PARTS) * squares);
+  const { mean, error } = jackknife(corners);
   if (gain < LEAST_GAIN)
     return refused(
       'The edges of these frames are straight already, or tell no bow of the lens: nothing was changed.',
