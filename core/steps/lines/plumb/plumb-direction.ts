@@ -8,6 +8,7 @@
  * The modes over roll and pitch are refined by reweighted least squares; the best is held against the second.
  */
 import { Matrix, inverse } from 'ml-matrix';
+import { jackknife } from '../../../math/jackknife.ts';
 import type { Matrix3 } from '../../../math/matrix3.ts';
 import { rotationFromAngles } from '../../../math/rotation.ts';
 import type { Segment } from '../find-segments.ts';
@@ -320,6 +321,50 @@ export function bestScore(
   return modes(evidenceOf(segments, options), options.starts)[0].score;
 }
 
+/** Parts of the picture, side by side, that are left out in turn. */
+const PARTS = 5;
+/** Parts that disagree make a result one to be looked at; they do not forbid it by themselves. Degrees. */
+const MOST_BY_PARTS = { roll: 1.4, pitch: 2.8 };
+/** Another direction so far behind, in nats, may come first without a part. */
+const WITHIN_REACH = 25;
+
+/**
+ * Standard errors of roll and pitch, in degrees, by what they are without each part of the picture: lines of one thing are
+ * wrong together, however many they are.
+ */
+function errorsByParts(
+  evidence: Evidence,
+  best: Mode,
+  others: readonly Mode[],
+  plumb: Float64Array
+): { roll: number; pitch: number } {
+  const { lines } = evidence;
+  const across = lines.upright.filter((i) => plumb[i] > 0.3).sort((i, j) => lines.mx[i] - lines.mx[j]);
+  if (across.length < 2 * PARTS) return { roll: 0, pitch: 0 };
+  const total = across.reduce((sum, i) => sum + lines.weight[i], 0);
+  const ends: number[] = [];
+  let sum = 0;
+  for (const i of across) {
+    sum += lines.weight[i];
+    if (ends.length < PARTS - 1 && sum >= ((ends.length + 1) * total) / PARTS) ends.push(lines.mx[i]);
+  }
+  const partOf = (i: number): number => ends.filter((end) => lines.mx[i] > end).length;
+  const without = Array.from({ length: PARTS }, (_, part): Mode => {
+    const kept = lines.upright.filter((i) => partOf(i) !== part);
+    const weight = lines.weight.slice();
+    for (const i of lines.upright) if (partOf(i) === part) weight[i] = 0;
+    const rest = { ...evidence, lines: { ...lines, upright: kept, weight } };
+    return others
+      .filter(({ score }) => score > best.score - WITHIN_REACH)
+      .map((mode) => refined(rest, mode, true))
+      .reduce((a, b) => (b.score > a.score ? b : a), refined(rest, best, true));
+  });
+  return {
+    roll: Math.min(MOST_BY_PARTS.roll, jackknife(without.map(({ roll }) => roll)).error),
+    pitch: Math.min(MOST_BY_PARTS.pitch, jackknife(without.map(({ pitch }) => pitch)).error)
+  };
+}
+
 /** Finds the plumb direction among segments (lens undone); null when there is nothing upright at all. */
 export function plumbDirection(segments: readonly Segment[], options: PlumbOptions): PlumbDirection | null {
   const { focal, starts } = options;
@@ -375,11 +420,12 @@ export function plumbDirection(segments: readonly Segment[], options: PlumbOptio
     covariance.set(0, 0, covariance.get(0, 0) + chance * (second.roll - best.roll) ** 2);
     covariance.set(1, 1, covariance.get(1, 1) + chance * (second.pitch - best.pitch) ** 2);
   }
+  const byParts = errorsByParts(exact, best, found.slice(1), plumb);
   return {
     roll: best.roll,
     pitch: best.pitch,
-    rollError: Math.hypot(LEAST_ERROR.roll, Math.sqrt(covariance.get(0, 0))),
-    pitchError: Math.hypot(LEAST_ERROR.pitch, Math.sqrt(covariance.get(1, 1))),
+    rollError: Math.hypot(LEAST_ERROR.roll, Math.sqrt(covariance.get(0, 0)), byParts.roll),
+    pitchError: Math.hypot(LEAST_ERROR.pitch, Math.sqrt(covariance.get(1, 1)), byParts.pitch),
     plumb,
     evidence: best.evidence,
     competing: second ? { roll: second.roll, pitch: second.pitch, behind } : null,
