@@ -138,9 +138,10 @@ describe('processes that share a database and a folder', () => {
         [`${id}:${frameId}`]
       );
       return rowCount === 0;
-    });
+      // An encoder that has begun is not broken off.
+    }, 110);
     expect((await itemsOf(test.app, id))[0].state).toBe('cancelled');
-  });
+  }, 200_000);
 });
 
 describe('a process that is stopped past its claim, and goes on', () => {
