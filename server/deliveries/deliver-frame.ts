@@ -128,6 +128,9 @@ async function makePicture(
   };
   try {
     await tell(run, item.id);
+    // A cancelling that came before the picture was in hand was heard by nobody.
+    await endCancelled(run);
+    signal.throwIfAborted();
     const opened = await open((share) => onProgress(0.3 * share));
     const { bytes, size, quality, encodes, report } = await renderPicture(
       opened,
