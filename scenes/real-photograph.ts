@@ -2,7 +2,7 @@
 import sharp from 'sharp';
 import { srgbDecode } from '../core/colour/srgb-transfer.ts';
 import { sensorToField } from '../core/math/frame-geometry.ts';
-import { findCurves } from '../core/measure/edges/find-curves.ts';
+import { longEdges } from '../core/measure/edges/long-edges.ts';
 import type { GreyPlane } from '../core/measure/edges/trace-polyline.ts';
 import type { Curve } from '../core/optics/curve.ts';
 
@@ -37,7 +37,4 @@ export async function realPhotograph(
 
 /** Its long smooth edges, as a lens is told from them. */
 export const edgesOf = (plane: GreyPlane): Curve[] =>
-  findCurves(plane).map(({ points }, i) => ({
-    id: String(i),
-    points: points.map((point) => sensorToField(point, plane))
-  }));
+  longEdges(plane, (place) => sensorToField(place, plane));

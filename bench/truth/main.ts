@@ -7,7 +7,6 @@ import { type BoardView, calibrate } from '../../core/measure/chart/calibrate.ts
 import { measureChart } from '../../core/measure/chart/measure-chart.ts';
 import type { GreyPlane } from '../../core/measure/edges/trace-polyline.ts';
 import { type LensModel, NO_DISTORTION, lensModel } from '../../core/optics/lens-model.ts';
-import { developBand } from '../../core/picture/raw/develop.ts';
 import { allocatePlanes, givePlanesBack } from '../../core/picture/tile/planes.ts';
 import { type CurveSolution, solveCurves } from '../../core/steps/lens/solve-curves.ts';
 import { type FrameCurves, solveLensOfFrames } from '../../core/steps/lens/solve-lens-frames.ts';
@@ -19,8 +18,7 @@ import { edgesOf, realPhotograph } from '../../scenes/real-photograph.ts';
 import { unevenness } from '../../scenes/board-straightness.ts';
 import { seededRandom } from '../../scenes/random.ts';
 import { turned } from '../../scenes/turned-photograph.ts';
-import { takeFrame } from '../../scenes/take-frame.ts';
-import { decodeFile } from '../../server/decode/decode-file.ts';
+import { clippedGreen, developedFrame } from '../../server/tests/developed-frame.ts';
 import { bowed, enlarged, noisy } from './laid-errors.ts';
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`);
@@ -108,16 +106,12 @@ async function take(frames: readonly DemoFrame[]): Promise<Taken[]> {
   for (const { setup, ...frame } of frames) {
     // As the camera was held, not as it was stored.
     const upright = { ...frame, setup: { ...setup, turns: 0 as const } };
-    const decoded = await decodeFile(takeFrame(upright, 1200), frame.file);
-    if (decoded.kind !== 'mosaic') throw new Error('The demo camera writes mosaics.');
-    const { width, height } = decoded.facts.size;
-    const planes = allocatePlanes(width, height);
-    developBand(decoded.mosaic, planes, 0, height);
-    const data = planes.g.map((value) => Math.min(1, value));
+    const planes = await developedFrame(upright, 1200);
+    const plane = clippedGreen(planes);
     givePlanesBack(planes);
     const { angles } = setup;
     const { model, focal } = setupLens(setupAt(upright, 1200));
-    taken.push({ plane: { width, height, data }, model, focal, angles });
+    taken.push({ plane, model, focal, angles });
   }
   return taken;
 }

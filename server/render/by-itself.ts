@@ -1,5 +1,6 @@
 /** What the bench sets by itself at a press, for calls without a bench: straightened, trued up, tone and white. */
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import type { Curve } from '../../core/optics/curve.ts';
 import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import { patchedRecipe } from '../../core/recipe/patched-recipe.ts';
 import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
@@ -7,7 +8,8 @@ import { planProjection } from '../../core/render/plan.ts';
 import { trueUpRecipe } from '../../core/render/true-up.ts';
 import { balanceByItself } from '../../core/steps/colour/balance-by-itself.ts';
 import type { LightColours } from '../../core/steps/colour/light-colour.ts';
-import { type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
+import { type FrameSetup, type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
+import type { LensSettings } from '../../core/steps/lens/step.ts';
 import { straighten } from '../../core/steps/lens/straighten.ts';
 import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
 import { type Suggestion, TOGETHER } from '../../core/steps/tone/suggest-tone.ts';
@@ -44,19 +46,20 @@ export async function setByItself(
 ): Promise<{ recipe: PartialRecipe; said: string[] }> {
   const said: string[] = [];
   let made = recipe;
-  const looked = () => lookInPool({ planes, facts, recipe: completeRecipe(made), choice }, pool, signal);
+  const setup = (lens: LensSettings): FrameSetup => setupFrame(facts, lens, choice);
   if (wanted.straighten) {
-    const { curves, optics } = await looked();
-    const { terms } = setupFrame(facts, completeRecipe(made).lens, choice);
-    const { projection } = planProjection(optics, completeRecipe(made), terms).model;
+    const complete = completeRecipe(made);
+    const { optics, terms } = setup(complete.lens);
+    const { projection } = planProjection(optics, complete, terms).model;
+    const curves = (await pool.run({ planes, size: optics.size }, { name: 'curves', signal })) as Curve[];
     const found = straighten(curves, { size: optics.size, projection, focal: optics.focal });
     if (found.ok) made = patchedRecipe(made, { lens: found.lens });
     said.push(`Straightened: ${found.said}`);
   }
   if (wanted.trueUp) {
-    const { lines } = await looked();
-    const setup = (lens: Parameters<typeof setupFrame>[1]) => setupFrame(facts, lens, choice);
-    const found = trueUpRecipe(lines, { recipe: completeRecipe(made), mode: wanted.trueUp, setup });
+    const complete = completeRecipe(made);
+    const { lines } = await lookInPool({ planes, facts, recipe: complete, choice }, pool, signal);
+    const found = trueUpRecipe(lines, { recipe: complete, mode: wanted.trueUp, setup });
     if (found.ok) made = patchedRecipe(made, found.patch);
     said.push(`Trued up: ${found.said}`);
   }

@@ -70,7 +70,7 @@ export interface OpenedFrame {
   /** Edges of the developed picture, measured while it is rendered where they are not known. */
   edges: Promise<LateralEdge[]>;
   /** What is found by itself, looked for while it is rendered where it is not known. */
-  found: Promise<FoundEvidence | null>;
+  found: Promise<FoundEvidence>;
   /** Working colours, as shot, of the places picked as grey. */
   greys: Vector3[];
   /** What was set by itself before it was rendered, in words. */

@@ -5,17 +5,13 @@ import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { planProjection } from '../../core/render/plan.ts';
 import type { LookedAt } from '../../core/render/readings/found-evidence.ts';
-import { type FrameOptics, type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
+import { type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import type { LookForLinesOptions } from '../../core/steps/lines/look-for-lines.ts';
 import type { Pool } from './pool.ts';
 
 export interface LookTask extends Omit<LookForLinesOptions, 'toField'> {
   planes: PlacedPlanes;
   size: FrameSize;
-}
-
-export interface Looked extends LookedAt, Pick<LookTask, 'model'> {
-  optics: FrameOptics;
 }
 
 /** Looks at planes of about a proxy's size, which stay the caller's. */
@@ -28,11 +24,11 @@ export async function lookInPool(
   }: { planes: PlacedPlanes; facts: FrameFacts; recipe: Recipe; choice: LensChoice },
   pool: Pool,
   signal?: AbortSignal
-): Promise<Looked> {
+): Promise<LookedAt> {
   const { optics, terms } = setupFrame(facts, recipe.lens, choice);
   const { model } = planProjection(optics, recipe, terms);
   const { focal, focalFrom, size } = optics;
   const focalKnown = focalFrom !== 'assumed' && focalFrom !== 'solved';
   const task: LookTask = { planes, model, size, focal, focalKnown };
-  return { ...((await pool.run(task, { name: 'look', signal })) as LookedAt), model, optics };
+  return (await pool.run(task, { name: 'look', signal })) as LookedAt;
 }

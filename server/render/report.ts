@@ -69,7 +69,7 @@ export interface ReportFacts {
   plan: Plan;
   edges: LateralEdge[];
   /** What was found by itself, for where nothing is marked. */
-  found: FoundEvidence | null;
+  found: FoundEvidence;
   /** Working colours, as shot, of the places picked as grey. */
   greys: readonly Vector3[];
   /** What was set by itself before it was rendered. */

@@ -3,7 +3,7 @@ import type { Context } from '../context.ts';
 import { type Chooser, openChooser } from '../lenses/lens-choice.ts';
 import { hasEarlyPicture } from '../frames/early-picture.ts';
 import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';
-import { type LineReadings, lineReadings } from './line-readings.ts';
+import { type LineReadings, isBeyond, leansOnPurpose, lineReadings } from './line-readings.ts';
 
 export interface FrameCard {
   frame: FrameRow;
@@ -33,10 +33,8 @@ function lensText({ facts, recipe }: FrameRow, chooser: Chooser): string | null 
 
 function lookText({ lines_said: said, recipe }: FrameRow, { plumb }: LineReadings): string | null {
   if (said && (!said.ok || said.confidence === 'look')) return said.said;
-  if (!plumb || recipe.lines?.holdBackPitch || recipe.lines?.holdBackRoll) return null;
-  // What was found may be off by its own error.
-  const off = plumb.rms - (plumb.found?.error ?? 0);
-  return off > WANTS_LOOK ? `Its verticals are off by ${plumb.rms.toFixed(2)}°.` : null;
+  if (!isBeyond(plumb, WANTS_LOOK) || leansOnPurpose(recipe)) return null;
+  return `Its verticals are off by ${plumb!.rms.toFixed(2)}°.`;
 }
 
 /** Cards of a job's frames in their order: all, or some by their ids. */

@@ -1,7 +1,7 @@
 /** How plumb and how straight a frame is as its recipe stands, without rendering it. */
-import { completeRecipe } from '../../core/recipe/recipe.ts';
+import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
 import { planProjection } from '../../core/render/plan.ts';
-import { type Readings, anglesOf, straightOf } from '../../core/render/readings/measure.ts';
+import { type ByItself, type Readings, anglesOf, straightOf } from '../../core/render/readings/measure.ts';
 import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { aligns } from '../../core/steps/lines/mark.ts';
 import type { Context } from '../context.ts';
@@ -11,6 +11,14 @@ import type { Chooser } from '../lenses/lens-choice.ts';
 
 /** Of what is marked, else of what was found; null where there is nothing of a kind. */
 export type LineReadings = Pick<Readings, 'plumb' | 'straight'>;
+
+/** Whether a reading is beyond a limit for sure: what was found may be off by its own error. */
+export const isBeyond = (reading: ({ rms: number } & ByItself) | null, limit: number): boolean =>
+  reading !== null && reading.rms - (reading.found?.error ?? 0) > limit;
+
+/** Whether a frame's verticals were left leaning on purpose. */
+export const leansOnPurpose = ({ lines }: PartialRecipe): boolean =>
+  Boolean(lines?.holdBackPitch || lines?.holdBackRoll);
 
 export async function lineReadings(
   context: Context,

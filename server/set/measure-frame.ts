@@ -11,9 +11,9 @@ import { readOriginal } from '../render/read-original.ts';
 import type { Work } from '../work/engine.ts';
 import { keepEdges, keptEdges } from '../frames/frame-edges.ts';
 import { keepCurves } from '../frames/frame-curves.ts';
-import { keepFound } from '../frames/found-evidence.ts';
+import { keepFound, keptFound } from '../frames/found-evidence.ts';
 import { frameById, isReady } from '../frames/frame-row.ts';
-import type { Looked } from '../render/look-in-pool.ts';
+import type { LookedAt } from '../../core/render/readings/found-evidence.ts';
 import { lookAtFrame, trueUpFrame } from './true-up-frame.ts';
 
 interface Measuring {
@@ -34,7 +34,7 @@ async function measureEdges(context: Context, frame: Measuring, signal: AbortSig
 }
 
 /** Keeps what the frame shows by itself, for its readings; null where it is gone meanwhile. */
-async function findEvidence(context: Context, id: string): Promise<Looked | null> {
+async function findEvidence(context: Context, id: string): Promise<LookedAt | null> {
   const frame = await frameById(context, id);
   if (!isReady(frame)) return null;
   const looked = await lookAtFrame(context, frame);
@@ -59,11 +59,12 @@ export async function measureFrame(context: Context, work: Work): Promise<void> 
   try {
     if (tries < MOST_TRIES && !(await keptEdges(context, frame.sha256)))
       await measureEdges(context, frame, signal);
-    const looked = tries < MOST_TRIES ? await findEvidence(context, id) : null;
     // Only what nobody has worked on yet: a frame prepared anew keeps its own correction.
+    const mode = frame.version === 0 && frame.true_up !== 'none' ? frame.true_up : null;
+    const looks = tries < MOST_TRIES && (mode !== null || !(await keptFound(context, frame.sha256)));
+    const looked = looks ? await findEvidence(context, id) : null;
     await work.stillHeld();
-    if (looked && frame.true_up !== 'none' && frame.version === 0)
-      await trueUpFrame(context, id, frame.true_up, looked);
+    if (looked && mode) await trueUpFrame(context, id, mode, looked);
   } catch (error) {
     if (signal.aborted || isDatabaseAway(error)) throw error;
     if (!(error instanceof UserError)) console.error(`frame ${frame.name}:`, error);

@@ -14,7 +14,8 @@ import { choiceFor } from '../lenses/lens-choice.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById, isReady } from '../frames/frame-row.ts';
 import { readProxy } from '../frames/proxy.ts';
-import { type Looked, lookInPool } from '../render/look-in-pool.ts';
+import { lookInPool } from '../render/look-in-pool.ts';
+import type { LookedAt } from '../../core/render/readings/found-evidence.ts';
 
 export interface TruedUp {
   ok: boolean;
@@ -24,7 +25,7 @@ export interface TruedUp {
 }
 
 /** Looks at a frame's proxy with the lens as its recipe has it. */
-export function lookAtFrame(context: Context, frame: FrameRow & { facts: FrameFacts }): Promise<Looked> {
+export function lookAtFrame(context: Context, frame: FrameRow & { facts: FrameFacts }): Promise<LookedAt> {
   return inScope(async ({ ownAll }) => {
     const recipe = completeRecipe(frame.recipe);
     const choice = await choiceFor(context, frame.facts, recipe.lens.profile);
@@ -38,7 +39,7 @@ export async function trueUpFrame(
   context: Context,
   id: string,
   mode: TrueUpMode = 'verticals',
-  looked?: Looked
+  looked?: LookedAt
 ): Promise<TruedUp> {
   const frame = await frameById(context, id);
   if (!isReady(frame)) throw new UserError('This frame is not ready yet.');
@@ -54,7 +55,7 @@ async function trueUp(
   context: Context,
   frame: FrameRow & { facts: FrameFacts },
   mode: TrueUpMode,
-  { lines: found }: Looked
+  { lines: found }: LookedAt
 ): Promise<TruedUp> {
   const { recipe } = frame;
   const choice = await choiceFor(context, frame.facts, recipe.lens?.profile);

@@ -3,8 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Point, halfDiagonal, sensorToField } from '../../core/math/frame-geometry.ts';
 import { rotationFromAngles } from '../../core/math/rotation.ts';
 import { type LensModel, NO_DISTORTION, lensModel, undistort } from '../../core/optics/lens-model.ts';
-import { developBand } from '../../core/picture/raw/develop.ts';
-import { allocatePlanes, givePlanesBack } from '../../core/picture/tile/planes.ts';
+import { givePlanesBack } from '../../core/picture/tile/planes.ts';
 import type { GreyPlane } from '../../core/measure/edges/trace-polyline.ts';
 import type { Projection } from '../../core/picture/geometry/projection.ts';
 import { type LookedAt, lookAtPicture } from '../../core/render/readings/found-evidence.ts';
@@ -13,8 +12,7 @@ import { angleText, straightText } from '../../core/render/readings/reading-text
 import { type Lens, setupLens } from '../../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import { realPhotograph } from '../../scenes/real-photograph.ts';
-import { takeFrame } from '../../scenes/take-frame.ts';
-import { decodeFile } from '../decode/decode-file.ts';
+import { clippedGreen, developedFrame } from './developed-frame.ts';
 
 const FILES = ['CPR_0003.dng', 'SML_0101.dng', 'CPR_0011.dng', 'SML_0107.dng'];
 const DEGREES = 180 / Math.PI;
@@ -29,17 +27,13 @@ const taken = new Map<string, Taken>();
 
 async function take(file: string): Promise<Taken> {
   const frame = DEMO_FRAMES.find((each) => each.file === file)!;
-  const decoded = await decodeFile(takeFrame(frame, 1200), file);
-  if (decoded.kind !== 'mosaic') throw new Error('The demo camera writes mosaics.');
-  const { width, height } = decoded.facts.size;
-  const planes = allocatePlanes(width, height);
-  developBand(decoded.mosaic, planes, 0, height);
-  const data = planes.g.map((value) => Math.min(1, value));
+  const planes = await developedFrame(frame, 1200);
+  const plane = clippedGreen(planes);
   givePlanesBack(planes);
   const lens = setupLens(setupAt(frame, 1200));
   const r = rotationFromAngles(frame.setup.angles);
   return {
-    plane: { width, height, data },
+    plane,
     lens,
     nadir: [r[3] * lens.focal, r[4] * lens.focal, r[5]]
   };

@@ -4,8 +4,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { sensorToField } from '../../core/math/frame-geometry.ts';
 import { rotationFromAngles } from '../../core/math/rotation.ts';
 import { NO_DISTORTION } from '../../core/optics/lens-model.ts';
-import { developBand } from '../../core/picture/raw/develop.ts';
-import { allocatePlanes, givePlanesBack } from '../../core/picture/tile/planes.ts';
+import { givePlanesBack } from '../../core/picture/tile/planes.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { srgbDecode } from '../../core/colour/srgb-transfer.ts';
 import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
@@ -16,8 +15,8 @@ import { setupLens } from '../../scenes/camera/capture.ts';
 import { inCameraJpeg } from '../../scenes/camera/in-camera-jpeg.ts';
 import { type DemoFrame, setupAt } from '../../scenes/demo-frames.ts';
 import { harderFrames } from '../../scenes/harder-frames.ts';
-import { takeFrame } from '../../scenes/take-frame.ts';
 import { decodeFile } from '../decode/decode-file.ts';
+import { clippedGreen, developedFrame } from './developed-frame.ts';
 
 const LONG = 900;
 const DEGREES = 180 / Math.PI;
@@ -31,13 +30,8 @@ const taken: Taken[] = [];
 
 beforeAll(async () => {
   for (const frame of harderFrames(5)) {
-    const decoded = await decodeFile(takeFrame(frame, LONG), frame.file);
-    if (decoded.kind !== 'mosaic') throw new Error('The demo camera writes mosaics.');
-    const { width, height } = decoded.facts.size;
-    const planes = allocatePlanes(width, height);
-    developBand(decoded.mosaic, planes, 0, height);
-    const data = planes.g.map((value) => Math.min(1, value));
-    taken.push({ frame, plane: { width, height, data }, jpeg: await inCameraJpeg(planes) });
+    const planes = await developedFrame(frame, LONG);
+    taken.push({ frame, plane: clippedGreen(planes), jpeg: await inCameraJpeg(planes) });
     givePlanesBack(planes);
   }
 }, 180_000);

@@ -7,7 +7,7 @@ import { suggestTone } from '$core/steps/tone/suggest-tone.ts';
 import type { FrameLight } from '$core/measure/light/frame-light.ts';
 import { type FrameSize, type Point, fieldToSensor, sensorToField } from '$core/math/frame-geometry.ts';
 import { greyOf } from '$core/measure/edges/grey-of.ts';
-import { findCurves } from '$core/measure/edges/find-curves.ts';
+import { longEdges } from '$core/measure/edges/long-edges.ts';
 import { type GreyPlane, tracePolyline } from '$core/measure/edges/trace-polyline.ts';
 import { lookForLines } from '$core/steps/lines/look-for-lines.ts';
 import { hueAndChroma } from '$core/colour/oklab.ts';
@@ -57,7 +57,7 @@ export function answerAbout(
     sensorToField([x / planes.scaleX + planes.originX, y / planes.scaleY + planes.originY], size);
   if (question.kind === 'trace')
     return tracePolyline(greyFor(planes), question.polyline.map(toProxy)).map(toField);
-  if (question.kind === 'find') return findCurves(greyFor(planes)).map((curve) => curve.points.map(toField));
+  if (question.kind === 'find') return longEdges(greyFor(planes), toField).map(({ points }) => points);
   if (question.kind === 'lines') return lookForLines(greyFor(planes), { ...question, toField });
   if (question.kind === 'colour') return meanColour(planes, question.at, size, toWorking);
   const [cx, cy] = toProxy(question.at).map(Math.floor);

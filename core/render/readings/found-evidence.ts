@@ -1,6 +1,6 @@
 /** What a picture shows by itself of plumb, level and straight: evidence for the readings where nothing is marked. */
-import { type Point, halfDiagonal } from '../../math/frame-geometry.ts';
-import { findCurves } from '../../measure/edges/find-curves.ts';
+import { halfDiagonal } from '../../math/frame-geometry.ts';
+import { longEdges } from '../../measure/edges/long-edges.ts';
 import type { GreyPlane } from '../../measure/edges/trace-polyline.ts';
 import { type Curve, thinned } from '../../optics/curve.ts';
 import { straightEdges } from '../../steps/lens/straight-edges.ts';
@@ -34,10 +34,6 @@ export interface LookedAt {
   curves: Curve[];
   evidence: FoundEvidence;
 }
-
-/** Long edges, straight or gently bent, as the glass put them. */
-export const longEdges = (plane: GreyPlane, toField: (place: Point) => Point): Curve[] =>
-  findCurves(plane).map(({ points }, i) => ({ id: `found-edge-${i + 1}`, points: points.map(toField) }));
 
 /** Looks for lines and long edges in a proxy. Where none are sure, the evidence of that kind is empty. */
 export function lookAtPicture(plane: GreyPlane, options: LookForLinesOptions): LookedAt {

@@ -19,7 +19,7 @@ import {
   fitBest,
   rms
 } from './fit-terms.ts';
-import { judgeStraight, likeliestBow, spreadOf } from './judge-straight.ts';
+import { type Judgement, judgeStraight, likeliestBow, spreadOf } from './judge-straight.ts';
 
 /** The edges of one photograph, as the glass put them. */
 export interface FrameCurves {
@@ -91,7 +91,8 @@ export function solveLensOfFrames(
   const plainBow = (bow: number): LensModel => modelOf({ terms: [0, bow], centre: [0, 0] });
   const neutral = plainBow(0);
   /** Noise of each frame's own edges, as told, and as it shows. */
-  const noises = frames.map((frame) => frame.noise ?? noise);
+  const told = frames.map((frame) => frame.noise ?? noise);
+  const noises = [...told];
   const edges = frames.flatMap(({ curves }, frame) =>
     curves.flatMap(({ points }): Edge[] => {
       if (points.length < 3 || chord(points) < SHORTEST) return [];
@@ -99,8 +100,8 @@ export function solveLensOfFrames(
       return [{ frame, points: some, spread: spreadOf(some, noises[frame]) }];
     })
   );
-  const judge = (edge: Edge, model: LensModel) =>
-    judgeStraight(edge.points, model, { spread: edge.spread, noise: frames[edge.frame].noise ?? noise });
+  const judge = (edge: Edge, model: LensModel): Judgement =>
+    judgeStraight(edge.points, model, { spread: edge.spread, noise: told[edge.frame] });
   const explained = (of: readonly Edge[], model: LensModel): number =>
     of.reduce((sum, edge) => sum + judge(edge, model).log, 0);
   const straightWith = (of: readonly Edge[], model: LensModel): Edge[] =>
@@ -143,7 +144,6 @@ export function solveLensOfFrames(
     'The frames show too few long edges to tell their lens. Choose more frames, with straight edges near their borders.';
   if (edges.length < FEWEST_EDGES) return refused(tooFew);
 
-  const told = [...noises];
   const others = new Set<number>();
   let candidates = edges;
   let used: Edge[] = [];
@@ -181,8 +181,9 @@ export function solveLensOfFrames(
         others
       );
     candidates = edges.filter(({ frame }) => !others.has(frame));
-    if (others.size > 0) ({ bow } = likeliestBow((by) => explained(candidates, by), shape));
-    if (others.size > 0) found = null;
+    if (others.size === 0) continue;
+    ({ bow } = likeliestBow((by) => explained(candidates, by), shape));
+    found = null;
   }
   if (!found) return refused(tooFew, others);
 
