@@ -82,14 +82,28 @@ async function nextItem({ context, deliveryId, frame, claim }: Run): Promise<Ite
   return rows[0] ? { ...rows[0], recipe: readRecipe(rows[0].recipe) } : null;
 }
 
+/** A picture that a run still has in hand: its id and the run's claim. */
+const OURS = `id = $1 and state = 'running' and claim = $2`;
+
 /**
  * Gives a picture its name in the job's folder, kept in its row first: after a crash it gets the same again. Processes that
- * share the folder take turns, so that none takes a name that another is about to write.
+ * share the folder take turns, so that none takes a name that another is about to write. Null where its file is there and is
+ * kept; undefined where the picture is in other hands by now, or cancelled.
  */
-async function settleName({ context, frame, folder, job }: Run, item: Item): Promise<string | null> {
-  if (item.placed) return item.placed;
+async function settleName(
+  { context, frame, folder, job, claim }: Run,
+  item: Item
+): Promise<string | null | undefined> {
   return inTransaction(context.db, async (client) => {
+    // A process that is stopped in the middle does not keep all others waiting.
+    await client.query(`set local idle_in_transaction_session_timeout = '10s'`);
     await client.query(`select pg_advisory_xact_lock(hashtextextended($1, 0))`, [`names of ${job.id}`]);
+    const held = await client.query(`select 1 from delivery_items where ${OURS} for update`, [
+      item.id,
+      claim
+    ]);
+    if (held.rowCount === 0) return undefined;
+    if (item.placed) return item.placed;
     // Only names that begin as its own can be in the way, of pictures whose files may not be there yet.
     const { rows } = await client.query<{ placed: string }>(
       `select i.placed from delivery_items i join deliveries d on d.id = i.delivery_id
@@ -103,9 +117,6 @@ async function settleName({ context, frame, folder, job }: Run, item: Item): Pro
     return placed;
   });
 }
-
-/** A picture that this run still has in hand. */
-const OURS = `id = $1 and state = 'running' and claim = $3`;
 
 async function makePicture(
   run: Run,
@@ -122,7 +133,7 @@ async function makePicture(
     if (performance.now() - told < PROGRESS_EVERY) return;
     told = performance.now();
     context.db
-      .query(`update delivery_items set progress = $2 where ${OURS}`, [item.id, share, claim])
+      .query(`update delivery_items set progress = $3 where ${OURS}`, [item.id, claim, share])
       .then(() => tell(run, item.id))
       .catch(() => {});
   };
@@ -142,10 +153,9 @@ async function makePicture(
     await run.stillHeld();
     await writeWhole(pathInFolder(folder, placed), bytes, unfinishedFolder(context));
     await context.db.query(
-      `update delivery_items set state = 'done', progress = 1, bytes = $2, width = $3, height = $4, quality = $5,
-         encodes = $6, sha256 = $7, report = $8, error = null, finished_at = now()
-       where id = $1 and state = 'running' and claim = $9`,
-      [item.id, bytes.length, size.width, size.height, quality, encodes, report.picture.sha256, report, claim]
+      `update delivery_items set state = 'done', progress = 1, bytes = $3, width = $4, height = $5, quality = $6,
+         encodes = $7, sha256 = $8, report = $9, error = null, finished_at = now() where ${OURS}`,
+      [item.id, claim, bytes.length, size.width, size.height, quality, encodes, report.picture.sha256, report]
     );
   } catch (error) {
     if (own.signal.aborted) return;
@@ -156,8 +166,8 @@ async function makePicture(
         ? error.message
         : 'This picture failed through a fault in Line True. Try it again.';
     await context.db.query(
-      `update delivery_items set state = 'failed', error = $2, finished_at = now() where ${OURS}`,
-      [item.id, message, claim]
+      `update delivery_items set state = 'failed', error = $3, finished_at = now() where ${OURS}`,
+      [item.id, claim, message]
     );
   } finally {
     making.delete(item.id);
@@ -227,13 +237,16 @@ export async function deliverFrame(context: Context, { key, tries, signal, still
   const begin: Begin = async () => {
     for (;;) {
       signal.throwIfAborted();
+      // A process that was stopped may go on after another one has taken its work.
+      await stillHeld();
       const item = await nextItem(run);
       if (!item) return null;
       const placed = await settleName(run, item);
-      if (placed !== null) return { made: makePicture(run, item, placed, openFor(item.recipe)) };
+      if (placed) return { made: makePicture(run, item, placed, openFor(item.recipe)) };
+      if (placed === undefined) continue;
       await context.db.query(
-        `update delivery_items set state = 'skipped', progress = 1, finished_at = now() where id = $1`,
-        [item.id]
+        `update delivery_items set state = 'skipped', progress = 1, finished_at = now() where ${OURS}`,
+        [item.id, claim]
       );
       await tell(run, item.id);
     }

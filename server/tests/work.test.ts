@@ -145,47 +145,59 @@ describe('processes that share a database and a folder', () => {
 });
 
 describe('a process that is stopped past its claim, and goes on', () => {
-  it('makes nothing twice, and completes nothing of another’s', async () => {
-    const stalled = await startWorker('stalled');
-    const deliverable = await soundDeliverable({
-      name: 'Slow',
-      pattern: '{frame}-slow',
-      format: 'avif',
-      sizeKind: 'long',
-      width: 2000,
-      enlarge: true
-    });
-    await test.app.db.query('truncate log');
-    const ids: string[] = [];
-    const items = async () => (await Promise.all(ids.map((id) => itemsOf(test.app, id)))).flat();
-    const inHand = async (): Promise<string | undefined> =>
-      (
-        await test.app.db.query<{ id: string }>(
-          `select id from delivery_items where machine = 'stalled' and state = 'running'`
-        )
-      ).rows[0]?.id;
-    // Others take work too: there is more of it until this one has some.
-    await until(async () => {
-      if ((await items()).filter(({ state }) => state === 'queued').length < 3)
-        ids.push(await deliverOne(test.app, frameId, deliverable));
-      return inHand();
-    }, 120);
-    process.kill(-stalled.pid!, 'SIGSTOP');
-    const held = await inHand();
-    expect(held).toBeDefined();
-    await until(async () => (await items()).every(({ state }) => state === 'done'), 240);
-    const before = await items();
-    process.kill(-stalled.pid!, 'SIGCONT');
-    await new Promise((resolve) => setTimeout(resolve, 7000));
-    expect(await items()).toEqual(before);
-    const { rows } = await test.app.db.query<{ item: string; times: number; machines: string[] }>(
-      `select item, count(*)::int as times, array_agg(machine) as machines from log where state = 'done' group by item`
-    );
-    expect(rows).toHaveLength(ids.length);
-    for (const { times } of rows) expect(times).toBe(1);
-    expect(rows.find(({ item }) => item === held)!.machines).not.toContain('stalled');
-    process.kill(-stalled.pid!, 'SIGKILL');
-  }, 400_000);
+  it.each([
+    ['at work', 'slow'],
+    ['before its picture has a name', 'unnamed']
+  ])(
+    'makes nothing twice, and completes nothing of another’s: %s',
+    async (_, kind) => {
+      const stalled = await startWorker('stalled');
+      const names = await test.app.db.connect();
+      const ofJob = [`names of ${test.jobId}`];
+      if (kind === 'unnamed') await names.query(`select pg_advisory_lock(hashtextextended($1, 0))`, ofJob);
+      const deliverable = await soundDeliverable({
+        name: 'Slow',
+        pattern: `{frame}-${kind}`,
+        format: 'avif',
+        sizeKind: 'long',
+        width: 2000,
+        enlarge: true
+      });
+      await test.app.db.query('truncate log');
+      const ids: string[] = [];
+      const items = async () => (await Promise.all(ids.map((id) => itemsOf(test.app, id)))).flat();
+      const inHand = async (): Promise<string | undefined> =>
+        (
+          await test.app.db.query<{ id: string }>(
+            `select id from delivery_items where machine = 'stalled' and state = 'running'`
+          )
+        ).rows[0]?.id;
+      // Others take work too: there is more of it until this one has some.
+      await until(async () => {
+        if ((await items()).filter(({ state }) => state === 'queued').length < 3)
+          ids.push(await deliverOne(test.app, frameId, deliverable));
+        return inHand();
+      }, 120);
+      process.kill(-stalled.pid!, 'SIGSTOP');
+      const held = await inHand();
+      expect(held).toBeDefined();
+      await names.query('select pg_advisory_unlock_all()');
+      names.release();
+      await until(async () => (await items()).every(({ state }) => state === 'done'), 240);
+      const before = await items();
+      process.kill(-stalled.pid!, 'SIGCONT');
+      await new Promise((resolve) => setTimeout(resolve, 7000));
+      expect(await items()).toEqual(before);
+      const { rows } = await test.app.db.query<{ item: string; times: number; machines: string[] }>(
+        `select item, count(*)::int as times, array_agg(machine) as machines from log where state = 'done' group by item`
+      );
+      expect(rows).toHaveLength(ids.length);
+      for (const { times } of rows) expect(times).toBe(1);
+      expect(rows.find(({ item }) => item === held)!.machines).not.toContain('stalled');
+      process.kill(-stalled.pid!, 'SIGKILL');
+    },
+    400_000
+  );
 });
 
 describe('the queue', () => {

@@ -175,14 +175,17 @@ describe('a delivery', () => {
     await page.waitForFunction(() => document.querySelector('.foot [role=status]')?.textContent === 'Saved.');
 
     await page.goto(`${app.address}/jobs/${jobId}/deliver`, { waitUntil: 'networkidle2' });
+    // The page loads anew for the first room while the second one is typed.
+    await page.emulateNetworkConditions({ latency: 300, download: 1e7, upload: 1e7 });
     for (const [name, room] of [
       ['SML_0101.dng', 'Front'],
       ['CPR_0003.dng', 'Street']
     ]) {
       await page.locator(`[aria-label="Room of ${name}"]`).click();
-      await page.keyboard.type(room);
+      await page.keyboard.type(room, { delay: 200 });
       await page.keyboard.press('Tab');
     }
+    await page.emulateNetworkConditions(null);
     await page.locator('[aria-label="All frames as Small 4x3"]').click();
     // What a client would see lean is named.
     await page.waitForSelector('[data-testid=not-true]');

@@ -98,9 +98,16 @@
     }
   }
 
+  /** Rooms as they are typed, by frame: what is loaded anew meanwhile does not write over them. */
+  const typedRooms = $state<Record<string, string>>({});
   async function setRoom(frame: string, room: string): Promise<void> {
-    await call(`/api/frames/${frame}`, { method: 'PATCH', body: { room } });
-    await invalidateAll();
+    try {
+      await call(`/api/frames/${frame}`, { method: 'PATCH', body: { room } });
+      await invalidateAll();
+      if (typedRooms[frame] === room) delete typedRooms[frame];
+    } catch (reason) {
+      said = (reason as Error).message;
+    }
   }
 </script>
 
@@ -160,8 +167,9 @@
                 <Input
                   class="w-30!"
                   aria-label={`Room of ${frame.name}`}
-                  value={frame.room}
+                  value={typedRooms[frame.id] ?? frame.room}
                   placeholder="room"
+                  oninput={(e) => (typedRooms[frame.id] = e.currentTarget.value)}
                   onchange={(e) => setRoom(frame.id, e.currentTarget.value)}
                 />
               </TableBodyCell>
