@@ -1,5 +1,6 @@
 /** Level lines: with a plumb direction given, each names an azimuth, and buildings have few of them. */
 import type { Matrix3 } from '../../../math/matrix3.ts';
+import { type Vector3, cross } from '../../../math/vector3.ts';
 import { type Lines, RADIANS, UNIFORM, normal, offFrom, planeOf } from './picture-lines.ts';
 
 /** Level directions: bins of azimuth, in degrees. */
@@ -8,14 +9,29 @@ const MOST_LEVEL = 3;
 /** A direction of level lines has to explain this much, in nats, to be one. */
 export const LEAST_LEVEL = 8;
 const LEVEL_SHARE = 0.3;
-/** Spread of level edges about their direction, in radians. */
-export const LEVEL_SPREAD = 0.35 * RADIANS;
+/** Spread of level edges about their direction in the building, in radians. */
+const LEVEL_SPREAD = 0.35 * RADIANS;
+
+/** A level direction of an azimuth, turned back into the camera. */
+function levelInCamera(r: Matrix3, azimuth: number): Vector3 {
+  const [c, s] = [Math.cos(azimuth), -Math.sin(azimuth)];
+  return [c * r[0] + s * r[6], c * r[1] + s * r[7], c * r[2] + s * r[8]];
+}
 
 /** Image angle of a line to the level direction of an azimuth, in radians. */
 export function offLevel(lines: Lines, i: number, r: Matrix3, azimuth: number, focal: number): number {
-  const [c, s] = [Math.cos(azimuth), -Math.sin(azimuth)];
-  // The level direction (c, 0, s) turned back into the camera.
-  return offFrom(lines, i, c * r[0] + s * r[6], c * r[1] + s * r[7], c * r[2] + s * r[8], focal);
+  return offFrom(lines, i, ...levelInCamera(r, azimuth), focal);
+}
+
+/**
+ * Variance of that angle, in radians squared. What an edge is off in the building shows the more the nearer it lies to its
+ * vanishing point: at the point itself every angle is possible.
+ */
+export function levelVariance(lines: Lines, i: number, r: Matrix3, azimuth: number, focal: number): number {
+  const direction = levelInCamera(r, azimuth);
+  const ray: Vector3 = [lines.mx[i], lines.my[i], focal];
+  const across = Math.hypot(...cross(ray, direction)) / Math.hypot(...ray);
+  return lines.variance[i] + (LEVEL_SPREAD / Math.max(across, LEVEL_SPREAD)) ** 2;
 }
 
 export interface LevelDirection {
@@ -43,7 +59,7 @@ export function levelDirections(
     const slope =
       Math.abs(offLevel(lines, i, r, azimuth + step, focal) - offLevel(lines, i, r, azimuth - step, focal)) /
       (2 * step);
-    const spread = Math.sqrt(lines.variance[i] + LEVEL_SPREAD ** 2) / Math.max(slope, 1e-6);
+    const spread = Math.sqrt(levelVariance(lines, i, r, azimuth, focal)) / Math.max(slope, 1e-6);
     if (spread > 0.2) continue;
     azimuths[i] = azimuth;
     spreads[i] = Math.max(spread, (0.7 * Math.PI) / BINS);

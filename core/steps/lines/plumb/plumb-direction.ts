@@ -14,7 +14,7 @@ import { rotationFromAngles } from '../../../math/rotation.ts';
 import type { Segment } from '../find-segments.ts';
 import { PITCHES, priorAt, rollInformation } from './held-camera.ts';
 import { horizonLines, horizonSlope } from './horizon-evidence.ts';
-import { LEAST_LEVEL, LEVEL_SPREAD, levelDirections, offLevel } from './level-evidence.ts';
+import { LEAST_LEVEL, levelDirections, levelVariance, offLevel } from './level-evidence.ts';
 import { type Lines, RADIANS, offFrom, toLines, unbent } from './picture-lines.ts';
 import { BATTER, LEANING, batterOf, plumbScore, plumbShares } from './plumb-evidence.ts';
 
@@ -111,8 +111,15 @@ interface Normal {
   /** Information on the roll by what gives it. */
   ofRoll: Record<Source, number>;
   gradient: Matrix;
-  /** Of each row: what it says of roll and pitch, and its weight. */
-  rows: { i: number; jacobian: readonly number[]; weight: number }[];
+  /** Of each plumb line: what it says of roll, pitch and bow, and its weight; and the like of each level direction's lines. */
+  rows: Row[];
+  levelRows: Row[][];
+}
+
+interface Row {
+  i: number;
+  jacobian: readonly number[];
+  weight: number;
 }
 
 /**
@@ -140,7 +147,8 @@ function normalAt(
   ];
   const information = Matrix.zeros(3, 3);
   const gradient = Matrix.zeros(3, 1);
-  const rows: Normal['rows'] = [];
+  const rows: Row[] = [];
+  const levelRows: Row[][] = [];
   const ofRoll: Record<Source, number> = { plumb: 0, level: 0, horizon: 0, held: 0 };
   const add = (source: Source, j: readonly number[], off: number, weight: number): void => {
     ofRoll[source] += weight * j[0] * j[0];
@@ -167,7 +175,7 @@ function normalAt(
         off,
         j,
         own: (offLevel(lines, i, r, azimuth + step * RADIANS, focal) - off) / step,
-        weight: (levelWorth * lines.weight[i]) / (lines.variance[i] + LEVEL_SPREAD ** 2) / ALIKE
+        weight: (levelWorth * lines.weight[i]) / levelVariance(lines, i, r, azimuth, focal) / ALIKE
       };
     });
     const total = of.reduce((sum, { own, weight }) => sum + weight * own * own, 0);
@@ -176,13 +184,13 @@ function normalAt(
       (p) => of.reduce((sum, { own, weight, j }) => sum + weight * own * j[p], 0) / total
     );
     const mean = of.reduce((sum, { own, weight, off }) => sum + weight * own * off, 0) / total;
-    for (const { off, j, own, weight } of of)
-      add(
-        'level',
-        j.map((value, p) => value - own * share[p]),
-        off - own * mean,
-        weight
-      );
+    levelRows.push(
+      of.map(({ off, j, own, weight }, k) => {
+        const jacobian = j.map((value, p) => value - own * share[p]);
+        add('level', jacobian, off - own * mean, weight);
+        return { i: members[k], jacobian, weight };
+      })
+    );
   }
   for (const { slope, error, i, share } of whole ? horizonLines(lines, r, focal) : []) {
     add(
@@ -196,7 +204,7 @@ function normalAt(
   add('held', [1, 0, 0], roll, rollInformation(roll));
   add('held', [0, 1, 0], pitch, 1 / PITCHES ** 2);
   add('held', [0, 0, 1], bow, 1 / bows ** 2);
-  return { information, ofRoll, gradient, rows };
+  return { information, ofRoll, gradient, rows, levelRows };
 }
 
 function scoreAt(
@@ -352,7 +360,7 @@ function errorsByParts(
   const without = Array.from({ length: PARTS }, (_, part): Mode => {
     const kept = lines.upright.filter((i) => partOf(i) !== part);
     const weight = lines.weight.slice();
-    for (const i of lines.upright) if (partOf(i) === part) weight[i] = 0;
+    for (let i = 0; i < lines.count; i++) if (partOf(i) === part) weight[i] = 0;
     const rest = { ...evidence, lines: { ...lines, upright: kept, weight } };
     return others
       .filter(({ score }) => score > best.score - WITHIN_REACH)
@@ -383,7 +391,7 @@ export function plumbDirection(segments: readonly Segment[], options: PlumbOptio
   const r = rotationFromAngles({ roll: best.roll, pitch: best.pitch, yaw: 0 });
   const lines = unbent(asSeen, best.bow);
   const plumb = plumbShares(lines, r, focal, batter);
-  const { information, ofRoll, rows } = normalAt(exact, best, true);
+  const { information, ofRoll, rows, levelRows } = normalAt(exact, best, true);
   const byNoise = inverse(information);
   const covariance = byNoise.clone();
   // Lines that stand together tell a mixture of roll and pitch: what is left of the roll when the pitch is free.
@@ -391,21 +399,26 @@ export function plumbDirection(segments: readonly Segment[], options: PlumbOptio
   const held = Math.min(1, ofRoll.held / told);
   const others = ofRoll.plumb + ofRoll.level + ofRoll.horizon || 1;
   const shareOf = (source: Source): number => ((1 - held) * ofRoll[source]) / others;
-  // What all lines are off together does not grow less with their number.
-  const shared = (offOf: (i: number) => number, error: number): void => {
-    const pull = Matrix.zeros(3, 1);
-    for (const { i, jacobian, weight } of rows)
-      for (let p = 0; p < 3; p++)
-        pull.set(p, 0, pull.get(p, 0) + weight * jacobian[p] * offOf(i) * error * RADIANS);
-    const moved = byNoise.mmul(pull);
-    covariance.add(moved.mmul(moved.transpose()));
+  // What lines are off together does not grow less with their number: all alike, and to either side of their middle.
+  const shared = (of: readonly Row[], along: Float64Array): void => {
+    const weight = of.reduce((sum, row) => sum + row.weight, 0) || 1;
+    const middle = of.reduce((sum, row) => sum + row.weight * along[row.i], 0) / weight;
+    const squares = of.reduce((sum, row) => sum + row.weight * (along[row.i] - middle) ** 2, 0);
+    const width = Math.max(LEAST_WIDTH, Math.sqrt(squares / weight));
+    for (const offOf of [
+      () => LEAN_OF_ALL,
+      (i: number) => TAPER_OF_ALL * Math.tanh((along[i] - middle) / width)
+    ]) {
+      const pull = Matrix.zeros(3, 1);
+      for (const { i, jacobian, weight } of of)
+        for (let p = 0; p < 3; p++)
+          pull.set(p, 0, pull.get(p, 0) + weight * jacobian[p] * offOf(i) * RADIANS);
+      const moved = byNoise.mmul(pull);
+      covariance.add(moved.mmul(moved.transpose()));
+    }
   };
-  const weight = rows.reduce((sum, row) => sum + row.weight, 0) || 1;
-  const middle = rows.reduce((sum, row) => sum + row.weight * lines.mx[row.i], 0) / weight;
-  const squares = rows.reduce((sum, row) => sum + row.weight * (lines.mx[row.i] - middle) ** 2, 0);
-  const width = Math.max(LEAST_WIDTH, Math.sqrt(squares / weight));
-  shared(() => 1, LEAN_OF_ALL);
-  shared((i) => Math.tanh((lines.mx[i] - middle) / width), TAPER_OF_ALL);
+  shared(rows, lines.mx);
+  for (const of of levelRows) shared(of, lines.my);
   // Where many lines stand nearly upright and are not plumb, those that agree may have been chosen by chance.
   let [agree, lean] = [0, 0];
   for (const i of lines.upright) {
