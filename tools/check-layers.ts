@@ -82,6 +82,7 @@ export const ORDER: Record<string, readonly string[]> = {
     'lib',
     'preview',
     'bench/state',
+    'bench/room',
     'bench/controls',
     'bench/sheet',
     'bench/parts',

@@ -32,6 +32,9 @@
   import { keepPlace, takePlace } from './kept-place.ts';
   import CropShape from './crop/CropShape.svelte';
   import { readGreys } from './colour/neutral-places.ts';
+  import DeckPlaces from './room/DeckPlaces.svelte';
+  import DeckEdge from './room/DeckEdge.svelte';
+  import { createRoom, provideRoom } from './room/room-state.svelte.ts';
   import Sheet from './sheet/Sheet.svelte';
   import { createSheet } from './sheet/sheet-state.svelte.ts';
   import type { OtherFrame } from './parts/step-parts.ts';
@@ -46,7 +49,16 @@
   const bench = untrack(() => createBench(frame, lensChoice));
   const kept = untrack(() => takePlace(job.id));
   if (kept) bench.view.step = kept.step;
-  const sheet = createSheet(bench, kept?.place ?? null);
+  const room = untrack(() =>
+    provideRoom(
+      createRoom(
+        () => bench.plan.crop.width / bench.plan.crop.height,
+        () => bench.view.moving,
+        ready.length > 1
+      )
+    )
+  );
+  const sheet = createSheet(bench, kept?.place ?? null, () => room.margin);
   const tools = mapSteps((parts) => parts.createTool(bench, sheet));
   const Deck = $derived(PARTS[bench.view.step].deck);
   const Overlay = $derived(PARTS[bench.view.step].overlay);
@@ -109,7 +121,7 @@
         return next ? () => void leave(next.id) : null;
       },
       choose: (wanted) => void choose(wanted),
-      index: () => showIndex(!indexShown),
+      room,
       find: () => (finding = true),
       help: () => (help = true),
       export: () => (exporting = true)
@@ -134,15 +146,18 @@
   }
   let trouble = $state('');
 
-  const INDEX_KEPT = 'index';
-  let indexShown = $state(false);
-  onMount(() => {
-    indexShown = localStorage.getItem(INDEX_KEPT) !== 'hidden' && ready.length > 1;
+  $effect(() => room.follow());
+  $effect(() => {
+    if (sheet.pointer) room.pointerLeft = sheet.pointer[0] < sheet.size.width / 2;
   });
-  function showIndex(shown: boolean): void {
-    indexShown = shown;
-    localStorage.setItem(INDEX_KEPT, shown ? 'shown' : 'hidden');
-  }
+  onMount(() => {
+    room.begin();
+    const left = (): void => void (document.fullscreenElement === null && room.setAlone(false));
+    document.addEventListener('fullscreenchange', left);
+    return () => document.removeEventListener('fullscreenchange', left);
+  });
+  const beside = $derived(room.layout.deck === 'beside' && !room.alone);
+  const below = $derived(room.layout.deck === 'below' && !room.alone);
 
   async function leave(to: string): Promise<void> {
     await bench.saver.flush();
@@ -157,13 +172,20 @@
 </script>
 
 <svelte:window
+  bind:innerWidth={() => room.size.width, (width) => (room.size = { ...room.size, width })}
+  bind:innerHeight={() => room.size.height, (height) => (room.size = { ...room.size, height })}
   onbeforeunload={(event) => {
     if (bench.saver.status.state === 'saving' || bench.saver.status.state === 'offline')
       event.preventDefault();
   }}
 />
 
-<div class="flex flex-col h-screen min-w-250 overflow-hidden">
+<div
+  class="flex h-screen flex-col overflow-hidden"
+  data-testid="bench"
+  data-deck={room.layout.deck}
+  data-index={room.layout.index}
+>
   {#snippet press(id: string, text: string, pressed?: boolean)}
     {@const { run, idle } = command(id)}
     <Button
@@ -174,78 +196,122 @@
       onclick={() => run(1)}>{text}</Button
     >
   {/snippet}
-  <header class="flex items-center gap-1.5 h-10 py-0 px-2.5 border-b border-b-line bg-panel">
-    <nav
-      class="where flex items-baseline gap-1.75 mr-2.5 min-w-0 whitespace-nowrap"
-      aria-label="Where you are"
+  {#if !room.alone}{@render band()}{/if}
+  {#snippet band()}
+    <header
+      class="flex flex-none flex-wrap items-center gap-x-1.5 min-h-10 py-0 px-2.5 border-b border-b-line bg-panel"
     >
-      <a href="/">Jobs</a><span>/</span><a href={`/jobs/${job.id}`}>{job.name}</a><span>/</span>
-      <h1 class="text-base">{frame.name}</h1>
-    </nav>
-    {@render press('previous', '‹ Previous')}
-    {@render press('next', 'Next ›')}
-    <span class="flex-1"></span>
-    {#if bench.recipe.rendition !== RENDITION}
+      <nav
+        class="where flex items-baseline gap-1.75 mr-2.5 min-w-0 whitespace-nowrap"
+        aria-label="Where you are"
+      >
+        <a href="/">Jobs</a><span>/</span><a href={`/jobs/${job.id}`}>{job.name}</a><span>/</span>
+        <h1 class="text-base">{frame.name}</h1>
+      </nav>
+      {@render press('previous', '‹ Previous')}
+      {@render press('next', 'Next ›')}
+      <span class="flex-1"></span>
+      {#if bench.recipe.rendition !== RENDITION}
+        <Button
+          color="light"
+          onclick={() => (anew = true)}
+          title="This frame was finished in an earlier rendition, and stays in it until it is rendered anew"
+          >Render anew…</Button
+        >
+      {/if}
+      {@render press('undo', 'Undo')}
+      {@render press('redo', 'Redo')}
+      <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
+        >{trouble || SAVE_WORDS[bench.saver.status.state]}</span
+      >
       <Button
         color="light"
-        onclick={() => (anew = true)}
-        title="This frame was finished in an earlier rendition, and stays in it until it is rendered anew"
-        >Render anew…</Button
+        aria-pressed={bench.view.asShot}
+        onpointerdown={() => (bench.view.asShot = true)}
+        onpointerup={() => (bench.view.asShot = false)}
+        onpointerleave={() => (bench.view.asShot = false)}
+        title={tooltip(command('as-shot'))}>As shot</Button
       >
+      {@render press('index', 'Index', room.index)}
+      {@render press('fold', 'Deck', !room.folded)}
+      {@render press('grid', 'Grid', bench.view.grid)}
+      <ZoomControl {sheet} {command} />
+      {@render press('find', 'Find…')}
+      {@render press('help', '?')}
+      <ViewMenu><DeckPlaces {room} /></ViewMenu>
+      <Button title={tooltip(command('export'))} onclick={() => (exporting = true)}>Export</Button>
+    </header>
+  {/snippet}
+  {#snippet index()}
+    {#if room.layout.index && !room.alone}
+      <FrameIndex
+        job={job.id}
+        current={frame.id}
+        place={room.layout.index}
+        open={(id) => void leave(id)}
+        told={(row) => (choice = row.choice)}
+      />
     {/if}
-    {@render press('undo', 'Undo')}
-    {@render press('redo', 'Redo')}
-    <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
-      >{trouble || SAVE_WORDS[bench.saver.status.state]}</span
-    >
-    <Button
-      color="light"
-      aria-pressed={bench.view.asShot}
-      onpointerdown={() => (bench.view.asShot = true)}
-      onpointerup={() => (bench.view.asShot = false)}
-      onpointerleave={() => (bench.view.asShot = false)}
-      title={tooltip(command('as-shot'))}>As shot</Button
-    >
-    {@render press('index', 'Index', indexShown)}
-    {@render press('grid', 'Grid', bench.view.grid)}
-    <ZoomControl {sheet} {command} />
-    {@render press('find', 'Find…')}
-    {@render press('help', '?')}
-    <ViewMenu />
-    <Button title={tooltip(command('export'))} onclick={() => (exporting = true)}>Export</Button>
-  </header>
-  {#if indexShown}
-    <FrameIndex
-      job={job.id}
-      current={frame.id}
-      open={(id) => void leave(id)}
-      told={(row) => (choice = row.choice)}
-    />
-  {/if}
-  <div class="flex flex-1 min-h-0">
-    <Course {bench} {choice} choose={(wanted) => void choose(wanted)} />
-    {#key bench.recipe.rendition}<Sheet
-        {bench}
-        {sheet}
-        {tool}
-        neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
-        onhistogram={bench.setHistogram}
+  {/snippet}
+  {#snippet course()}
+    <Course {bench} {choice} head={beside} choose={(wanted) => void choose(wanted)} />
+  {/snippet}
+  {#snippet deck()}
+    <Deck {bench} {sheet} {tool} {job} {ready} />
+  {/snippet}
+  <div class="flex min-h-0 flex-1">
+    {#if beside}
+      <div
+        class="board flex flex-none flex-col bg-paper"
+        style:width={`${room.dragged.board}px`}
+        role="region"
+        aria-label="Deck"
+        data-deck="beside"
       >
-        {#snippet over()}
-          {#if sheet.whole}
-            <CropShape {bench} view={sheet.view} editable={bench.view.step === 'crop'} />
-          {/if}
-          {#if Overlay}<Overlay {bench} {sheet} {tool} />{/if}
-        {/snippet}
-      </Sheet>{/key}
-  </div>
-  <ReadingsBar {bench} />
-  <div class="flex h-39 bg-paper" aria-label="Deck">
-    <div class="columns flex flex-1 min-w-0">
-      <Deck {bench} {sheet} {tool} {job} {ready} />
+        {@render course()}
+        <div class="flex min-h-0 flex-initial flex-col overflow-y-auto" data-testid="deck">
+          {@render deck()}
+        </div>
+        <HistogramView {bench} {beside} />
+      </div>
+      <DeckEdge {room} />
+    {/if}
+    <div class="flex min-w-0 flex-1 flex-col">
+      {#if room.layout.index === 'above'}{@render index()}{/if}
+      <div class="flex min-h-0 flex-1">
+        {#if !beside && !room.alone}{@render course()}{/if}
+        {#key bench.recipe.rendition}<Sheet
+            {bench}
+            {sheet}
+            {tool}
+            alone={room.alone}
+            neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
+            onhistogram={bench.setHistogram}
+          >
+            {#snippet over()}
+              {#if sheet.whole}
+                <CropShape {bench} view={sheet.view} editable={bench.view.step === 'crop'} />
+              {/if}
+              {#if Overlay}<Overlay {bench} {sheet} {tool} />{/if}
+            {/snippet}
+          </Sheet>{/key}
+      </div>
     </div>
-    <HistogramView {bench} />
+    {#if room.layout.index === 'aside'}{@render index()}{/if}
   </div>
+  {#if !room.alone || room.readingsAlone}<ReadingsBar {bench} />{/if}
+  {#if below}
+    <DeckEdge {room} />
+    <div
+      class="flex flex-none bg-paper"
+      style:height={`${room.dragged.below}px`}
+      role="region"
+      aria-label="Deck"
+    >
+      <div class="flex min-w-0 flex-1 overflow-y-auto" data-testid="deck">{@render deck()}</div>
+      <HistogramView {bench} {beside} />
+    </div>
+  {/if}
 </div>
 
 <ExportDialog {bench} bind:open={exporting} />

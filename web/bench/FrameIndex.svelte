@@ -1,10 +1,11 @@
-<!-- The index: the job's frames as a strip above the sheet. Only what is seen of it is in the page. -->
+<!-- The index: the job's frames as a strip above the sheet, or a column at its far side. Only what is seen of it is in the page. -->
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { Button } from 'flowbite-svelte';
   import { hearEvents } from '$lib/hear-events.ts';
   import type { IndexRow } from '$server/set/index-row.ts';
 
+  import type { IndexPlace } from './room/share-room.ts';
   import { CHOICE_SHAPES } from './state/choices.ts';
 
   interface Props {
@@ -13,9 +14,12 @@
     open: (frame: string) => void;
     /** What the frame in hand is in its job, whenever that is told. */
     told: (row: IndexRow) => void;
+    place: IndexPlace;
   }
-  let { job, current, open, told }: Props = $props();
-  const WIDTH = 88;
+  let { job, current, open, told, place }: Props = $props();
+  const aside = $derived(place === 'aside');
+  /** Length of one frame along the strip. */
+  const LONG = $derived(aside ? 64 : 100);
   const BEYOND = 3;
   /** Milliseconds without a change after which the picture of the frame in hand is made anew. */
   const AT_REST = 4000;
@@ -23,12 +27,14 @@
   let rows = $state.raw<IndexRow[]>([]);
   let strip: HTMLDivElement;
   let scrolled = $state(0);
-  let seen = $state(1200);
+  let width = $state(1200);
+  let height = $state(600);
+  const seen = $derived(aside ? height : width);
   /** The version of the frame in hand whose picture is shown: while it is worked on, none is asked for. */
   let pictured = $state<number | null>(null);
   let rests: ReturnType<typeof setTimeout> | undefined;
-  const first = $derived(Math.max(0, Math.floor(scrolled / WIDTH) - BEYOND));
-  const shown = $derived(rows.slice(first, first + Math.ceil(seen / WIDTH) + 2 * BEYOND));
+  const first = $derived(Math.max(0, Math.floor(scrolled / LONG) - BEYOND));
+  const shown = $derived(rows.slice(first, first + Math.ceil(seen / LONG) + 2 * BEYOND));
 
   onMount(() =>
     hearEvents<{ rows: IndexRow[]; all: boolean }>(
@@ -51,40 +57,56 @@
   );
   const nameText = ({ name }: IndexRow): string => name.replace(/\.[^.]*$/, '');
   const asideText = ({ choice, plumb }: IndexRow): string =>
-    [CHOICE_SHAPES[choice], plumb === null ? '' : `${plumb.toFixed(2)}°`].filter(Boolean).join(' ');
+    [CHOICE_SHAPES[choice], plumb === null ? '' : `${plumb.toFixed(aside ? 1 : 2)}°`]
+      .filter(Boolean)
+      .join(' ');
   /** What is to be read under the small picture. */
   const shortText = (row: IndexRow): string => [nameText(row), asideText(row)].filter(Boolean).join(' ');
   function showCurrent(): void {
     const at = rows.findIndex(({ id }) => id === current);
-    const { scrollLeft, clientWidth } = strip;
-    if (at * WIDTH < scrollLeft || (at + 1) * WIDTH > scrollLeft + clientWidth)
-      strip.scrollLeft = at * WIDTH - (clientWidth - WIDTH) / 2;
+    const start = aside ? strip.scrollTop : strip.scrollLeft;
+    const length = aside ? strip.clientHeight : strip.clientWidth;
+    if (at * LONG >= start && (at + 1) * LONG <= start + length) return;
+    strip.scrollTo({ [aside ? 'top' : 'left']: at * LONG - (length - LONG) / 2 });
   }
   $effect(() => {
     void current;
+    void place;
     untrack(showCurrent);
   });
 </script>
 
 <div
-  class="h-16 flex-none overflow-x-auto overflow-y-hidden border-b border-b-line bg-paper"
+  class={[
+    'flex-none border-line bg-paper',
+    aside
+      ? 'w-23 overflow-x-hidden overflow-y-auto border-l'
+      : 'h-16 overflow-x-auto overflow-y-hidden border-b'
+  ]}
   role="list"
   aria-label="Index"
   bind:this={strip}
-  bind:clientWidth={seen}
-  onscroll={() => (scrolled = strip.scrollLeft)}
+  bind:clientWidth={width}
+  bind:clientHeight={height}
+  onscroll={() => (scrolled = aside ? strip.scrollTop : strip.scrollLeft)}
   onwheel={(event) => {
-    if (event.deltaX !== 0) return;
+    if (aside || event.deltaX !== 0) return;
     event.preventDefault();
     strip.scrollLeft += event.deltaY;
   }}
 >
-  <div class="relative h-full" style:width={`${rows.length * WIDTH}px`}>
+  <div
+    class="relative"
+    style:width={aside ? '100%' : `${rows.length * LONG}px`}
+    style:height={aside ? `${rows.length * LONG}px` : '100%'}
+  >
     {#each shown as row, i (row.id)}
       <div
-        class="absolute top-0 h-full"
-        style:left={`${(first + i) * WIDTH}px`}
-        style:width={`${WIDTH}px`}
+        class={['absolute', aside ? 'left-0 w-full' : 'top-0 h-full']}
+        style:left={aside ? undefined : `${(first + i) * LONG}px`}
+        style:top={aside ? `${(first + i) * LONG}px` : undefined}
+        style:width={aside ? undefined : `${LONG}px`}
+        style:height={aside ? `${LONG}px` : undefined}
         role="listitem"
         aria-setsize={rows.length}
         aria-posinset={first + i + 1}
@@ -106,7 +128,7 @@
             alt=""
             loading="lazy"
           />
-          <span class="flex w-20 justify-between">
+          <span class={['flex justify-between', aside ? 'w-20' : 'w-23']}>
             <span class="overflow-hidden text-ellipsis">{nameText(row)}</span>
             <span class={row.look ? 'text-accent' : 'text-faint'}>{asideText(row)}</span>
           </span>

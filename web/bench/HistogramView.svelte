@@ -8,12 +8,13 @@
   import { CLIPPING } from './state/clipping.ts';
   import { type Zone, draggedZone, zoneAt } from './tone/histogram-zones.ts';
 
-  let { bench }: { bench: Bench } = $props();
+  /** `beside`: on the board beside the sheet, as wide as that is. */
+  let { bench, beside }: { bench: Bench; beside: boolean } = $props();
   const histogram = $derived(bench.histogram);
   let large = $state(false);
   let logarithmic = $state(false);
   let curves = $state<'luminance' | 'colours'>('colours');
-  const SIZE = $derived(large ? { width: 520, height: 180 } : { width: 192, height: 84 });
+  const SIZE = $derived(large ? { width: 520, height: 180 } : { width: beside ? 320 : 192, height: 84 });
   const STYLES = ['3 0', '1 2', '5 2'];
   const COLOURS = ['#a33', '#2f7d3b', '#36c'];
 
@@ -85,8 +86,8 @@
 {#snippet plot()}
   <svg
     viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
-    width={large ? '100%' : SIZE.width}
-    height={SIZE.height}
+    width={large || beside ? '100%' : SIZE.width}
+    height={beside && !large ? '100%' : SIZE.height}
     preserveAspectRatio="none"
     aria-hidden="true"
   >
@@ -121,7 +122,9 @@
 {/snippet}
 {#if large}
   <figure
-    class="fixed right-0 bottom-0 z-20 border border-line bg-panel px-4 pt-3 pb-2 shadow-xl"
+    class="fixed {beside
+      ? 'left-0'
+      : 'right-0'} bottom-0 z-20 border border-line bg-panel px-4 pt-3 pb-2 shadow-xl"
     aria-label="Histogram"
   >
     <div class="flex items-center gap-2 pb-2 text-sm">
@@ -203,10 +206,16 @@
     </figcaption>
   </figure>
 {:else}
-  <figure class="border-l border-l-line px-3 pt-2 pb-1" aria-label="Histogram">
+  <figure
+    class={[
+      'border-line px-3 pb-1',
+      beside ? 'mt-auto flex max-h-44 min-h-18 flex-1 flex-col border-t pt-1.5' : 'flex-none border-l pt-2'
+    ]}
+    aria-label="Histogram"
+  >
     <Button
       color="alternative"
-      class="ghost h-auto rounded-none border-0 p-0"
+      class="ghost h-auto min-h-0 w-full flex-1 rounded-none border-0 p-0"
       aria-label="Make the histogram large"
       aria-expanded={false}
       onclick={() => (large = true)}

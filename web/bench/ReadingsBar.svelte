@@ -32,7 +32,10 @@
   };
 </script>
 
-<dl class="flex h-10 border-t border-t-line border-b border-b-line bg-panel" aria-label="Readings">
+<dl
+  class="flex h-10 flex-none overflow-x-auto overflow-y-hidden border-t border-t-line border-b border-b-line bg-panel"
+  aria-label="Readings"
+>
   {#snippet reading(name: string, value: string, title: string, lit: string | null = null, warn = false)}
     <!-- svelte-ignore a11y_no_static_element_interactions -->
     <div

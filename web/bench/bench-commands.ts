@@ -3,13 +3,14 @@ import { EVERY_STEP } from '$core/recipe/steps.ts';
 import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from './state/choices.ts';
 import type { Bench } from './state/bench-state.svelte.ts';
 import type { Command } from './controls/commands.ts';
+import type { Room } from './room/room-state.svelte.ts';
 import type { SheetState } from './sheet/sheet-state.svelte.ts';
 
 export interface BenchActions {
   previous: (() => void) | null;
   next: (() => void) | null;
   choose(choice: FrameChoiceName): void;
-  index(): void;
+  room: Room;
   find(): void;
   help(): void;
   export(): void;
@@ -17,6 +18,7 @@ export interface BenchActions {
 
 export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchActions): Command[] {
   const { view } = bench;
+  const { room } = actions;
   /** The clipping that was marked before it was marked for a moment. */
   let before: typeof view.clipping = 'off';
   const picture = 'Picture';
@@ -142,7 +144,37 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       run: () => (view.onlyClipping = true),
       release: () => (view.onlyClipping = false)
     },
-    { id: 'index', label: 'Show or hide the index', group: picture, keys: ['x'], run: actions.index },
+    { id: 'index', label: 'Show or hide the index', group: picture, keys: ['x'], run: room.showIndex },
+    {
+      id: 'fold',
+      label: 'Fold the deck away, or bring it back',
+      group: picture,
+      keys: ['b'],
+      run: room.fold
+    },
+    {
+      id: 'alone',
+      label: 'The picture alone, and back',
+      group: picture,
+      keys: ['v'],
+      run: () => room.setAlone(!room.alone)
+    },
+    {
+      id: 'alone-end',
+      label: 'Back from the picture alone',
+      group: picture,
+      keys: ['Escape'],
+      idle: () => (room.alone ? null : 'The picture is not alone.'),
+      run: () => room.setAlone(false)
+    },
+    {
+      id: 'readings',
+      label: 'Readings under the picture alone',
+      group: picture,
+      keys: ['r'],
+      idle: () => (room.alone ? null : 'The readings are there already.'),
+      run: room.showReadings
+    },
     ...CHOICES.map((choice): Command => ({
       id: `choice ${choice}`,
       label: `This frame is ${choice}`,

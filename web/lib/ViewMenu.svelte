@@ -1,8 +1,11 @@
 <!-- Light or dim, and what lies about the picture. -->
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import { Button, ButtonGroup, Popover } from 'flowbite-svelte';
   import { type Appearance, SURROUNDS, THEMES, keepAppearance, appearanceInHand } from './appearance.ts';
 
+  /** What else is chosen here. */
+  let { children }: { children?: Snippet } = $props();
   let open = $state(false);
   let appearance = $state<Appearance>({ theme: 'light', surround: 'grey' });
   $effect(() => {
@@ -35,5 +38,6 @@
         >
       {/each}
     </ButtonGroup>
+    {@render children?.()}
   </div>
 </Popover>

@@ -3,6 +3,8 @@
   import { Button, ButtonGroup } from 'flowbite-svelte';
   import { hueChange } from '$core/steps/colour/hues.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
+  import FineTool from '../room/FineTool.svelte';
+  import type { Size } from '../room/share-room.ts';
   import NumberControl from '../controls/NumberControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { HUE_STRIP, hueColour } from './hue-colours.ts';
@@ -16,8 +18,6 @@
   }
   let { bench, sheet, off }: Props = $props();
   const mine = $derived(colourView(bench));
-  const [WIDTH, HEIGHT] = [504, 96];
-  const MIDDLE = HEIGHT / 2;
   const CURVES = [
     { name: 'hue', label: 'Hue', dash: undefined, most: 60 },
     { name: 'chroma', label: 'Saturation', dash: '6 3', most: 100 },
@@ -29,11 +29,11 @@
   const held = $derived(hues.find(({ at }) => at === mine.hueNode) ?? null);
   const change = $derived(hueChange(hues));
   const samples = $derived(Array.from({ length: 121 }, (_, i) => change(i * 3)));
-  const path = (name: Curve, most: number): string =>
+  const path = (name: Curve, most: number, { width, height }: Size): string =>
     `M${samples
       .map(
         (each, i) =>
-          `${((i / 120) * WIDTH).toFixed(1)} ${(MIDDLE - (each[name] / most) * (MIDDLE - 4)).toFixed(1)}`
+          `${((i / 120) * width).toFixed(1)} ${(height / 2 - (each[name] / most) * (height / 2 - 4)).toFixed(1)}`
       )
       .join('L')}`;
 
@@ -46,7 +46,7 @@
   const set = (at: number, own: Parameters<typeof changedNode>[2], moving = false): void =>
     bench.change('colour', { hues: changedNode(hues, at, own) }, moving);
 
-  let plot: SVGSVGElement;
+  let plot = $state() as SVGSVGElement;
   let drag: { along: boolean } | null = null;
   function placeOf(event: PointerEvent): { hue: number; share: number } {
     const box = plot.getBoundingClientRect();
@@ -104,64 +104,68 @@
 </script>
 
 <section class="column flex flex-[0_0_540px] flex-col" aria-label="Strip of hues">
-  <svg
-    class="block flex-none touch-none border border-line bg-panel"
-    bind:this={plot}
-    viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-    width={WIDTH}
-    height={HEIGHT}
-    role="group"
-    aria-label="Strip of hues: a press sets a node, a drag bends the curve that is chosen, with Shift moves the node"
-    data-testid="hues"
-    onpointerdown={down}
-    onpointermove={move}
-    onpointerup={up}
-    ondblclick={() => held && off === null && remove(held.at)}
-  >
-    {#each counts as count, i (i)}
-      <rect
-        x={(i / counts.length) * WIDTH}
-        y={HEIGHT - count * (HEIGHT - 10)}
-        width={WIDTH / counts.length + 0.5}
-        height={count * (HEIGHT - 10)}
-        fill={hueColour((i + 0.5) * 5)}
-        opacity="0.35"
-      />
-    {/each}
-    <path d={`M0 ${MIDDLE}H${WIDTH}`} stroke="var(--line)" />
-    {#each CURVES as { name, dash, most } (name)}
-      <path
-        d={path(name, most)}
-        fill="none"
-        stroke={mine.hueCurve === name ? 'var(--accent)' : 'var(--ink)'}
-        stroke-width={mine.hueCurve === name ? 2 : 1.2}
-        stroke-dasharray={dash}
-      />
-    {/each}
-    {#each hues as node (node.at)}
-      {@const { name, most } = CURVES.find((each) => each.name === mine.hueCurve)!}
-      {@const x = (node.at / 360) * WIDTH}
-      <path d={`M${x} 0V${HEIGHT}`} stroke="var(--faint)" stroke-dasharray="2 4" />
-      <rect
-        x={x - 4}
-        y={MIDDLE - (node[name] / most) * (MIDDLE - 4) - 4}
-        width="8"
-        height="8"
-        fill={held?.at === node.at ? 'var(--accent)' : 'var(--panel)'}
-        stroke="var(--ink)"
-        stroke-width="1.4"
-        role="slider"
-        tabindex={off === null ? 0 : -1}
-        aria-label={`Node at ${node.at}°`}
-        aria-valuenow={node[name]}
-        aria-valuetext={`hue ${node.hue}, saturation ${node.chroma}, lightness ${node.light}`}
-        onfocus={() => (mine.hueNode = node.at)}
-        onkeydown={(event) => keydown(event, node.at)}
-      />
-    {/each}
-  </svg>
-  <div class="h-2.5 flex-none" style:width={`${WIDTH}px`} style:background={HUE_STRIP}></div>
-  <div class="flex items-center gap-2 pt-1.5">
+  <FineTool name="the strip of hues" small={{ width: 504, height: 96 }}>
+    {#snippet tool({ width, height })}
+      <svg
+        class="block flex-none touch-none border border-line bg-panel"
+        bind:this={plot}
+        viewBox={`0 0 ${width} ${height}`}
+        {width}
+        {height}
+        role="group"
+        aria-label="Strip of hues: a press sets a node, a drag bends the curve that is chosen, with Shift moves the node"
+        data-testid="hues"
+        onpointerdown={down}
+        onpointermove={move}
+        onpointerup={up}
+        ondblclick={() => held && off === null && remove(held.at)}
+      >
+        {#each counts as count, i (i)}
+          <rect
+            x={(i / counts.length) * width}
+            y={height - count * (height - 10)}
+            width={width / counts.length + 0.5}
+            height={count * (height - 10)}
+            fill={hueColour((i + 0.5) * 5)}
+            opacity="0.35"
+          />
+        {/each}
+        <path d={`M0 ${height / 2}H${width}`} stroke="var(--line)" />
+        {#each CURVES as { name, dash, most } (name)}
+          <path
+            d={path(name, most, { width, height })}
+            fill="none"
+            stroke={mine.hueCurve === name ? 'var(--accent)' : 'var(--ink)'}
+            stroke-width={mine.hueCurve === name ? 2 : 1.2}
+            stroke-dasharray={dash}
+          />
+        {/each}
+        {#each hues as node (node.at)}
+          {@const { name, most } = CURVES.find((each) => each.name === mine.hueCurve)!}
+          {@const x = (node.at / 360) * width}
+          <path d={`M${x} 0V${height}`} stroke="var(--faint)" stroke-dasharray="2 4" />
+          <rect
+            x={x - 4}
+            y={height / 2 - (node[name] / most) * (height / 2 - 4) - 4}
+            width="8"
+            height="8"
+            fill={held?.at === node.at ? 'var(--accent)' : 'var(--panel)'}
+            stroke="var(--ink)"
+            stroke-width="1.4"
+            role="slider"
+            tabindex={off === null ? 0 : -1}
+            aria-label={`Node at ${node.at}°`}
+            aria-valuenow={node[name]}
+            aria-valuetext={`hue ${node.hue}, saturation ${node.chroma}, lightness ${node.light}`}
+            onfocus={() => (mine.hueNode = node.at)}
+            onkeydown={(event) => keydown(event, node.at)}
+          />
+        {/each}
+      </svg>
+      <div class="h-2.5 flex-none" style:width={`${width}px`} style:background={HUE_STRIP}></div>
+    {/snippet}
+  </FineTool>
+  <div class="flex flex-wrap items-center gap-x-2 gap-y-1 pt-1.5">
     <ButtonGroup>
       {#each CURVES as { name, label } (name)}
         <Button

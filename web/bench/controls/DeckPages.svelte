@@ -1,6 +1,7 @@
-<!-- Names of a step's pages, one under the other: arrows, Home and End turn between them. -->
+<!-- Names of a step's pages, one under the other, or in a row on the board: arrows, Home and End turn between them. -->
 <script lang="ts" generics="P extends string">
   import { Button } from 'flowbite-svelte';
+  import { roomInHand } from '../room/room-state.svelte.ts';
 
   interface Props {
     label: string;
@@ -10,13 +11,20 @@
   }
   let { label: name, pages, current, turnTo }: Props = $props();
   let list: HTMLElement;
-  /** The more pages, the closer: all are to be seen. */
-  const PADDING: Record<number, string> = { 5: 'py-0.75', 6: 'py-0.25', 7: 'py-0 leading-[1.3]' };
+  const room = roomInHand();
+  const beside = $derived(room.layout.deck === 'beside');
 
   function keydown(event: KeyboardEvent): void {
     const at = pages.findIndex(({ page }) => page === current);
     const last = pages.length - 1;
-    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: last }[event.key];
+    const to = {
+      ArrowDown: at + 1,
+      ArrowRight: at + 1,
+      ArrowUp: at - 1,
+      ArrowLeft: at - 1,
+      Home: 0,
+      End: last
+    }[event.key];
     if (to === undefined) return;
     event.preventDefault();
     const { page } = pages[(to + pages.length) % pages.length];
@@ -26,10 +34,13 @@
 </script>
 
 <div
-  class="flex flex-[0_0_116px] flex-col border-r border-r-line py-2"
+  class={[
+    'flex border-line',
+    beside ? 'flex-none flex-wrap border-b px-2 pt-1' : 'flex-[0_0_116px] flex-col border-r py-1.5'
+  ]}
   role="tablist"
   aria-label={name}
-  aria-orientation="vertical"
+  aria-orientation={beside ? 'horizontal' : 'vertical'}
   tabindex={-1}
   bind:this={list}
   onkeydown={keydown}
@@ -37,9 +48,11 @@
   {#each pages as { page, label } (page)}
     <Button
       color="alternative"
-      class="ghost h-auto rounded-none border-0 border-l-3 border-l-transparent px-2.5 {PADDING[
-        Math.min(7, pages.length)
-      ] ?? 'py-1.5'} aria-selected:border-l-accent! aria-selected:bg-panel! aria-selected:font-semibold"
+      class={`ghost rounded-none border-0 aria-selected:bg-panel! aria-selected:font-semibold ${
+        beside
+          ? `h-6.5 border-b-3 border-b-transparent aria-selected:border-b-accent! ${pages.length > 5 ? 'px-1' : 'px-1.75'}`
+          : 'h-5 border-l-3 border-l-transparent px-2.5 aria-selected:border-l-accent!'
+      }`}
       role="tab"
       data-page={page}
       tabindex={current === page ? 0 : -1}

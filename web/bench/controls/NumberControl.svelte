@@ -50,12 +50,12 @@
 
 <div
   class={[
-    'control grid h-6.75 grid-cols-[72px_minmax(60px,1fr)_52px_16px_20px] items-center gap-1.25',
+    'control grid h-6.75 grid-cols-[84px_minmax(60px,1fr)_58px_18px] items-center gap-1.5 beside:grid-cols-[84px_minmax(160px,1fr)_58px_18px]',
     idle !== null && 'opacity-60'
   ]}
   title={idle ?? description}
 >
-  <label for={id}>{setting.label}</label>
+  <label class="truncate" for={id}>{setting.label}</label>
   <Range
     class="h-0.75 p-0"
     size="sm"
@@ -71,22 +71,31 @@
     onchange={(e) => set(Math.round(e.currentTarget.valueAsNumber / setting.step) * setting.step, false)}
     onkeydown={nudge}
   />
-  <Input
-    {id}
-    class="h-5.75 px-1 text-right"
-    type="text"
-    inputmode="decimal"
-    aria-label={label}
-    aria-describedby={idle === null ? undefined : `${id}-idle`}
-    value={value.toFixed(places)}
-    disabled={idle !== null}
-    onchange={(e) => {
-      set(Number(e.currentTarget.value.replace(',', '.').replace('−', '-')), false);
-      e.currentTarget.value = value.toFixed(places);
-    }}
-    onkeydown={nudge}
-  />
-  <span class="text-faint">{setting.unit ?? ''}</span>
+  <span class="relative">
+    <Input
+      {id}
+      class={[
+        'h-5.75 w-full px-1 text-right',
+        setting.unit && (setting.unit.length > 1 ? 'pr-5.5' : 'pr-3.75')
+      ]}
+      type="text"
+      inputmode="decimal"
+      aria-label={label}
+      aria-describedby={idle === null ? undefined : `${id}-idle`}
+      value={value.toFixed(places)}
+      disabled={idle !== null}
+      onchange={(e) => {
+        set(Number(e.currentTarget.value.replace(',', '.').replace('−', '-')), false);
+        e.currentTarget.value = value.toFixed(places);
+      }}
+      onkeydown={nudge}
+    />
+    {#if setting.unit}
+      <span class="pointer-events-none absolute inset-y-0 right-1 flex items-center text-xs text-faint"
+        >{setting.unit}</span
+      >
+    {/if}
+  </span>
   {#if suggest && idle === null && value === setting.default}
     <Button
       color="alternative"

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { viewAbout } from '../sheet/sheet-view.ts';
+  import { roomInHand } from '../room/room-state.svelte.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { ratioCrops } from './crop-view.ts';
@@ -18,7 +19,10 @@
 
   /** Size of the picture that all the small ones are cut from, and largest of one of them. */
   const WHOLE = { width: 420, height: 300 };
-  const MOST = { width: 128, height: 104 };
+  const room = roomInHand();
+  const MOST = $derived(
+    room.layout.deck === 'beside' ? { width: 92, height: 72 } : { width: 128, height: 104 }
+  );
   const crops = $derived(ratioCrops(bench, ratios));
   const shown = $derived(
     crops.some(({ ratio }) => ratio === bench.recipe.crop.ratio)
@@ -77,14 +81,14 @@
   });
 </script>
 
-<ul class="flex items-end gap-0.5">
+<ul class="flex items-end gap-0.5 beside:flex-wrap">
   {#each shown as one (one.ratio)}
     {@const { ratio, own } = one}
     {@const { width, height } = pixelsOf(one)}
     <li class="relative">
       <Button
         color="alternative"
-        class="ghost pick flex flex-col items-center justify-end! h-35 py-1.25 px-1 border border-transparent text-sm whitespace-nowrap hover:border-line! aria-pressed:border-accent! aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink"
+        class="ghost pick flex flex-col items-center justify-end! h-35 beside:h-26 py-1.25 px-1 border border-transparent text-sm whitespace-nowrap hover:border-line! aria-pressed:border-accent! aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink"
         aria-pressed={bench.recipe.crop.ratio === ratio}
         onclick={() => choose(ratio)}
       >

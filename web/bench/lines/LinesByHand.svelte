@@ -3,6 +3,7 @@
   import { Button } from 'flowbite-svelte';
   import type { Job } from '$server/jobs/jobs.ts';
   import CarryDialog from '../parts/CarryDialog.svelte';
+  import { roomInHand } from '../room/room-state.svelte.ts';
   import type { OtherFrame } from '../parts/step-parts.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
@@ -25,6 +26,10 @@
     { name: 'yaw', held: 'holdBackYaw' }
   ] as const;
   const PLACE = ['shiftX', 'shiftY', 'scale', 'stretch'] as const;
+  /** Below, each stands in the row of its angle. */
+  const LABELS = { roll: 'of the roll', pitch: 'of the pitch', yaw: 'of the yaw' };
+  const room = roomInHand();
+  const beside = $derived(room.layout.deck === 'beside');
   const holdsBack = $derived(heldBack(lines));
   const edge = $derived(lines.marks.find(({ id }) => id === mine.edge));
   const asCropped = $derived(
@@ -53,12 +58,13 @@
   </div>
 </section>
 <section class="column flex-[0_1_270px]" aria-label="Hold back">
+  {#if beside}<h2>Hold back</h2>{/if}
   {#each ANGLES as { name, held } (name)}
     <SettingControl
       {bench}
       step="lines"
       name={held}
-      label="Hold back"
+      label={beside ? LABELS[name] : 'Hold back'}
       spoken={`Hold back ${name}`}
       idle={off ?? (lines[name] === 0 ? `There is no ${name} to hold back.` : null)}
     />

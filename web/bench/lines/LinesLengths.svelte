@@ -127,7 +127,9 @@
         : 'True up a whole front first: lengths hold on the plane that faces you.'}
     </p>
   {:else}
-    <ul class="lengths grid grid-cols-2 gap-x-2.5 max-h-23 overflow-y-auto text-sm">
+    <ul
+      class="lengths grid grid-cols-2 beside:grid-cols-1 gap-x-2.5 max-h-23 beside:max-h-60 overflow-y-auto text-sm"
+    >
       {#each lines.measures as measure, i (measure.id)}
         {@const found = byId.get(measure.id)}
         <li

@@ -76,7 +76,7 @@
   {#if lines.marks.length === 0}
     <p class="quiet">Draw along two edges that should be plumb, one on each side.</p>
   {:else}
-    <ul class="marks grid grid-cols-2 gap-x-3.5 max-h-22.5 overflow-y-auto">
+    <ul class="marks grid grid-cols-2 gap-x-3.5 max-h-22.5 beside:max-h-40 overflow-y-auto">
       {#each lines.marks as mark, i (mark.id)}
         <li
           class:idle={!counts(mark)}

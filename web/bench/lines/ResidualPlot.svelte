@@ -57,4 +57,9 @@
   });
 </script>
 
-<div class="plot h-36.5" bind:this={box} role="img" aria-label={`${title}, angle over place`}></div>
+<div
+  class="plot h-36.5 beside:h-65"
+  bind:this={box}
+  role="img"
+  aria-label={`${title}, angle over place`}
+></div>

@@ -17,6 +17,7 @@
   import type { SheetState } from './sheet-state.svelte.ts';
   import type { ScreenSpace } from '../state/shown-colour.ts';
   import type { SheetTool } from './sheet-tool.ts';
+  import { RULER } from '../room/share-room.ts';
   import { boxOnSheet, drawnView } from './sheet-view.ts';
 
   interface Props {
@@ -27,11 +28,13 @@
     over: Snippet;
     /** Frames that may be opened next. */
     neighbours: string[];
+    /** The picture alone, without its rulers. */
+    alone: boolean;
     onhistogram: (histogram: Histogram) => void;
   }
-  let { bench, sheet, tool, over, neighbours, onhistogram }: Props = $props();
+  let { bench, sheet, tool, over, neighbours, alone, onhistogram }: Props = $props();
 
-  const RULER = 18;
+  const ruler = $derived(alone ? 0 : RULER);
   /** How much one notch of a wheel enlarges, and one of a pinch, by what the browser tells of each. */
   const WHEEL = 0.0015;
   const PINCH = 0.01;
@@ -143,8 +146,8 @@
     const observer = new ResizeObserver(([entry]) => {
       const { width, height } = entry.contentRect;
       sheet.size = {
-        width: Math.max(100, Math.floor(width) - RULER),
-        height: Math.max(100, Math.floor(height) - RULER)
+        width: Math.max(100, Math.floor(width)),
+        height: Math.max(100, Math.floor(height))
       };
     });
     observer.observe(frame);
@@ -176,7 +179,7 @@
 
   const at = (event: PointerEvent | MouseEvent): Point => {
     const box = frame.getBoundingClientRect();
-    return [event.clientX - box.left - RULER, event.clientY - box.top - RULER];
+    return [event.clientX - box.left, event.clientY - box.top];
   };
 
   interface Pressed {
@@ -226,26 +229,31 @@
 <svelte:window onpointerup={up} />
 
 <div
-  class="relative grid min-h-0 min-w-0 flex-1 grid-cols-[18px_1fr] grid-rows-[18px_1fr] overflow-hidden"
-  bind:this={frame}
+  class="relative grid min-h-0 min-w-0 flex-1 overflow-hidden"
+  style:grid-template={`${ruler}px minmax(0, 1fr) / ${ruler}px minmax(0, 1fr)`}
 >
-  <div class="bg-paper"></div>
-  <Ruler
-    along="top"
-    length={sheet.size.width}
-    zero={box.left}
-    scale={sheet.zoom}
-    pointer={sheet.pointer?.[0] ?? null}
-  />
-  <Ruler
-    along="left"
-    length={sheet.size.height}
-    zero={box.top}
-    scale={sheet.zoom}
-    pointer={sheet.pointer?.[1] ?? null}
-  />
+  {#if alone}
+    <span></span><span></span><span></span>
+  {:else}
+    <div class="bg-paper"></div>
+    <Ruler
+      along="top"
+      length={sheet.size.width}
+      zero={box.left}
+      scale={sheet.zoom}
+      pointer={sheet.pointer?.[0] ?? null}
+    />
+    <Ruler
+      along="left"
+      length={sheet.size.height}
+      zero={box.top}
+      scale={sheet.zoom}
+      pointer={sheet.pointer?.[1] ?? null}
+    />
+  {/if}
   <div
     class="relative touch-none overflow-hidden bg-sheet"
+    bind:this={frame}
     role="application"
     aria-label="Picture"
     style:cursor

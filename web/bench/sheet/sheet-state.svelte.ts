@@ -28,7 +28,8 @@ export interface KeptPlace {
 /** Steps that show what lies about the crop: elsewhere it is of no use. */
 const SURROUNDINGS: readonly StepName[] = ['lines', 'crop'];
 
-export function createSheet(bench: Bench, kept: KeptPlace | null) {
+/** `margin` is the free space about the picture. */
+export function createSheet(bench: Bench, kept: KeptPlace | null, margin: () => number) {
   let size = $state({ width: 800, height: 500 });
   let pointer = $state<Point | null>(null);
   let opened = $state(false);
@@ -46,7 +47,7 @@ export function createSheet(bench: Bench, kept: KeptPlace | null) {
   const whole = $derived(SURROUNDINGS.includes(bench.view.step) && !bench.view.asShot);
   const area = $derived(shownArea(plan, whole));
   const unit = $derived(1 / halfDiagonal(bench.optics.size));
-  const fit = $derived(fitView(area, size));
+  const fit = $derived(fitView(area, size, margin()));
   const view = $derived<View>(zoom === null ? fit : viewAbout(centre, unit / zoom, size));
   if (kept && kept.zoom !== null) {
     const { crop } = plan;

@@ -9,8 +9,6 @@ export interface SheetSize {
   height: number;
 }
 
-/** Free space kept about the picture, in pixels. */
-const MARGIN = 14;
 /** Most of the surroundings of the crop that are shown, as a multiple of its size. */
 const WIDEST = 1.7;
 
@@ -29,9 +27,9 @@ export function shownArea(plan: Plan, whole: boolean): Rectangle {
   return { x: (left + right) / 2, y: (top + bottom) / 2, width: right - left, height: bottom - top };
 }
 
-/** All of an area, its corner on a whole pixel of the screen, so that its edges are crisp. */
-export function fitView(area: Rectangle, sheet: SheetSize): View {
-  const pixel = Math.max(area.width / (sheet.width - 2 * MARGIN), area.height / (sheet.height - 2 * MARGIN));
+/** All of an area with free space about it, its corner on a whole pixel of the screen, so that its edges are crisp. */
+export function fitView(area: Rectangle, sheet: SheetSize, margin: number): View {
+  const pixel = Math.max(area.width / (sheet.width - 2 * margin), area.height / (sheet.height - 2 * margin));
   const view = viewAbout([area.x, area.y], pixel, sheet);
   const onGrid = (from: number, corner: number): number =>
     corner - Math.round((corner - from) / pixel) * pixel;

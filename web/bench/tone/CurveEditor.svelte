@@ -9,12 +9,13 @@
     disabled: boolean;
     /** Where a tone that is pointed at lies. */
     pointed?: number | null;
+    /** Pixels of a side. */
+    size: number;
     change: (points: CurvePoint[], moving: boolean) => void;
   }
-  let { label, points, disabled, pointed = null, change }: Props = $props();
-  const SIZE = 132;
+  let { label, points, disabled, pointed = null, size, change }: Props = $props();
   const EDGE = 5;
-  const SPAN = SIZE - 2 * EDGE;
+  const span = $derived(size - 2 * EDGE);
   /** A press this near to a point, in pixels, is meant for it. */
   const NEAR = 9;
   const STEP = 0.01;
@@ -26,21 +27,21 @@
   const path = $derived(
     Array.from(
       { length: 65 },
-      (_, i) => `${EDGE + (SPAN * i) / 64} ${EDGE + SPAN * (1 - curve(i / 64))}`
+      (_, i) => `${EDGE + (span * i) / 64} ${EDGE + span * (1 - curve(i / 64))}`
     ).join('L')
   );
   const rounded = (value: number): number => Math.round(Math.min(1, Math.max(0, value)) * 1000) / 1000;
 
   function placeOf(event: PointerEvent | MouseEvent): CurvePoint {
     const box = plot.getBoundingClientRect();
-    const scale = SIZE / box.width;
+    const scale = size / box.width;
     return {
-      x: rounded(((event.clientX - box.left) * scale - EDGE) / SPAN),
-      y: rounded(1 - ((event.clientY - box.top) * scale - EDGE) / SPAN)
+      x: rounded(((event.clientX - box.left) * scale - EDGE) / span),
+      y: rounded(1 - ((event.clientY - box.top) * scale - EDGE) / span)
     };
   }
   const nearest = ({ x, y }: CurvePoint): number =>
-    shown.findIndex((point) => Math.hypot(point.x - x, point.y - y) * SPAN < NEAR);
+    shown.findIndex((point) => Math.hypot(point.x - x, point.y - y) * span < NEAR);
   /** A point keeps to its place between its neighbours. */
   function moved(i: number, to: CurvePoint): CurvePoint[] {
     const least = i === 0 ? 0 : shown[i - 1].x + STEP;
@@ -95,9 +96,9 @@
 <svg
   class="flex-none touch-none border border-line bg-panel"
   bind:this={plot}
-  width={SIZE}
-  height={SIZE}
-  viewBox={`0 0 ${SIZE} ${SIZE}`}
+  width={size}
+  height={size}
+  viewBox={`0 0 ${size} ${size}`}
   role="group"
   aria-label={label}
   data-testid="curve"
@@ -110,20 +111,20 @@
   }}
 >
   {#each [0.25, 0.5, 0.75] as quarter (quarter)}
-    {@const at = EDGE + SPAN * quarter}
-    <path d={`M${at} ${EDGE}V${SIZE - EDGE}M${EDGE} ${at}H${SIZE - EDGE}`} stroke="var(--soft)" />
+    {@const at = EDGE + span * quarter}
+    <path d={`M${at} ${EDGE}V${size - EDGE}M${EDGE} ${at}H${size - EDGE}`} stroke="var(--soft)" />
   {/each}
-  <path d={`M${EDGE} ${SIZE - EDGE}L${SIZE - EDGE} ${EDGE}`} stroke="var(--line)" stroke-dasharray="3 3" />
+  <path d={`M${EDGE} ${size - EDGE}L${size - EDGE} ${EDGE}`} stroke="var(--line)" stroke-dasharray="3 3" />
   <path d={`M${path}`} fill="none" stroke="var(--ink)" stroke-width="1.5" />
   {#if pointed !== null}
-    {@const x = EDGE + SPAN * pointed}
-    {@const y = EDGE + SPAN * (1 - curve(pointed))}
-    <path d={`M${x} ${SIZE - EDGE}V${y}H${EDGE}`} fill="none" stroke="var(--accent)" stroke-dasharray="2 2" />
+    {@const x = EDGE + span * pointed}
+    {@const y = EDGE + span * (1 - curve(pointed))}
+    <path d={`M${x} ${size - EDGE}V${y}H${EDGE}`} fill="none" stroke="var(--accent)" stroke-dasharray="2 2" />
   {/if}
   {#each shown as { x, y }, i (i)}
     <rect
-      x={EDGE + SPAN * x - 4}
-      y={EDGE + SPAN * (1 - y) - 4}
+      x={EDGE + span * x - 4}
+      y={EDGE + span * (1 - y) - 4}
       width="8"
       height="8"
       fill={held === i ? 'var(--accent)' : 'var(--panel)'}

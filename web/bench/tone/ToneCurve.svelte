@@ -3,6 +3,7 @@
   import { Button, Input, Select } from 'flowbite-svelte';
   import { CURVES, toneSchema } from '$core/steps/tone/step.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
+  import FineTool from '../room/FineTool.svelte';
   import CurveEditor from './CurveEditor.svelte';
   import { CURVE_SHAPES, shapeOf } from './curve-shapes.ts';
   import { toneView } from './tone-view.svelte.ts';
@@ -33,15 +34,20 @@
   }
 </script>
 
-<section class="column flex gap-3" aria-label="Curve">
-  <CurveEditor
-    label={toneSchema.properties[which].label}
-    points={tone[which]}
-    disabled={off !== null}
-    pointed={mine.picking ? mine.pointed : null}
-    change={(points, moving) => bench.change('tone', { [which]: points }, moving)}
-  />
-  <div class="flex max-w-70 min-w-0 flex-1 flex-col gap-1.5">
+<section class="column flex gap-3 beside:flex-col" aria-label="Curve">
+  <FineTool name="the curve" small={{ width: 132, height: 132 }} square>
+    {#snippet tool({ height })}
+      <CurveEditor
+        label={toneSchema.properties[which].label}
+        points={tone[which]}
+        disabled={off !== null}
+        pointed={mine.pointed}
+        size={height}
+        change={(points, moving) => bench.change('tone', { [which]: points }, moving)}
+      />
+    {/snippet}
+  </FineTool>
+  <div class="flex max-w-70 min-w-0 flex-1 flex-col gap-1.5 beside:max-w-none beside:flex-none">
     <Select
       placeholder=""
       class="w-full"
@@ -76,7 +82,7 @@
     />
     <p class="quiet text-xs leading-[1.3]">{fault || toneSchema.properties[which].description}</p>
   </div>
-  <div class="flex flex-[0_0_220px] flex-col items-start gap-1.5">
+  <div class="flex flex-[0_0_220px] flex-col items-start gap-1.5 beside:flex-none">
     <Button
       color="light"
       disabled={off !== null}

@@ -4,6 +4,7 @@
   import { untrack } from 'svelte';
   import { LEVELS, type Levels, type LevelsName, toneSchema } from '$core/steps/tone/step.ts';
   import { isLevel } from '$core/steps/tone/levels.ts';
+  import FineTool from '../room/FineTool.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import NumberControl from '../controls/NumberControl.svelte';
   import { endsOf, middlePlace, placedMiddle } from './level-places.ts';
@@ -13,7 +14,6 @@
     off: string | null;
   }
   let { bench, off }: Props = $props();
-  const [WIDTH, HEIGHT] = [360, 84];
   let which = $state<LevelsName>('levels');
   const levels = $derived(bench.recipe.tone[which]);
   const curve = (name: LevelsName): number[] | null => {
@@ -29,13 +29,13 @@
       untrack(() => (before = { ...before, [which]: found }));
   });
   const counts = $derived(before[which] ?? curve(which));
-  const path = $derived.by(() => {
+  const pathOf = (width: number, height: number): string => {
     if (!counts) return '';
     const top = Math.max(1, ...counts.slice(1, 255));
     const at = (count: number, i: number): string =>
-      `${((i / 255) * WIDTH).toFixed(1)} ${(HEIGHT - Math.min(1, Math.sqrt(count / top)) * (HEIGHT - 4)).toFixed(1)}`;
-    return `M0 ${HEIGHT}L${counts.map(at).join('L')}L${WIDTH} ${HEIGHT}Z`;
-  });
+      `${((i / 255) * width).toFixed(1)} ${(height - Math.min(1, Math.sqrt(count / top)) * (height - 4)).toFixed(1)}`;
+    return `M0 ${height}L${counts.map(at).join('L')}L${width} ${height}Z`;
+  };
   const change = (own: Partial<Levels>, moving = false): void =>
     bench.change('tone', { [which]: { ...levels, ...own } }, moving);
 
@@ -46,7 +46,7 @@
     white: levels.white
   });
   let held: Handle | null = null;
-  let plot: SVGSVGElement;
+  let plot = $state() as SVGSVGElement;
   const placeOf = (event: PointerEvent): number => {
     const box = plot.getBoundingClientRect();
     return Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
@@ -76,37 +76,41 @@
 </script>
 
 <section class="column flex flex-[0_0_396px] flex-col" aria-label="Levels">
-  <svg
-    class="block flex-none cursor-ew-resize touch-none border border-line bg-panel"
-    bind:this={plot}
-    viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-    width={WIDTH}
-    height={HEIGHT}
-    role="group"
-    aria-label={`${toneSchema.properties[which].label}, over the histogram`}
-    data-testid="levels"
-    onpointerdown={down}
-    onpointermove={(event) => held && change(moved(held, placeOf(event)), true)}
-    onpointerup={() => {
-      if (held) change({}, false);
-      held = null;
-    }}
-  >
-    <path d={path} fill="var(--soft)" stroke="var(--faint)" />
-    {#each ['black', 'middle', 'white'] as const as name (name)}
-      {@const x = places[name] * WIDTH}
-      <path
-        d={`M${x} 0V${HEIGHT}`}
-        stroke="var(--ink)"
-        stroke-dasharray={name === 'middle' ? '3 3' : undefined}
-      />
-      <path
-        d={`M${x - 5} ${HEIGHT}l5 -9l5 9z`}
-        fill={name === 'black' ? 'var(--ink)' : name === 'white' ? 'var(--panel)' : 'var(--faint)'}
-        stroke="var(--ink)"
-      />
-    {/each}
-  </svg>
+  <FineTool name="levels" small={{ width: 360, height: 84 }}>
+    {#snippet tool({ width, height })}
+      <svg
+        class="block flex-none cursor-ew-resize touch-none border border-line bg-panel"
+        bind:this={plot}
+        viewBox={`0 0 ${width} ${height}`}
+        {width}
+        {height}
+        role="group"
+        aria-label={`${toneSchema.properties[which].label}, over the histogram`}
+        data-testid="levels"
+        onpointerdown={down}
+        onpointermove={(event) => held && change(moved(held, placeOf(event)), true)}
+        onpointerup={() => {
+          if (held) change({}, false);
+          held = null;
+        }}
+      >
+        <path d={pathOf(width, height)} fill="var(--soft)" stroke="var(--faint)" />
+        {#each ['black', 'middle', 'white'] as const as name (name)}
+          {@const x = places[name] * width}
+          <path
+            d={`M${x} 0V${height}`}
+            stroke="var(--ink)"
+            stroke-dasharray={name === 'middle' ? '3 3' : undefined}
+          />
+          <path
+            d={`M${x - 5} ${height}l5 -9l5 9z`}
+            fill={name === 'black' ? 'var(--ink)' : name === 'white' ? 'var(--panel)' : 'var(--faint)'}
+            stroke="var(--ink)"
+          />
+        {/each}
+      </svg>
+    {/snippet}
+  </FineTool>
   <div class="flex items-center gap-1.5 pt-2">
     <Select placeholder="" class="w-40!" aria-label="Levels of" disabled={off !== null} bind:value={which}>
       {#each LEVELS as name (name)}

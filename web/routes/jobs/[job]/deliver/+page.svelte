@@ -169,7 +169,7 @@
                   aria-label={`Room of ${frame.name}`}
                   value={typedRooms[frame.id] ?? frame.room}
                   placeholder="room"
-                  oninput={(e) => (typedRooms[frame.id] = e.currentTarget.value)}
+                  oninput={(e) => (typedRooms[frame.id] = (e.currentTarget as HTMLInputElement).value)}
                   onchange={(e) => setRoom(frame.id, e.currentTarget.value)}
                 />
               </TableBodyCell>

@@ -1,0 +1,64 @@
+<!-- Holds a fine tool: as large as the board beside the sheet, or small on the deck below, from where it grows over the sheet at a press. -->
+<script lang="ts">
+  import type { Snippet } from 'svelte';
+  import { Button } from 'flowbite-svelte';
+  import { roomInHand } from './room-state.svelte.ts';
+  import { READINGS, type Size } from './share-room.ts';
+
+  interface Props {
+    /** What it is, for its press. */
+    name: string;
+    /** Size on the deck below. */
+    small: Size;
+    /** As high as wide where it is large. */
+    square?: boolean;
+    tool: Snippet<[Size]>;
+  }
+  let { name, small, square = false, tool }: Props = $props();
+  const room = roomInHand();
+  /** Shorter side of a tool in use. */
+  const LARGE = 264;
+  const WIDE = 560;
+  let grown = $state(false);
+  let width = $state(0);
+  const beside = $derived(room.layout.deck === 'beside');
+  const size = $derived<Size>(
+    beside
+      ? { width: Math.max(LARGE, width), height: square ? Math.max(LARGE, width) : LARGE }
+      : grown
+        ? { width: square ? LARGE + 56 : WIDE, height: square ? LARGE + 56 : LARGE }
+        : small
+  );
+  /** Away from where the pointer works on the picture. */
+  const right = $derived(room.pointerLeft);
+</script>
+
+<div class={['relative min-w-0 flex-none', beside && 'self-stretch']} bind:clientWidth={width}>
+  <div
+    class={[
+      !beside && grown && 'fixed z-20 border border-line bg-panel p-3 shadow-xl',
+      !beside && grown && (right ? 'right-26' : 'left-38')
+    ]}
+    style:bottom={!beside && grown ? `${room.dragged.below + READINGS + 12}px` : undefined}
+    data-testid="fine-tool"
+    data-grown={grown && !beside}
+  >
+    {@render tool(size)}
+    {#if grown && !beside}
+      <Button color="light" class="mt-2 h-6" aria-expanded={true} onclick={() => (grown = false)}
+        >Small</Button
+      >
+    {/if}
+  </div>
+  {#if !beside}
+    <Button
+      color="alternative"
+      class="ghost absolute top-0.5 left-0.5 h-5 w-5 justify-center! border-0 p-0 text-faint disabled:invisible"
+      aria-expanded={grown}
+      aria-label={`Make ${name} large`}
+      title={`${name} large, over the sheet`}
+      disabled={grown}
+      onclick={() => (grown = true)}>⤢</Button
+    >
+  {/if}
+</div>
