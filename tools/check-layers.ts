@@ -86,6 +86,7 @@ export const ORDER: Record<string, readonly string[]> = {
     'bench/controls',
     'bench/sheet',
     'bench/parts',
+    'bench/states',
     'bench/lens',
     'bench/lines',
     'bench/crop',

@@ -242,7 +242,7 @@
       <Button title={tooltip(command('export'))} onclick={() => (exporting = true)}>Export</Button>
     </header>
   {/snippet}
-  {#snippet index()}
+  {#snippet frames()}
     {#if room.layout.index && !room.alone}
       <FrameIndex
         job={job.id}
@@ -277,7 +277,7 @@
       <DeckEdge {room} />
     {/if}
     <div class="flex min-w-0 flex-1 flex-col">
-      {#if room.layout.index === 'above'}{@render index()}{/if}
+      {#if room.layout.index === 'above'}{@render frames()}{/if}
       <div class="flex min-h-0 flex-1">
         {#if !beside && !room.alone}{@render course()}{/if}
         {#key bench.recipe.rendition}<Sheet
@@ -297,7 +297,7 @@
           </Sheet>{/key}
       </div>
     </div>
-    {#if room.layout.index === 'aside'}{@render index()}{/if}
+    {#if room.layout.index === 'aside'}{@render frames()}{/if}
   </div>
   {#if !room.alone || room.readingsAlone}<ReadingsBar {bench} />{/if}
   {#if below}

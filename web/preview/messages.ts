@@ -27,8 +27,9 @@ export interface OpenFrame {
   toWorking: Matrix3;
 }
 
-/** What a picture is drawn for. */
-export type Target = 'sheet' | 'magnifier' | 'small' | 'overview';
+/** What a picture is drawn for; beside the sheet and its magnifier small ones: of the ratios, of the whole, of other states. */
+export type Aside = 'small' | 'overview' | 'state';
+export type Target = 'sheet' | 'magnifier' | Aside;
 
 /**
  * Pixels that a tile is drawn from: a level of the proxy, as it came or as source stages left it (by the key of that

@@ -53,7 +53,7 @@ interface Drawing {
 }
 
 /** Which drawing goes first, of those that wait. */
-export const ORDER: readonly Target[] = ['magnifier', 'sheet', 'small', 'overview'];
+export const ORDER: readonly Target[] = ['magnifier', 'sheet', 'small', 'overview', 'state'];
 
 /** Drawings are numbered through, whoever draws: answers to those of an earlier frame are told apart. */
 let numbers = 0;

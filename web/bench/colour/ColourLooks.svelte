@@ -7,6 +7,9 @@
   import type { LookCard } from '$server/looks/looks.ts';
   import { call } from '$lib/call.ts';
   import { saveFile } from '$lib/save-file.ts';
+  import type { Recipe } from '$core/recipe/recipe.ts';
+  import StatePictures from '../states/StatePictures.svelte';
+  import type { FrameState } from '../states/frame-state.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
@@ -21,8 +24,22 @@
   let looks = $state.raw<LookCard[]>([]);
   let said = $state('');
   let space = $state<LookSpace>('srgb');
+  let chooser = $state<HTMLInputElement>();
   const SPACES: Record<LookSpace, string> = { srgb: 'for sRGB', linear: 'for linear light' };
   const current = $derived(looks.find(({ id }) => id === colour.look) ?? null);
+  const NONE = 'none';
+  const wearing =
+    (look: string | null) =>
+    (recipe: Recipe): Recipe => ({ ...recipe, colour: { ...recipe.colour, look } });
+  const states = $derived<FrameState[]>([
+    { id: NONE, label: 'none', apply: wearing(null) },
+    ...looks.map(({ id, name, kind, size, space: of }) => ({
+      id,
+      label: name,
+      title: `${name}: ${kind}, ${size} nodes, ${SPACES[of]}`,
+      apply: wearing(id)
+    }))
+  ]);
   const list = async (): Promise<void> => {
     looks = await call<LookCard[]>('/api/looks');
   };
@@ -68,27 +85,15 @@
     });
 </script>
 
-<section class="column flex flex-[0_0_520px] flex-col" aria-label="Looks">
-  <div class="flex min-h-0 flex-1 flex-wrap content-start gap-1.25 overflow-y-auto" data-testid="looks">
-    <Button
-      color="light"
-      class="h-6.5"
-      disabled={off !== null}
-      aria-pressed={colour.look === null}
-      onclick={() => bench.change('colour', { look: null })}>none</Button
-    >
-    {#each looks as look (look.id)}
-      <Button
-        color="light"
-        class="h-6.5 max-w-60"
-        disabled={off !== null}
-        aria-pressed={colour.look === look.id}
-        title={`${look.kind}, ${look.size} nodes, ${SPACES[look.space]}`}
-        onclick={() => bench.change('colour', { look: look.id })}
-        ><span class="truncate">{look.name}</span></Button
-      >
-    {/each}
-  </div>
+<section class="column flex flex-[0_0_520px] flex-col" aria-label="Looks" data-testid="looks">
+  <StatePictures
+    {bench}
+    {sheet}
+    {states}
+    chosen={colour.look ?? NONE}
+    choose={(id) => bench.change('colour', { look: id === NONE ? null : id, enabled: true })}
+    idle={off}
+  />
   <SettingControl
     {bench}
     step="colour"
@@ -99,14 +104,16 @@
 </section>
 <section class="column" aria-label="Looks in and out">
   <div class="flex items-center gap-1.25 pb-1.5">
+    <Button color="light" disabled={off !== null} onclick={() => chooser?.click()}>Take a .cube file…</Button>
     <Fileupload
-      class="h-7 w-52! text-xs"
+      class="hidden"
       accept=".cube"
       aria-label="Take a .cube file"
-      disabled={off !== null}
-      onchange={(event) => {
-        const [file] = (event.currentTarget as HTMLInputElement).files ?? [];
+      bind:elementRef={chooser}
+      onchange={() => {
+        const [file] = chooser?.files ?? [];
         if (file) void take(file);
+        if (chooser) chooser.value = '';
       }}
     />
     <Select placeholder="" class="w-36!" aria-label="What its colours are" bind:value={space}>

@@ -102,10 +102,10 @@
   }
   function show(picture: Drawn): void {
     const { target } = picture;
-    if (target === 'small' || target === 'overview') sheet.drawnAside(target, canvasOf(picture));
-    else if (target === 'magnifier') {
+    if (target === 'magnifier') {
       if (magnifier) put(picture, magnifier);
-    } else if (canvas) {
+    } else if (target !== 'sheet') sheet.drawnAside(target, canvasOf(picture));
+    else if (canvas) {
       put(seen(picture, end), canvas);
       shownView = picture.view;
       lastPicture = picture;

@@ -3,6 +3,8 @@ import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { fieldToUpright, uprightToField } from '$core/picture/geometry/projection.ts';
 import type { View } from '$core/picture/tile/mesh.ts';
+import type { StageInputs } from '$core/render/stages.ts';
+import type { Aside } from '../../preview/messages.ts';
 import type { Drawn, Preview } from '../../preview/preview.ts';
 import { type ScreenSpace, inSrgb } from '../state/shown-colour.ts';
 import type { StepName } from '$core/recipe/steps.ts';
@@ -40,7 +42,7 @@ export function createSheet(bench: Bench, kept: KeptPlace | null, margin: () => 
   let preview: Preview | null = null;
   /** The picture that the sheet shows. */
   let shownPicture: Pick<Drawn, 'view' | 'width' | 'height' | 'pixels' | 'space'> | null = null;
-  let aside: { target: 'small' | 'overview'; drawn: (picture: HTMLCanvasElement | null) => void }[] = [];
+  let aside: { target: Aside; drawn: (picture: HTMLCanvasElement | null) => void }[] = [];
 
   const plan = $derived(bench.shown.plan);
   /** The surroundings of the crop are shown as well: they are of no use while the glass is looked at. */
@@ -168,15 +170,19 @@ export function createSheet(bench: Bench, kept: KeptPlace | null, margin: () => 
     get preview() {
       return preview;
     },
-    /** The frame as its recipe stands, in a small view of its own; null when a newer one was asked for meanwhile. */
-    drawAside(target: 'small' | 'overview', asideView: View): Promise<HTMLCanvasElement | null> {
+    /** The frame as its recipe stands, or another state of it, in a small view of its own; null when a newer one was asked for meanwhile. */
+    drawAside(
+      target: Aside,
+      asideView: View,
+      stages: StageInputs = bench.inputs.stages
+    ): Promise<HTMLCanvasElement | null> {
       if (!opened || !preview) return Promise.resolve(null);
       for (const waiting of aside.filter((other) => other.target === target)) waiting.drawn(null);
       aside = aside.filter((other) => other.target !== target);
-      preview.draw({ target, stages: bench.inputs.stages, view: asideView, draft: true });
+      preview.draw({ target, stages, view: asideView, draft: true });
       return new Promise((resolve) => aside.push({ target, drawn: resolve }));
     },
-    drawnAside(target: 'small' | 'overview', picture: HTMLCanvasElement): void {
+    drawnAside(target: Aside, picture: HTMLCanvasElement): void {
       for (const waiting of aside.filter((other) => other.target === target)) waiting.drawn(picture);
       aside = aside.filter((other) => other.target !== target);
     }

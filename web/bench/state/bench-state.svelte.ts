@@ -5,7 +5,7 @@ import { linearMatrix } from '$core/steps/colour/balance-stage.ts';
 import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
 import type { ScreenSpace } from './shown-colour.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
-import { renderInputs } from '$core/render/render-inputs.ts';
+import { type RenderInputs, renderInputs } from '$core/render/render-inputs.ts';
 import { measureReadings } from '$core/render/readings/measure.ts';
 import { renditionFacts } from '$core/optics/rendition-facts.ts';
 import { RENDITION } from '$core/settings/rendition.ts';
@@ -74,6 +74,11 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   );
   /** The frame without its recipe, all of it. */
   const shotInputs = $derived(renderInputs(asShot(frame.recipe.rendition), facts, choice, { space }));
+
+  /** Another state that is shown for a while, without being taken. */
+  let tried = $state.raw<((recipe: Recipe) => Recipe) | null>(null);
+  const inputsOf = (of: Recipe): RenderInputs => renderInputs(of, facts, choice, { space });
+  const triedInputs = $derived(tried && inputsOf(tried(recipe)));
 
   function go(next: History<Recipe>): void {
     const changed = next.present !== history.present || next.past !== history.past;
@@ -153,9 +158,15 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     get inputs() {
       return inputs;
     },
-    /** What the sheet shows: by the recipe, or as shot. */
+    /** What a picture of another state of the frame is made from. */
+    inputsOf,
+    /** Shows another state on the sheet until null is given. */
+    tryOn(state: ((recipe: Recipe) => Recipe) | null): void {
+      tried = state;
+    },
+    /** What the sheet shows: by the recipe, as another state that is tried on, or as shot. */
     get shown() {
-      return view.asShot ? shotInputs : inputs;
+      return view.asShot ? shotInputs : (triedInputs ?? inputs);
     },
     get notices() {
       return terms?.notices ?? [];
