@@ -1,4 +1,4 @@
-<!-- The histogram of what the sheet shows, with clipping counts; large, its parts are dragged. -->
+<!-- The histogram of the crop, or of what the sheet shows of it, with clipping counts; large, its parts are dragged. -->
 <script lang="ts">
   import { Button, ButtonGroup } from 'flowbite-svelte';
   import { RGB_SPACES } from '$core/colour/rgb-spaces.ts';
@@ -157,6 +157,13 @@
           {/each}
         </ButtonGroup>
       {/if}
+      <Button
+        color="light"
+        class="h-6"
+        aria-pressed={bench.view.histogramOfSeen}
+        title="Counts only what the sheet shows, in place of the whole crop"
+        onclick={() => (bench.view.histogramOfSeen = !bench.view.histogramOfSeen)}>only what is seen</Button
+      >
       <span class="quiet flex-1 text-xs" role="status">
         {pointed ? `Drag here: ${pointed.label}` : 'The line behind is what was before.'}
       </span>

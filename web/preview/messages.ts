@@ -5,6 +5,7 @@ import type { ToneSettings } from '$core/steps/tone/step.ts';
 import type { LightColours } from '$core/steps/colour/light-colour.ts';
 import type { HeldBands } from '$core/steps/tone/held-bands.ts';
 import type { Suggestion } from '$core/steps/tone/suggest-tone.ts';
+import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import type { Rendering } from '$core/optics/frame-facts.ts';
 import type { Look } from '$core/steps/colour/looks/look.ts';
 import type { LensModel } from '$core/optics/lens-model.ts';
@@ -27,9 +28,9 @@ export interface OpenFrame {
   toWorking: Matrix3;
 }
 
-/** What a picture is drawn for; beside the sheet and its magnifier small ones: of the ratios, of the whole, of other states. */
+/** What a picture is drawn for; the crop is drawn to be counted where the sheet does not show all of it. Beside the sheet and its magnifier small ones: of the ratios, of the whole, of other states. */
 export type Aside = 'small' | 'overview' | 'state';
-export type Target = 'sheet' | 'magnifier' | Aside;
+export type Target = 'sheet' | 'magnifier' | 'crop' | Aside;
 
 /**
  * Pixels that a tile is drawn from: a level of the proxy, as it came or as source stages left it (by the key of that
@@ -62,7 +63,8 @@ export interface TileTask {
   meshError: number;
   /** Keep what the pixel stages start from: a change of light alone begins there. */
   keep: boolean;
-  count: boolean;
+  /** Part of the upright plane that is counted. */
+  count: Rectangle | null;
 }
 
 /** Questions about the picture that a worker answers from the proxy; places are field positions. */

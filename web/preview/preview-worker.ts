@@ -3,6 +3,8 @@
  * what stages read and answers questions; all draw tiles, from memory that they share. Where pages may share none, there is one
  * worker. Memory is given back when the page says that nothing reads it any more.
  */
+import type { View } from '$core/picture/tile/mesh.ts';
+import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import { bakeLook } from '$core/render/bake-look.ts';
 import { addressOf, giveBack, takeUint32, takeUint8 } from '$core/picture/kernels/heap.ts';
 import { KernelsUnavailable, kernels, useMemory } from '$core/picture/kernels/kernels.ts';
@@ -18,6 +20,7 @@ import { type TileCache, emptyCache, renderTile } from '$core/render/render-tile
 import { resourceOf } from '$core/render/resources.ts';
 import { type SourceInputs, changedPart, rectanglesFor } from '$core/render/source-planes.ts';
 import type { StageInputs } from '$core/render/stages.ts';
+import { columnsWithin } from './columns-within.ts';
 import { answerAbout } from './answers.ts';
 import { COUNTS } from './histogram.ts';
 import type {
@@ -193,7 +196,7 @@ function drawTile({ drawing, index, source: name, view, draft, meshError, keep, 
     const pack = packRgba8(new Uint8ClampedArray(rgba.buffer, rgba.byteOffset, rgba.length), view.width);
     const request = { source, view, draft, meshError, label, ...inputs };
     renderTile(request, pack, keep ? cacheOf(index) : undefined);
-    const counts = count ? countsOf(rgba) : null;
+    const counts = count ? countsOf(rgba, view, count) : null;
     const pixels = new Uint8Array(rgba).buffer;
     say({ kind: 'tile', drawing, index, pixels, counts }, [pixels]);
   } finally {
@@ -201,9 +204,13 @@ function drawTile({ drawing, index, source: name, view, draft, meshError, keep, 
   }
 }
 
-function countsOf(rgba: Uint8Array): Uint32Array {
+/** Counts the pixels whose middles lie in a part of the upright plane. */
+function countsOf(rgba: Uint8Array, view: View, part: Rectangle): Uint32Array {
   const counts = takeUint32(COUNTS).fill(0);
-  kernels().countColours(addressOf(rgba), rgba.length / 4, addressOf(counts));
+  const [left, right] = columnsWithin(view.left, view.pixel, view.width, part.x, part.width);
+  const [top, bottom] = columnsWithin(view.top, view.pixel, view.height, part.y, part.height);
+  for (let row = top; row < bottom && right > left; row++)
+    kernels().countColours(addressOf(rgba) + 4 * (row * view.width + left), right - left, addressOf(counts));
   const copy = new Uint32Array(counts);
   giveBack(counts);
   return copy;

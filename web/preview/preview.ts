@@ -20,6 +20,7 @@ import type { View } from '$core/picture/tile/mesh.ts';
 import type { Ask } from '$core/picture/tile/resource.ts';
 import type { SensorRectangle } from '$core/picture/tile/sensor-rectangle.ts';
 import { hashOf } from '$core/settings/hash.ts';
+import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import { type Crew, createCrew } from './crew.ts';
 import { type FetchBytes, crewResources, frameName } from './crew-resources.ts';
 import { draftView, followed, keepsUp } from './draft-view.ts';
@@ -61,6 +62,8 @@ export interface Wanted {
   view: View;
   /** Coarse but fast: for a picture in motion. */
   draft: boolean;
+  /** The part of the picture that its histogram is of; without one there is none. */
+  count?: Rectangle | null;
   /** Place of the view that is looked at: what lies about it is drawn first. */
   about?: Point | null;
 }
@@ -273,7 +276,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
       // An error of a twentieth of a screen pixel cannot be seen; in motion, a quarter cannot.
       meshError: Math.max(0.02, (draft ? 0.25 : 0.05) * view.pixel * halfDiagonal(stages.geometry.size)),
       keep: target === 'sheet' && !draft,
-      count: target === 'sheet',
+      count: wanted.count ?? null,
       ended() {
         ends();
         lease.end();
@@ -297,7 +300,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
           width: view.width,
           height: view.height,
           pixels,
-          histogram: target === 'sheet' ? histogramOf(counts) : null,
+          histogram: wanted.count ? histogramOf(counts) : null,
           milliseconds
         });
         const following = next[target];

@@ -32,7 +32,7 @@ describe('the scheduler', () => {
       draft: false,
       meshError: 0.02,
       keep: true,
-      count: true,
+      count: { x: 0, y: 0, width: 2, height: 2 },
       done: ({ pixels, counts }: { pixels: Uint8ClampedArray; counts: Uint32Array }) =>
         events.push(`${name} done ${new Set(pixels).size} ${counts[0]}`),
       ended: () => events.push(`${name} ended`)

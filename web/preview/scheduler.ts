@@ -4,6 +4,7 @@
  */
 import type { View } from '$core/picture/tile/mesh.ts';
 import type { StageInputs } from '$core/render/stages.ts';
+import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import type { Crew } from './crew.ts';
 import { COUNTS } from './histogram.ts';
 import type { ResourceKey, SourceName, Target, TileTask } from './messages.ts';
@@ -22,7 +23,8 @@ export interface DrawingOrder {
   draft: boolean;
   meshError: number;
   keep: boolean;
-  count: boolean;
+  /** Part of the upright plane that is counted. */
+  count: Rectangle | null;
   /** All tiles are there, and it is still the newest of its target. */
   done(drawn: { pixels: Uint8ClampedArray<ArrayBuffer>; counts: Uint32Array; milliseconds: number }): void;
   /** No worker reads anything of it any more, whether it was finished or not. */
@@ -53,7 +55,7 @@ interface Drawing {
 }
 
 /** Which drawing goes first, of those that wait. */
-export const ORDER: readonly Target[] = ['magnifier', 'sheet', 'small', 'overview', 'state'];
+export const ORDER: readonly Target[] = ['magnifier', 'sheet', 'crop', 'small', 'overview', 'state'];
 
 /** Drawings are numbered through, whoever draws: answers to those of an earlier frame are told apart. */
 let numbers = 0;

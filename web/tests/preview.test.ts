@@ -114,7 +114,9 @@ describe('the preview', () => {
       })
     );
     await page.waitForFunction(() =>
-      document.querySelector('[role=status].note')?.textContent?.includes('no memory for pictures')
+      document
+        .querySelector('[aria-label=Picture] [role=status].note')
+        ?.textContent?.includes('no memory for pictures')
     );
     await page.keyboard.press('3');
     await page.waitForFunction(() =>

@@ -18,7 +18,7 @@
   import type { ScreenSpace } from '../state/shown-colour.ts';
   import type { SheetTool } from './sheet-tool.ts';
   import { RULER } from '../room/share-room.ts';
-  import { boxOnSheet, drawnView } from './sheet-view.ts';
+  import { boxOnSheet, drawnView, fitView } from './sheet-view.ts';
 
   interface Props {
     bench: Bench;
@@ -65,6 +65,7 @@
       stages: bench.shown.stages,
       view: $state.snapshot(drawn) as View,
       draft: bench.view.moving,
+      count: countsCrop ? null : plan.crop,
       about: untrack(() => sheet.pointer)
     };
     untrack(() => {
@@ -72,6 +73,23 @@
       told = { ...told, 'data-sharp': false };
       sheet.preview?.draw(wanted);
     });
+  });
+
+  /** Where the sheet shows a part, all of the crop is drawn besides, to be counted: half as finely while a control moves. */
+  const countsCrop = $derived(!sheet.fits && !bench.view.histogramOfSeen);
+  $effect(() => {
+    if (!sheet.opened || !countsCrop) return;
+    const draft = bench.view.moving;
+    const { width, height } = untrack(() => sheet.size);
+    const size = draft ? { width: width >> 1, height: height >> 1 } : { width, height };
+    const wanted = {
+      target: 'crop' as const,
+      stages: bench.shown.stages,
+      view: fitView(plan.crop, size, 0),
+      draft,
+      count: plan.crop
+    };
+    untrack(() => sheet.preview?.draw(wanted));
   });
 
   function canvasOf(picture: Drawn): HTMLCanvasElement {
@@ -101,7 +119,9 @@
       .putImageData(new ImageData(pixels, width, height, { colorSpace }), 0, 0);
   }
   function show(picture: Drawn): void {
-    const { target } = picture;
+    const { target, histogram } = picture;
+    if (histogram) onhistogram(histogram);
+    if (target === 'crop') return;
     if (target === 'magnifier') {
       if (magnifier) put(picture, magnifier);
     } else if (target !== 'sheet') sheet.drawnAside(target, canvasOf(picture));
@@ -110,7 +130,6 @@
       shownView = picture.view;
       lastPicture = picture;
       sheet.shows(picture);
-      if (picture.histogram) onhistogram(picture.histogram);
       told = {
         'data-drawn': Number(told['data-drawn'] ?? 0) + 1,
         'data-milliseconds': picture.milliseconds.toFixed(1),

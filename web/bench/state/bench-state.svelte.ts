@@ -40,6 +40,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     lit: null as string | null,
     /** Which clipping is marked on the picture. */
     clipping: 'off' as Clipping,
+    /** The histogram is of what the sheet shows alone, not of the whole crop. */
+    histogramOfSeen: false,
     /** The sheet uses the colours of Display P3 where the screen has them. */
     wide: true,
     moving: false,
@@ -48,7 +50,7 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** A key asks to see only what clips while an end is dragged. */
     onlyClipping: false
   });
-  /** The histogram of what the sheet shows. */
+  /** The histogram of the crop, or of what the sheet shows of it. */
   let histogram = $state.raw<Histogram | null>(null);
 
   /** Working colours, as shot, of the places picked as grey. */
