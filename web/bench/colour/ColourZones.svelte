@@ -58,7 +58,7 @@
     idle={off ?? noColour}
     change={(hue, moving) => change({ hue }, moving)}
   />
-  <div class="mr-22 mb-0.5 ml-22.5 h-1.5" style:background={HUE_STRIP}></div>
+  <div class="mr-19.5 mb-0.5 ml-21 h-1.5" style:background={HUE_STRIP}></div>
   {#each CONTROLS as { name, label: words, minimum } (name)}
     <NumberControl
       setting={{ label: words, minimum, maximum: 100, step: 1, default: 0 }}

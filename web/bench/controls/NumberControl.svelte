@@ -50,7 +50,7 @@
 
 <div
   class={[
-    'control grid h-6.75 grid-cols-[84px_minmax(60px,1fr)_58px_18px] items-center gap-1.5 beside:grid-cols-[84px_minmax(160px,1fr)_58px_18px]',
+    'control grid h-6.75 grid-cols-[80px_minmax(60px,1fr)_54px_16px] items-center gap-1 beside:grid-cols-[80px_minmax(160px,1fr)_54px_16px]',
     idle !== null && 'opacity-60'
   ]}
   title={idle ?? description}
@@ -75,7 +75,7 @@
     <Input
       {id}
       class={[
-        'h-5.75 w-full px-1 text-right',
+        'h-5.75 w-full py-0 pr-1 pl-0.5 text-right',
         setting.unit && (setting.unit.length > 1 ? 'pr-5.5' : 'pr-3.75')
       ]}
       type="text"

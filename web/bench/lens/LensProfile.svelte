@@ -77,7 +77,7 @@
   }
 </script>
 
-<section class="column" style:flex="1.7 1 420px" aria-label="Profile">
+<section class="column" style:flex="1 1 330px" aria-label="Profile">
   <h2>Profile</h2>
   <div class="flex items-center gap-1.5 mb-1.25">
     <Select

@@ -20,7 +20,7 @@
   const HEIGHT = 92;
   let room = $state(600);
   /** What stands under the bars. */
-  const UNDER = 48;
+  const UNDER = 42;
   /** Two stops are half of a bar. */
   const perStop = (height: number): number => height / 4;
   /** Stops that arrow keys move a band by. */

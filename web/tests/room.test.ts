@@ -1,0 +1,269 @@
+/** The room of the picture, and every deck in both places, measured in the real window. */
+import type { Browser, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser } from '../../tools/open-browser.ts';
+import { type BenchPage, benchPage } from './bench-page.ts';
+import { jobWithFrames } from './job-with-frames.ts';
+import { type Running, newDataFolder, startApp } from './start-app.ts';
+
+let app: Running;
+let browser: Browser;
+let page: Page;
+let bench: BenchPage;
+let ids: Record<string, string> = {};
+const NAMES = ['SML_0101.dng', 'SML_0130.dng'];
+const PAGES: Record<string, string[]> = {
+  '1': ['profile', 'bow', 'colour', 'falloff'],
+  '2': ['marks', 'hand', 'lengths', 'residuals'],
+  '3': [],
+  '4': ['light', 'local', 'bands', 'levels', 'curve'],
+  '5': ['balance', 'hues', 'zones', 'cast', 'primaries', 'mono', 'looks']
+};
+
+beforeAll(async () => {
+  app = await startApp(newDataFolder());
+  browser = await openBrowser();
+  page = await browser.newPage();
+  bench = benchPage(page);
+  ({ ids } = await jobWithFrames(page, app.address, 'Room', NAMES));
+});
+afterAll(async () => {
+  await browser?.close();
+  await app?.interrupt();
+});
+
+const open = (name: string): Promise<void> => bench.open(`${app.address}/frames/${ids[name]}`);
+/** Percent of the window that the crop covers. */
+async function share(): Promise<number> {
+  await bench.settled();
+  const { width, height } = await bench.crop();
+  const window = page.viewport()!;
+  return (100 * width * height) / (window.width * window.height);
+}
+const place = (): Promise<{ deck?: string; index?: string }> =>
+  page.$eval('[data-testid=bench]', (e) => {
+    const { deck, index } = (e as HTMLElement).dataset;
+    return { deck, index };
+  });
+const putDeck = async (where: string): Promise<void> => {
+  await bench.press('View');
+  await bench.press(where);
+  await page.keyboard.press('Escape');
+};
+
+describe('the picture', () => {
+  it('has the room, with the deck open, folded, and alone', async () => {
+    await open('SML_0101.dng');
+    await page.keyboard.press('4');
+    expect(await share()).toBeGreaterThan(52);
+    expect(await place()).toEqual({ deck: 'beside', index: 'above' });
+    await page.keyboard.press('b');
+    expect(await share()).toBeGreaterThan(68);
+    await page.keyboard.press('v');
+    await bench.settled();
+    const crop = await bench.crop();
+    expect(Math.max(crop.width - 1280, crop.height - 800)).toBeGreaterThanOrEqual(-8.01);
+    expect(await page.$('[aria-label=Readings]')).toBeNull();
+    await page.keyboard.press('r');
+    await page.waitForSelector('[aria-label=Readings]');
+    await page.keyboard.press('Escape');
+    await page.waitForSelector('[aria-label=Course]');
+    await page.keyboard.press('b');
+    expect(await share()).toBeGreaterThan(52);
+  });
+
+  it('has it where it is upright, and in a larger window', async () => {
+    await open('SML_0130.dng');
+    await page.keyboard.press('4');
+    expect(await share()).toBeGreaterThan(30);
+    expect(await place()).toEqual({ deck: 'beside', index: 'aside' });
+    await open('SML_0101.dng');
+    await page.keyboard.press('4');
+    await page.setViewport({ width: 1920, height: 1080 });
+    expect(await share()).toBeGreaterThan(58);
+    await page.setViewport({ width: 1280, height: 800 });
+  });
+
+  it('gives and takes room by the edge of the deck, which is kept', async () => {
+    const edge = (await (await page.waitForSelector('[aria-label="Edge of the deck"]'))!.boundingBox())!;
+    const wide = (await bench.crop()).width;
+    await page.mouse.move(edge.x, 400);
+    await page.mouse.down();
+    await page.mouse.move(edge.x + 100, 400, { steps: 4 });
+    await page.mouse.up();
+    await bench.settled();
+    expect((await bench.crop()).width).toBeCloseTo(wide - 100, -0.5);
+    await open('SML_0101.dng');
+    await page.keyboard.press('4');
+    await bench.settled();
+    expect((await bench.crop()).width).toBeCloseTo(wide - 100, -0.5);
+    await page.focus('[aria-label="Edge of the deck"]');
+    await page.keyboard.press('ArrowLeft');
+    await bench.settled();
+    expect((await bench.crop()).width).toBeCloseTo(wide - 84, -0.5);
+    const now = (await (await page.$('[aria-label="Edge of the deck"]'))!.boundingBox())!;
+    await page.mouse.click(now.x, 400, { count: 2 });
+    await bench.settled();
+    expect((await bench.crop()).width).toBeCloseTo(wide, -0.5);
+  });
+});
+
+describe('every deck', () => {
+  beforeAll(() => open('SML_0101.dng'));
+
+  it.each(['beside', 'below'])(
+    'shows all of itself %s the sheet, and its fine tools large',
+    async (where) => {
+      await putDeck(where);
+      expect((await place()).deck).toBe(where);
+      const faults: unknown[] = [];
+      for (const [step, pages] of Object.entries(PAGES)) {
+        await page.keyboard.press(step);
+        for (const name of pages.length > 0 ? pages : [null]) {
+          if (name) await page.locator(`[data-page=${name}]`).click();
+          await new Promise((resolve) => setTimeout(resolve, 150));
+          const found = await page.$eval(
+            '[data-testid=deck]',
+            (deck, least) => {
+              const own = deck.getBoundingClientRect();
+              const cut = [
+                ...deck.querySelectorAll(':is(button, input, select, label, h2):not(li *)')
+              ].filter((e) => {
+                const { left, right, top, bottom, width } = e.getBoundingClientRect();
+                const beyond = Math.max(
+                  right - own.right,
+                  own.left - left,
+                  bottom - own.bottom,
+                  own.top - top
+                );
+                return width > 0 && beyond > 1;
+              });
+              const narrow = [...deck.querySelectorAll('input[type=range]')].map(
+                (e) => e.getBoundingClientRect().width
+              );
+              return {
+                scrolls: deck.scrollHeight > deck.clientHeight + 1 || deck.scrollWidth > deck.clientWidth + 1,
+                cut: cut.map((e) => e.getAttribute('aria-label') ?? e.textContent),
+                narrow: narrow.filter((width) => width < least).map(Math.round)
+              };
+            },
+            where === 'beside' ? 160 : 110
+          );
+          if (found.scrolls || found.cut.length > 0 || found.narrow.length > 0)
+            faults.push([step, name, found]);
+          if (name === 'bands') await page.waitForSelector('[data-testid=bands] [role=slider]');
+          const tools = await page.$$('[data-testid=fine-tool]');
+          for (const tool of tools) {
+            if (where === 'below') await page.locator('[aria-label$=" large"][aria-expanded=false]').click();
+            const { width, height } = (await tool.boundingBox())!;
+            expect(Math.min(width, height)).toBeGreaterThanOrEqual(260);
+            if (where === 'below') await bench.press('Small');
+          }
+        }
+      }
+      expect(faults).toEqual([]);
+      await putDeck('by itself');
+    }
+  );
+
+  it('is reached in a window of 900 by 600', async () => {
+    await page.setViewport({ width: 900, height: 600 });
+    for (const step of Object.keys(PAGES)) {
+      await page.keyboard.press(step);
+      const beyond = await page.$eval(
+        '[data-testid=bench]',
+        (all) =>
+          [...all.querySelectorAll('header button, [aria-label=Course] button, [role=tab]')].filter((e) => {
+            const { right, bottom } = e.getBoundingClientRect();
+            return right > innerWidth + 1 || bottom > innerHeight + 1;
+          }).length
+      );
+      expect(beyond).toBe(0);
+      const reached = await page.$eval('[data-testid=deck]', (deck) => {
+        const last = [...deck.querySelectorAll('button, input, select')].at(-1)!;
+        last.scrollIntoView();
+        return last.getBoundingClientRect().bottom <= innerHeight + 1;
+      });
+      expect(reached).toBe(true);
+    }
+    await page.setViewport({ width: 1280, height: 800 });
+  });
+});
+
+describe('the histogram', () => {
+  const clipped = (): Promise<string> => bench.text('figure[aria-label=Histogram] figcaption');
+
+  it('is of the whole crop at every zoom, and of what is seen when asked', async () => {
+    await open('SML_0101.dng');
+    await page.keyboard.press('4');
+    await bench.settled();
+    const whole = await clipped();
+    expect(whole).toMatch(/clipped [1-9]/);
+    const percent = (text: string): number => Number(/clipped ([\d.]+)/.exec(text)![1]);
+    // The road, where nothing is clipped.
+    await page.mouse.move(800, 700);
+    await page.keyboard.press('f');
+    for (let i = 0; i < 4; i++) await page.keyboard.press('+');
+    await bench.settled();
+    await expect.poll(async () => Math.abs(percent(await clipped()) - percent(whole))).toBeLessThan(0.3);
+    await page.locator('[aria-label="Make the histogram large"]').click();
+    await bench.press('only what is seen');
+    await expect.poll(clipped, { timeout: 5000 }).toMatch(/clipped (0 %|< 0.1 %|[\d.]+ %)/);
+    await expect
+      .poll(async () => Math.abs(percent((await clipped()).replace('clipped <', 'clipped')) - percent(whole)))
+      .toBeGreaterThan(0.5);
+    await bench.press('only what is seen');
+    await expect.poll(async () => Math.abs(percent(await clipped()) - percent(whole))).toBeLessThan(0.3);
+    await bench.press('Small');
+    await page.keyboard.press('0');
+  });
+});
+
+describe('looks', () => {
+  const colour = (): Promise<number[]> =>
+    page.$eval('[data-testid=picture]', (canvas) => {
+      const c = canvas as HTMLCanvasElement;
+      return [...c.getContext('2d')!.getImageData(c.width >> 1, c.height >> 3, 1, 1).data];
+    });
+
+  it('are small pictures of the frame, tried on while one is pointed at, and taken by a press', async () => {
+    await page.keyboard.press('5');
+    await page.locator('[data-page=looks]').click();
+    await page.waitForFunction(
+      () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length === 4,
+      { timeout: 15000 }
+    );
+    const means = await page.$$eval('[data-testid=looks] canvas', (all) =>
+      all.map((e) => {
+        const c = e as HTMLCanvasElement;
+        const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+        return [0, 1, 2]
+          .map((k) => data.filter((_, i) => i % 4 === k).reduce((a, b) => a + b, 0) / (data.length / 4))
+          .join();
+      })
+    );
+    expect(new Set(means).size).toBe(4);
+    await bench.settled();
+    const plain = await colour();
+    const saved = await bench.text('[data-testid=save-state]');
+    const look = (await (await page.$$('[data-testid=looks] [aria-pressed=false]'))[0].boundingBox())!;
+    await page.mouse.move(look.x + 20, look.y + 20);
+    await expect.poll(colour, { timeout: 5000 }).not.toEqual(plain);
+    await page.mouse.move(800, 500);
+    await expect.poll(colour, { timeout: 5000 }).toEqual(plain);
+    expect(await bench.text('[data-testid=save-state]')).toBe(saved);
+    const { recipe } = (
+      (await (await fetch(`${app.address}/api/frames/${ids['SML_0101.dng']}`)).json()) as {
+        frame: { recipe: { colour?: { look?: string } } };
+      }
+    ).frame;
+    expect(recipe.colour?.look ?? null).toBeNull();
+    await page.mouse.click(look.x + 20, look.y + 20);
+    await page.mouse.move(800, 500);
+    await bench.saved();
+    await bench.settled();
+    expect(await colour()).not.toEqual(plain);
+    await bench.press('Undo');
+    await bench.saved();
+  });
+});
