@@ -4,6 +4,7 @@ import type { Deliverable } from '../../core/picture/output/deliverable-schema.t
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';
+import { revisionsForDelivery } from '../recipes/revisions.ts';
 import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
@@ -90,7 +91,16 @@ async function namedPicks(
   if (picks.length === 0) throw new UserError('Tick at least one picture.');
   if (picks.length > MOST_ITEMS)
     throw new UserError(`A delivery holds up to ${MOST_ITEMS} pictures. Split it.`);
-  const frames = new Map((await framesOfJob(context, jobId)).map((frame) => [frame.id, frame]));
+  const marked = await revisionsForDelivery(
+    context,
+    picks.map(([frameId]) => frameId)
+  );
+  const frames = new Map(
+    (await framesOfJob(context, jobId)).map((frame) => [
+      frame.id,
+      { ...frame, recipe: marked.get(frame.id)?.recipe ?? frame.recipe }
+    ])
+  );
   const deliverables = new Map((await listDeliverables(context)).map((row) => [row.id, row.document]));
   const chosen = picks.map(([frameId, deliverableId]): Chosen => {
     const row = frames.get(frameId);
@@ -127,7 +137,7 @@ export async function planDelivery(
   };
 }
 
-/** Queues a delivery of frames as their recipes stand now. */
+/** Queues a delivery of frames by the revisions that are marked for it, else as their recipes stand now. */
 export async function startDelivery(
   context: Context,
   jobId: string,

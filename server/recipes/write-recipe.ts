@@ -5,7 +5,9 @@
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { RECIPE_VERSION } from '../../core/recipe/upgrade.ts';
 import type { Context } from '../context.ts';
+import { inTransaction } from '../database/transaction.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
+import { type HistoryChange, keepStates } from './history.ts';
 
 export type Saved =
   { saved: true; version: number } | { saved: false; version: number; recipe: PartialRecipe };
@@ -13,6 +15,8 @@ export type Saved =
 export interface WriteOptions {
   /** What truing up by itself says of the recipe; what it said of an earlier one no longer holds. */
   said?: FrameRow['lines_said'];
+  /** What became of the states that the recipe went through. */
+  history?: HistoryChange | null;
 }
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? {}) === JSON.stringify(b ?? {});
@@ -21,26 +25,30 @@ async function writeOver(
   context: Context,
   frame: FrameRow,
   recipe: PartialRecipe,
-  { said }: WriteOptions
+  { said, history = null }: WriteOptions
 ): Promise<number | null> {
   const keeps = said === undefined && same(frame.recipe.lines, recipe.lines);
-  const { rows } = await context.db.query<{ version: number }>(
-    `update frames set recipe = $3, profile = $4, look = $5, version = version + 1,
-       lines_said = case when $6 then lines_said else $7::jsonb end
-     where id = $1 and version = $2 returning version`,
-    [
-      frame.id,
-      frame.version,
-      { ...recipe, version: RECIPE_VERSION },
-      recipe.lens?.profile ?? 'auto',
-      recipe.colour?.look ?? null,
-      keeps,
-      said ? JSON.stringify(said) : null
-    ]
-  );
-  if (rows.length === 0) return null;
-  await context.notices.tell({ job: frame.job_id, frame: frame.id });
-  return rows[0].version;
+  const version = await inTransaction(context.db, async (client) => {
+    const { rows } = await client.query<{ version: number; state_at: number | null }>(
+      `update frames set recipe = $3, profile = $4, look = $5, version = version + 1,
+         lines_said = case when $6 then lines_said else $7::jsonb end
+       where id = $1 and version = $2 returning version, state_at`,
+      [
+        frame.id,
+        frame.version,
+        { ...recipe, version: RECIPE_VERSION },
+        recipe.lens?.profile ?? 'auto',
+        recipe.colour?.look ?? null,
+        keeps,
+        said ? JSON.stringify(said) : null
+      ]
+    );
+    if (rows.length === 0) return null;
+    await keepStates(client, { ...frame, state_at: rows[0].state_at }, recipe, history);
+    return rows[0].version;
+  });
+  if (version !== null) await context.notices.tell({ job: frame.job_id, frame: frame.id });
+  return version;
 }
 
 /** Saves a recipe over the version it was made from; tells of a newer one instead of overwriting it. */

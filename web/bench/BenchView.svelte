@@ -19,6 +19,7 @@
   import ExportDialog from './ExportDialog.svelte';
   import FrameIndex from './FrameIndex.svelte';
   import HistogramView from './HistogramView.svelte';
+  import HistoryPanel from './states/HistoryPanel.svelte';
   import ReadingsBar from './ReadingsBar.svelte';
   import RenderAnew from './RenderAnew.svelte';
   import ShortcutList from './ShortcutList.svelte';
@@ -97,6 +98,9 @@
     );
     return deaf;
   });
+  onMount(() => void bench.readHistory());
+  let history = $state<HistoryPanel>();
+  let historyShown = $state(false);
   let exporting = $state(false);
   let anew = $state(false);
   let help = $state(false);
@@ -124,7 +128,12 @@
       room,
       find: () => (finding = true),
       help: () => (help = true),
-      export: () => (exporting = true)
+      export: () => (exporting = true),
+      history: () => (historyShown = !historyShown),
+      keep: () => {
+        historyShown = true;
+        void history?.keep();
+      }
     }),
     ...EVERY_STEP.flatMap(({ name }) => PARTS[name].commands(bench, sheet, tools[name]))
   ];
@@ -199,13 +208,15 @@
   {#if !room.alone}{@render band()}{/if}
   {#snippet band()}
     <header
-      class="flex flex-none flex-wrap items-center gap-x-1.5 min-h-10 py-0 px-2.5 border-b border-b-line bg-panel"
+      class="flex flex-none items-center gap-x-1.5 min-h-10 py-0 px-2.5 border-b border-b-line bg-panel max-[1200px]:flex-wrap"
     >
       <nav
-        class="where flex items-baseline gap-1.75 mr-2.5 min-w-0 whitespace-nowrap"
+        class="where flex items-baseline gap-1.75 mr-2.5 min-w-0 overflow-hidden whitespace-nowrap"
         aria-label="Where you are"
       >
-        <a href="/">Jobs</a><span>/</span><a href={`/jobs/${job.id}`}>{job.name}</a><span>/</span>
+        <a href="/">Jobs</a><span>/</span><a class="truncate" href={`/jobs/${job.id}`}>{job.name}</a><span
+          >/</span
+        >
         <h1 class="text-base">{frame.name}</h1>
       </nav>
       {@render press('previous', '‹ Previous')}
@@ -221,6 +232,7 @@
       {/if}
       {@render press('undo', 'Undo')}
       {@render press('redo', 'Redo')}
+      <HistoryPanel bind:this={history} bind:open={historyShown} {bench} {sheet} />
       <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
         >{trouble || SAVE_WORDS[bench.saver.status.state]}</span
       >
@@ -233,7 +245,6 @@
         title={tooltip(command('as-shot'))}>As shot</Button
       >
       {@render press('index', 'Index', room.index)}
-      {@render press('fold', 'Deck', !room.folded)}
       {@render press('grid', 'Grid', bench.view.grid)}
       <ZoomControl {sheet} {command} />
       {@render press('find', 'Find…')}

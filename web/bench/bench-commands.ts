@@ -14,6 +14,8 @@ export interface BenchActions {
   find(): void;
   help(): void;
   export(): void;
+  history(): void;
+  keep(): void;
 }
 
 export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchActions): Command[] {
@@ -52,6 +54,20 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       keys: ['$mod+Shift+z'],
       idle: () => (bench.canRedo ? null : 'There is nothing to redo.'),
       run: bench.redo
+    },
+    {
+      id: 'history',
+      label: 'History: steps and revisions',
+      group: 'Frame',
+      keys: ['y'],
+      run: actions.history
+    },
+    {
+      id: 'keep',
+      label: 'Keep this state as a revision',
+      group: 'Frame',
+      keys: ['w'],
+      run: actions.keep
     },
     {
       id: 'previous',

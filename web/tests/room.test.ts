@@ -118,7 +118,7 @@ describe('every deck', () => {
       expect((await place()).deck).toBe(where);
       const faults: unknown[] = [];
       for (const [step, pages] of Object.entries(PAGES)) {
-        await page.keyboard.press(step);
+        await page.keyboard.press(step as '1');
         for (const name of pages.length > 0 ? pages : [null]) {
           if (name) await page.locator(`[data-page=${name}]`).click();
           await new Promise((resolve) => setTimeout(resolve, 150));
@@ -168,8 +168,9 @@ describe('every deck', () => {
 
   it('is reached in a window of 900 by 600', async () => {
     await page.setViewport({ width: 900, height: 600 });
+    await bench.settled();
     for (const step of Object.keys(PAGES)) {
-      await page.keyboard.press(step);
+      await page.keyboard.press(step as '1');
       const beyond = await page.$eval(
         '[data-testid=bench]',
         (all) =>
@@ -265,5 +266,112 @@ describe('looks', () => {
     expect(await colour()).not.toEqual(plain);
     await bench.press('Undo');
     await bench.saved();
+  });
+});
+
+describe('the history', () => {
+  const steps = (): Promise<string[]> =>
+    page.$$eval('[data-testid=steps] li', (all) => all.map((e) => e.textContent!.trim()));
+  const exposure = async (): Promise<number> => {
+    const { frame } = (await (await fetch(`${app.address}/api/frames/${ids['SML_0130.dng']}`)).json()) as {
+      frame: { recipe: { tone: { exposure: number } } };
+    };
+    return frame.recipe.tone.exposure;
+  };
+  const type = async (name: string, value: string): Promise<void> => {
+    const field = await page.waitForSelector(
+      `::-p-xpath(//label[normalize-space()="${name}"]/following::input[@type="text"][1])`
+    );
+    await field!.click({ count: 3 });
+    await page.keyboard.type(value);
+    await page.keyboard.press('Enter');
+  };
+
+  it('says in words what was done, survives a reload, and goes to any point', async () => {
+    await open('SML_0130.dng');
+    await page.keyboard.press('4');
+    await type('Exposure', '0.7');
+    await type('Contrast', '30');
+    await type('Exposure', '1');
+    await bench.saved();
+    await open('SML_0130.dng');
+    await page.keyboard.press('4');
+    await bench.settled();
+    await bench.press('Undo');
+    await bench.saved();
+    expect(await exposure()).toBe(0.7);
+    await page.keyboard.press('y');
+    await page.waitForSelector('[data-testid=steps]');
+    expect((await steps()).slice(0, 3)).toEqual([
+      'Exposure 0.70 → 1.00 EV',
+      'Contrast 0 → 30',
+      'Exposure 0.00 → 0.70 EV'
+    ]);
+    expect((await steps()).at(-1)).toBe('As it came');
+    await page.locator('[data-testid=steps] li:last-child button').click();
+    await bench.saved();
+    await expect.poll(exposure).toBe(0);
+    await page.locator('[data-testid=steps] li:first-child button').click();
+    await bench.saved();
+    await expect.poll(exposure).toBe(1);
+    await page.keyboard.press('Escape');
+  });
+
+  it('keeps revisions with pictures, names and readings; one is delivered while the frame stands otherwise', async () => {
+    await page.keyboard.press('w');
+    await page.waitForSelector('[data-testid=revisions] canvas[data-drawn]');
+    await page.locator('[aria-label="Name of revision A"]').click();
+    await page.keyboard.type('light');
+    await page.keyboard.press('Tab');
+    await page.waitForFunction(() =>
+      document.querySelector('[data-testid=revisions]')?.textContent?.includes('A · light')
+    );
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('[data-testid=revisions]'));
+    await type('Exposure', '-1');
+    await bench.saved();
+    await page.keyboard.press('w');
+    await page.waitForFunction(
+      () => document.querySelectorAll('[data-testid=revisions] canvas[data-drawn]').length === 2
+    );
+    expect(await bench.text('ul[aria-label=Revisions] li')).toMatch(/plumb \d+\.\d\d°/);
+    await page.locator('[aria-label="Deliver revision A"]').click();
+    await page.waitForFunction(() =>
+      document.body.textContent!.includes('Deliveries take the marked revision.')
+    );
+    // Pointing at it shows it, a press goes back to it; what was before can be undone to.
+    await page.locator('[data-testid=revisions] button').click();
+    await bench.saved();
+    await expect.poll(exposure).toBe(1);
+    await page.keyboard.press('Escape');
+    await bench.press('Undo');
+    await bench.saved();
+    await expect.poll(exposure).toBe(-1);
+    const jobId = (
+      (await (await fetch(`${app.address}/api/frames/${ids['SML_0130.dng']}`)).json()) as {
+        frame: { job_id: string };
+      }
+    ).frame.job_id;
+    const known = (await (await fetch(`${app.address}/api/deliverables`)).json()) as { id: string }[];
+    const post = async (path: string, body: unknown): Promise<{ id: string }> =>
+      (await (
+        await fetch(`${app.address}/api${path}`, {
+          method: 'POST',
+          body: JSON.stringify(body),
+          headers: { 'content-type': 'application/json' }
+        })
+      ).json()) as { id: string };
+    const { id } = await post(`/jobs/${jobId}/deliveries`, { picks: [[ids['SML_0130.dng'], known[0].id]] });
+    const item = async (): Promise<{ id: string; state: string }> =>
+      (
+        (await (await fetch(`${app.address}/api/deliveries/${id}`)).json()) as {
+          items: { id: string; state: string }[];
+        }
+      ).items[0];
+    await expect.poll(async () => (await item()).state, { timeout: 60000 }).toBe('done');
+    const report = (await (
+      await fetch(`${app.address}/api/deliveries/${id}/items/${(await item()).id}/report`)
+    ).json()) as { recipe: { tone: { exposure: number } } };
+    expect(report.recipe.tone.exposure).toBe(1);
   });
 });

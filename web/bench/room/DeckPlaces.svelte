@@ -19,3 +19,10 @@
     >
   {/each}
 </ButtonGroup>
+<Button
+  color="light"
+  class="self-start"
+  title="Fold the deck away (B)"
+  aria-pressed={room.folded}
+  onclick={room.fold}>folded away</Button
+>

@@ -19,12 +19,13 @@
   /** Shorter side of a tool in use. */
   const LARGE = 264;
   const WIDE = 560;
+  const SQUARE = 296;
   let grown = $state(false);
   let width = $state(0);
   const beside = $derived(room.layout.deck === 'beside');
   const size = $derived<Size>(
     beside
-      ? { width: Math.max(LARGE, width), height: square ? Math.max(LARGE, width) : LARGE }
+      ? { width: Math.max(LARGE, width), height: square ? Math.min(SQUARE, Math.max(LARGE, width)) : LARGE }
       : grown
         ? { width: square ? LARGE + 56 : WIDE, height: square ? LARGE + 56 : LARGE }
         : small

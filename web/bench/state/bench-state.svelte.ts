@@ -6,7 +6,7 @@ import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
 import type { ScreenSpace } from './shown-colour.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
 import { type RenderInputs, renderInputs } from '$core/render/render-inputs.ts';
-import { measureReadings } from '$core/render/readings/measure.ts';
+import { type Readings, measureReadings } from '$core/render/readings/measure.ts';
 import { renditionFacts } from '$core/optics/rendition-facts.ts';
 import { RENDITION } from '$core/settings/rendition.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
@@ -14,7 +14,21 @@ import type { Recipe } from '$core/recipe/recipe.ts';
 import type { StepName } from '$core/recipe/steps.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
-import { type History, beginHistory, moving, settled, stepBack, stepForth } from './history.ts';
+import {
+  type History,
+  type States,
+  beginHistory,
+  moving,
+  settled,
+  statesOf,
+  statesSince,
+  stepBack,
+  stepForth,
+  stepTo,
+  withKept
+} from './history.ts';
+import { call } from '$lib/call.ts';
+import type { KeptHistory } from '$server/recipes/history.ts';
 import type { Histogram } from '../../preview/messages.ts';
 import type { Clipping } from './clipping.ts';
 import { createSaver } from './save-recipe.svelte.ts';
@@ -23,12 +37,33 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   let choice = $state.raw<FrameChoice>(startChoice);
   let measured = $state.raw<FrameMeasures | null>(null);
   const edges = $derived(measured?.edges ?? null);
-  let history = $state.raw<History<Recipe>>(beginHistory(completeRecipe(frame.recipe)));
+  const started = completeRecipe(frame.recipe);
+  let history = $state.raw<History<Recipe>>(beginHistory(started));
   const recipe = $derived(history.present);
   /** By itself, so that the facts are made anew only when it changes, not with every setting. */
   const rendition = $derived(recipe.rendition);
   const facts = $derived(renditionFacts(frame.facts!, rendition));
-  const saver = createSaver(frame.id, frame.version);
+  /** The states as the server has them; what came before this window opened is read once. */
+  let keptStates: States<Recipe> | null = null;
+  let reading: Promise<void> | null = null;
+  const readHistory = (): Promise<void> =>
+    (reading ??= call<KeptHistory>(`/api/frames/${frame.id}/history`)
+      .then(({ first, at, states }) => {
+        if (at === null) return;
+        const found = { first, at, states: states.map(({ recipe: each }) => completeRecipe(each)) };
+        // The state in hand is the one that this window began with.
+        found.states[at - first] = started;
+        history = withKept(history, found);
+        keptStates = found;
+      })
+      .catch(() => void (reading = null)));
+  const saver = createSaver(frame.id, frame.version, {
+    async since() {
+      await readHistory();
+      const now = statesOf(settled(history));
+      return { change: statesSince(keptStates, now), kept: () => (keptStates = now) };
+    }
+  });
 
   const view = $state({
     step: 'lens' as StepName,
@@ -63,17 +98,16 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   /** As text, so that what follows from it is made anew only when it changes. */
   const linearKey = $derived(JSON.stringify(linearMatrix(recipe, facts) ?? IDENTITY));
   const linear = $derived(JSON.parse(linearKey) as Matrix3);
-  const readings = $derived(
-    measureReadings(plan, optics, {
-      marks: recipe.lines.marks,
-      curves: recipe.lens.curves,
+  const readingsBy = (of: RenderInputs, colours: { greys: readonly Vector3[]; linear?: Matrix3 }): Readings =>
+    measureReadings(of.plan, of.optics, {
+      marks: of.recipe.lines.marks,
+      curves: of.recipe.lens.curves,
       edges,
       found: measured?.found,
-      rectangle: recipe.lines.rectangle,
-      greys,
-      linear
-    })
-  );
+      rectangle: of.recipe.lines.rectangle,
+      ...colours
+    });
+  const readings = $derived(readingsBy(inputs, { greys, linear }));
   /** The frame without its recipe, all of it. */
   const shotInputs = $derived(renderInputs(asShot(frame.recipe.rendition), facts, choice, { space }));
 
@@ -162,6 +196,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     },
     /** What a picture of another state of the frame is made from. */
     inputsOf,
+    /** Readings of another state; its greys are not known. */
+    readingsOf: (of: Recipe): Readings => readingsBy(inputsOf(of), { greys: [] }),
     /** Shows another state on the sheet until null is given. */
     tryOn(state: ((recipe: Recipe) => Recipe) | null): void {
       tried = state;
@@ -198,11 +234,21 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     changeSteps,
     /** Ends a change in progress. */
     commit: () => go(settled(history)),
+    /** The states, and the place of the one in hand. */
+    get states() {
+      return statesOf(history);
+    },
+    readHistory,
+    goTo: (place: number): void => go(stepTo(history, place)),
     undo: () => go(stepBack(history)),
     redo: () => go(stepForth(history)),
     /** Takes over a recipe that another window saved. */
     adopt(other: Recipe) {
       history = settled(moving(history, other));
+    },
+    /** Takes up a state that was kept, as a step of the history. */
+    take(state: Recipe): void {
+      go(settled(moving(history, state)));
     }
   };
 }

@@ -6,7 +6,12 @@ import { CallError, call } from '$lib/call.ts';
 const WAIT = 250;
 const RETRY = 3000;
 
-export function createSaver(frameId: string, startVersion: number) {
+/** What is told of the states that the recipe went through, and that it is kept. */
+export interface KeptStates {
+  since(): Promise<{ change: object; kept: () => void }>;
+}
+
+export function createSaver(frameId: string, startVersion: number, history: KeptStates) {
   let version = startVersion;
   let wanted: Recipe | null = null;
   let timer: ReturnType<typeof setTimeout> | null = null;
@@ -23,11 +28,13 @@ export function createSaver(frameId: string, startVersion: number) {
       const recipe = wanted;
       wanted = null;
       try {
+        const { change, kept } = await history.since();
         const answer = await call<{ version: number }>(`/api/frames/${frameId}/recipe`, {
           method: 'PUT',
-          body: { version, recipe }
+          body: { version, recipe, history: change }
         });
         version = answer.version;
+        kept();
         if (!wanted) status.state = 'saved';
       } catch (error) {
         wanted ??= recipe;

@@ -8,6 +8,7 @@ import { deliveriesOfJob } from '$server/deliveries/deliveries.ts';
 import { folderName } from '$server/deliveries/delivery-folder.ts';
 import { framesOfJob } from '$server/frames/frame-row.ts';
 import { openChooser } from '$server/lenses/lens-choice.ts';
+import { revisionsForDelivery } from '$server/recipes/revisions.ts';
 import { lineReadings } from '$server/set/line-readings.ts';
 import { notTrue } from '$server/set/not-true.ts';
 import { jobById } from '$server/jobs/jobs.ts';
@@ -19,8 +20,14 @@ export const load: PageServerLoad = async ({ params }) => {
   if (!job) error(404, 'This job no longer exists.');
   const chooser = await openChooser(context);
   const ready = (await framesOfJob(context, job.id)).filter(({ state }) => state === 'ready');
+  const marked = await revisionsForDelivery(
+    context,
+    ready.map(({ id }) => id)
+  );
   const frames = await Promise.all(
-    ready.map(async (frame) => {
+    ready.map(async (asItStands) => {
+      const revision = marked.get(asItStands.id);
+      const frame = { ...asItStands, recipe: revision?.recipe ?? asItStands.recipe };
       const { id, name, room, version, recipe } = frame;
       const { crop } = completeRecipe(recipe);
       const ratio = crop.enabled ? crop.ratio : 'original';
@@ -29,6 +36,8 @@ export const load: PageServerLoad = async ({ params }) => {
         name,
         room,
         version,
+        /** The revision that is delivered; null: as it stands. */
+        revision: revision?.letter ?? null,
         ratio,
         off: notTrue(await lineReadings(context, frame, chooser), recipe)
       };

@@ -161,6 +161,9 @@
                     alt=""
                   />
                   {frame.name}
+                  {#if frame.revision}<span class="quiet" title="This revision is delivered"
+                      >{frame.revision}</span
+                    >{/if}
                 </label>
               </TableBodyCell>
               <TableBodyCell>

@@ -4,6 +4,7 @@ import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
 import { storedBytes } from '$server/looks/looks.ts';
+import { soundChange } from '$server/recipes/history.ts';
 import { recipeFile } from '$server/recipes/recipe-file.ts';
 import { UserError } from '$server/user-error.ts';
 import { saveRecipe } from '$server/recipes/write-recipe.ts';
@@ -26,14 +27,19 @@ export const GET: RequestHandler = ({ params }) =>
     });
   });
 
-/** Saves { version, recipe } over that version; 409 with the newer one when there is one. */
+/** Saves { version, recipe, history } over that version; 409 with the newer one when there is one. */
 export const PUT: RequestHandler = ({ params, request }) =>
   answer(async () => {
-    const body = (await readJson(request, 'recipe')) as { version?: unknown; recipe?: unknown };
+    const body = (await readJson(request, 'recipe')) as {
+      version?: unknown;
+      recipe?: unknown;
+      history?: unknown;
+    };
     if (!Number.isInteger(body.version)) throw new UserError('The version of the recipe is missing.');
     const recipe = validRecipe(body.recipe);
+    const history = body.history === undefined ? null : soundChange(body.history, validRecipe);
     const result = isId(params.frame)
-      ? await saveRecipe(await getContext(), params.frame, body.version as number, recipe)
+      ? await saveRecipe(await getContext(), params.frame, body.version as number, recipe, { history })
       : null;
     if (!result) return notFound('frame');
     return json(result, { status: result.saved ? 200 : 409 });

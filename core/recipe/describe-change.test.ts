@@ -1,0 +1,33 @@
+import { describe, expect, it } from 'vitest';
+import { describeChange } from './describe-change.ts';
+import { type PartialRecipe, completeRecipe } from './recipe.ts';
+
+const told = (before: PartialRecipe, after: PartialRecipe): string =>
+  describeChange(completeRecipe(before), completeRecipe(after));
+
+describe('a change of a recipe', () => {
+  it('is told by its setting, from what to what, with its unit', () => {
+    expect(told({}, { tone: { exposure: 0.7 } })).toBe('Exposure 0.00 → 0.70 EV');
+    expect(told({ lines: { pitch: 9.5 } }, { lines: { pitch: -1.25 } })).toBe('Pitch 9.50 → −1.25 °');
+    expect(told({}, { crop: { ratio: '4:3' } })).toMatch(/^Ratio.* 4:3$|^Ratio/);
+    expect(told({}, { colour: { mono: true } })).toBe('Black and white on');
+  });
+
+  it('tells switched steps, lists by their length, and what was taken back', () => {
+    expect(told({}, { lens: { enabled: false } })).toBe('Lens off');
+    const curve = [
+      { x: 0.3, y: 0.2 },
+      { x: 0.7, y: 0.8 }
+    ];
+    expect(told({}, { tone: { curve } })).toBe('Curve 0 → 2');
+    expect(told({ colour: { kelvin: 5000 } }, {})).toBe('Temperature taken back');
+    expect(told({}, { colour: { kelvin: 5000 } })).toBe('Temperature 5000 K');
+  });
+
+  it('tells the first of many, and how many more', () => {
+    const many = { tone: { exposure: 1, contrast: 10, highlights: -20, shadows: 5 } };
+    expect(told({}, many)).toMatch(/^Exposure 0\.00 → 1\.00 EV, \S.* and 2 more$/);
+    expect(told(many, many)).toBe('Nothing');
+    expect(told({ rendition: 1 }, { rendition: 2 })).toBe('Rendered anew');
+  });
+});

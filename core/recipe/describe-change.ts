@@ -1,0 +1,51 @@
+/** What a step of a frame's history did, in words: "Exposure 0.0 → 0.7 EV". */
+import type { Setting } from '../settings/step.ts';
+import type { Recipe } from './recipe.ts';
+import { EVERY_STEP } from './steps.ts';
+
+type Described = Setting & { enum?: readonly string[] };
+
+/** Settings that are told by how many things they hold. */
+const counted = (value: unknown): value is readonly unknown[] => Array.isArray(value);
+
+function numberText(value: number, { step = 1 }: Described): string {
+  const places = step < 0.1 ? 2 : step < 1 ? 1 : 0;
+  return value.toFixed(places).replace('-', '−');
+}
+
+function changeText(setting: Described, before: unknown, after: unknown): string {
+  const { label, unit } = setting;
+  if (typeof before === 'number' && typeof after === 'number')
+    return `${label} ${numberText(before, setting)} → ${numberText(after, setting)}${unit ? ` ${unit}` : ''}`;
+  if (typeof after === 'boolean') return `${label} ${after ? 'on' : 'off'}`;
+  if (typeof before === 'string' && typeof after === 'string' && setting.enum)
+    return `${label} ${before} → ${after}`;
+  if (counted(before) && counted(after) && before.length !== after.length)
+    return `${label} ${before.length} → ${after.length}`;
+  if (typeof after === 'number') return `${label} ${numberText(after, setting)}${unit ? ` ${unit}` : ''}`;
+  return after === null ? `${label} taken back` : label;
+}
+
+const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
+
+/** Changes that are told one by one; more are counted. */
+const MOST_TOLD = 2;
+
+/** The change from one recipe to another, in words; of a change of many settings the first, and how many more. */
+export function describeChange(before: Recipe, after: Recipe): string {
+  const changes: string[] = [];
+  for (const { name, schema } of EVERY_STEP) {
+    const { label: step } = schema.properties.enabled;
+    const [was, is] = [before[name], after[name]] as unknown as Record<string, unknown>[];
+    for (const [key, setting] of Object.entries(schema.properties) as [string, Described][]) {
+      if (same(was[key], is[key])) continue;
+      if (key === 'enabled') changes.push(`${step} ${is[key] ? 'on' : 'off'}`);
+      else changes.push(changeText(setting, was[key], is[key]));
+    }
+  }
+  if (before.rendition !== after.rendition) changes.unshift('Rendered anew');
+  if (changes.length === 0) return 'Nothing';
+  const told = changes.slice(0, MOST_TOLD).join(', ');
+  const more = changes.length - MOST_TOLD;
+  return more > 0 ? `${told} and ${more} more` : told;
+}
