@@ -1,5 +1,7 @@
 /** The room of the picture, and every deck in both places, measured in the real window. */
+import { unzipSync } from 'fflate';
 import type { Browser, Page } from 'puppeteer-core';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
@@ -369,9 +371,10 @@ describe('the history', () => {
         }
       ).items[0];
     await expect.poll(async () => (await item()).state, { timeout: 60000 }).toBe('done');
-    const report = (await (
-      await fetch(`${app.address}/api/deliveries/${id}/items/${(await item()).id}/report`)
-    ).json()) as { recipe: { tone: { exposure: number } } };
-    expect(report.recipe.tone.exposure).toBe(1);
+    const zip = new Uint8Array(await (await fetch(`${app.address}/api/deliveries/${id}/zip`)).arrayBuffer());
+    const [picture] = Object.entries(unzipSync(zip)).filter(([name]) => name.endsWith('.jpg'));
+    const { channels } = await sharp(picture[1]).stats();
+    // As it stands it is four times darker.
+    expect(channels[1].mean).toBeGreaterThan(170);
   });
 });
