@@ -1,6 +1,7 @@
 /** What a step of a frame's history did, in words: "Exposure 0.0 → 0.7 EV". */
 import type { Setting } from '../settings/step.ts';
 import type { Recipe } from './recipe.ts';
+import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
 import { EVERY_STEP } from './steps.ts';
 
 type Described = Setting & { enum?: readonly string[] };
@@ -38,7 +39,7 @@ export function describeChange(before: Recipe, after: Recipe): string {
     const { label: step } = schema.properties.enabled;
     const [was, is] = [before[name], after[name]] as unknown as Record<string, unknown>[];
     for (const [key, setting] of Object.entries(schema.properties) as [string, Described][]) {
-      if (same(was[key], is[key])) continue;
+      if (key === SET_BY_ITSELF || same(was[key], is[key])) continue;
       if (key === 'enabled') changes.push(`${step} ${is[key] ? 'on' : 'off'}`);
       else changes.push(changeText(setting, was[key], is[key]));
     }

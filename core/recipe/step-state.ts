@@ -1,3 +1,4 @@
+import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
 import { type StepFacts, touchedSettings } from '../settings/step.ts';
 import type { Recipe } from './recipe.ts';
 import { EVERY_STEP, type StepName, stepByName } from './steps.ts';
@@ -12,7 +13,7 @@ export function stepState(recipe: Recipe, name: StepName, facts: StepFacts): Ste
   const settings = recipe[name] as never;
   if (!recipe[name].enabled) return 'off';
   if (step.itself(settings, facts)) return 'automatic';
-  return touchedSettings(step.schema, settings).length > 0 ? 'by hand' : 'untouched';
+  return touchedSettings(step.schema, settings, [SET_BY_ITSELF]).length > 0 ? 'by hand' : 'untouched';
 }
 
 /** The states of all steps, in their order. */

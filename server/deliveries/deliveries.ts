@@ -12,7 +12,8 @@ import { DELIVER } from '../work/names.ts';
 import { listDeliverables } from './deliverables.ts';
 import { folderName } from './delivery-folder.ts';
 import { type Estimate, estimateDelivery } from './estimate.ts';
-import { type NamedFrame, type NamedItem, nameItems } from './name-items.ts';
+import type { NamedFrame } from '../../core/picture/output/file-tokens.ts';
+import { type NamedItem, nameItems } from './name-items.ts';
 
 export type ItemState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled' | 'skipped';
 

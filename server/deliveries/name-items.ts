@@ -1,50 +1,15 @@
 /** What each picture of a delivery is called, and what is written into it. */
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
-import { AS_CROPPED } from '../../core/picture/output/deliverable-schema.ts';
-import { type TokenValues, fileName, fillTokens, nameKey } from '../../core/picture/output/file-name.ts';
+import { fileName, fillTokens, nameKey } from '../../core/picture/output/file-name.ts';
+import { ENDINGS, type NamedFrame, type NamedJob, tokensOf } from '../../core/picture/output/file-tokens.ts';
 import { UserError } from '../user-error.ts';
 import type { Rights } from '../render/xmp.ts';
-
-export interface NamedFrame {
-  id: string;
-  name: string;
-  room: string;
-  taken: string | null;
-  /** The ratio that the frame has in hand. */
-  ratio: string;
-}
 
 export interface NamedItem<F extends NamedFrame> {
   frame: F;
   deliverable: Deliverable;
   file: string;
   rights: Rights;
-}
-
-const ENDINGS = { jpeg: 'jpg', tiff: 'tif', png: 'png', webp: 'webp', avif: 'avif' };
-
-export interface NamedJob {
-  name: string;
-  client: string;
-  site: string;
-}
-
-function tokensOf(job: NamedJob, frame: NamedFrame, deliverable: Deliverable, counter: number): TokenValues {
-  const stem = frame.name.replace(/\.[^.]+$/, '');
-  const ratio = deliverable.ratio === AS_CROPPED ? frame.ratio : deliverable.ratio;
-  return {
-    job: job.name,
-    address: job.site,
-    client: job.client,
-    frame: stem,
-    number: /(\d+)\D*$/.exec(stem)?.[1] ?? stem,
-    room: frame.room,
-    // A colon is no part of a file name; as practitioners write it there.
-    ratio: ratio.replace(':', 'x'),
-    date: frame.taken?.slice(0, 10).replaceAll(':', '-') ?? 'undated',
-    deliverable: deliverable.name,
-    counter: String(counter).padStart(3, '0')
-  };
 }
 
 /** Names every picture; the same name twice is refused with what to add to the pattern. */

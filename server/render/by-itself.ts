@@ -13,7 +13,9 @@ import type { LensSettings } from '../../core/steps/lens/step.ts';
 import { straighten } from '../../core/steps/lens/straighten.ts';
 import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
 import { type Suggestion, TOGETHER } from '../../core/steps/tone/suggest-tone.ts';
-import type { ToneSettings } from '../../core/steps/tone/step.ts';
+import { markedByItself } from '../../core/settings/set-by-itself.ts';
+import { colourSchema } from '../../core/steps/colour/step.ts';
+import { type ToneSettings, toneSchema } from '../../core/steps/tone/step.ts';
 import { lookInPool } from './look-in-pool.ts';
 import type { Pool } from './pool.ts';
 
@@ -69,13 +71,18 @@ export async function setByItself(
     const light = (await pool.run(task, { name: 'light', signal })) as LightTold;
     if (wanted.auto.includes('tone')) {
       const settings = Object.fromEntries(TOGETHER.map((name) => [name, light.tone[name]]));
-      made = patchedRecipe(made, { tone: { ...settings, enabled: true } });
+      made = patchedRecipe(made, {
+        tone: markedByItself(toneSchema, { ...tone, ...settings, enabled: true })
+      });
       const changed = TOGETHER.filter((name) => light.tone[name] !== tone[name]).length;
       said.push(`Tone: ${changed} settings by itself.`);
     }
     if (wanted.auto.includes('colour')) {
       const { settings, name } = balanceByItself(facts, light.white.light);
-      made = patchedRecipe(made, { colour: { ...settings, neutrals: [], enabled: true } });
+      const { colour } = completeRecipe(made);
+      made = patchedRecipe(made, {
+        colour: markedByItself(colourSchema, { ...colour, ...settings, neutrals: [], enabled: true })
+      });
       said.push(`Colour: set for ${name}${light.white.other ? ', the stronger of two lights' : ''}.`);
     }
   }

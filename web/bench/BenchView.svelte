@@ -325,7 +325,7 @@
   {/if}
 </div>
 
-<ExportDialog {bench} bind:open={exporting} />
+<ExportDialog {bench} {job} bind:open={exporting} />
 <RenderAnew {bench} bind:open={anew} />
 <ShortcutList bind:open={help} {commands} />
 <CommandFinder bind:open={finding} {commands} />

@@ -19,7 +19,11 @@
   let { bench, choice, choose, head }: Props = $props();
   const IN_A_ROW = 4;
   const next = $derived(
-    nextStep(bench.recipe, { profileFound: bench.profile !== null, noLines: linesView(bench).noLines })
+    nextStep(
+      bench.recipe,
+      { profileFound: bench.profile !== null, noLines: linesView(bench).noLines },
+      bench.view.step
+    )
   );
 </script>
 

@@ -9,12 +9,21 @@
   import { call } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { DeliverableRow } from '$server/deliveries/deliverables.ts';
+  import type { Job } from '$server/jobs/jobs.ts';
   import type { ItemRow } from '$server/deliveries/deliveries.ts';
   import DeliverableFields from '../deliver/DeliverableFields.svelte';
   import { bytesText, whatText } from '../deliver/delivery-text.ts';
   import type { Bench } from './state/bench-state.svelte.ts';
 
-  let { bench, open = $bindable() }: { bench: Bench; open: boolean } = $props();
+  let { bench, job, open = $bindable() }: { bench: Bench; job: Job; open: boolean } = $props();
+  const named = $derived({
+    job,
+    frame: {
+      ...bench.frame,
+      taken: bench.facts.taken,
+      ratio: bench.recipe.crop.enabled ? bench.recipe.crop.ratio : 'original'
+    }
+  });
   const OWN = completeDeliverable({ name: 'Export', quality: 92, pattern: '{frame}', metadata: 'all' });
   let wanted = $state<Deliverable>(structuredClone(OWN));
   let known = $state.raw<DeliverableRow[]>([]);
@@ -76,7 +85,7 @@
         >{whatText(wanted)}; the crop has {bench.plan.output.width} × {bench.plan.output.height} px at full size.</span
       >
     </div>
-    {#key chosen}<DeliverableFields bind:wanted folded />{/key}
+    {#key chosen}<DeliverableFields bind:wanted {named} folded />{/key}
     <div class="foot flex items-center gap-3">
       <Button type="submit" size="sm" color="primary" disabled={fault !== null}>Export picture</Button>
       <Button

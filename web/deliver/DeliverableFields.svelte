@@ -11,6 +11,7 @@
     deliverableSchema
   } from '$core/picture/output/deliverable-schema.ts';
   import { TOKENS, type TokenValues, fileName, unknownTokens } from '$core/picture/output/file-name.ts';
+  import { ENDINGS, type NamedFrame, type NamedJob, tokensOf } from '$core/picture/output/file-tokens.ts';
 
   interface Props {
     wanted: Deliverable;
@@ -18,8 +19,10 @@
     fixed?: boolean;
     /** Texts and watermark are shown when asked for. */
     folded?: boolean;
+    /** The job and frame that the example of a file name is of; else one that is made up. */
+    named?: { job: NamedJob; frame: NamedFrame };
   }
-  let { wanted = $bindable(), fixed = false, folded = false }: Props = $props();
+  let { wanted = $bindable(), fixed = false, folded = false, named }: Props = $props();
   const settings = deliverableSchema.properties;
   const RATIO_CHOICES = [AS_CROPPED, ...RATIOS.filter((ratio) => ratio !== 'free'), '2:3', '3:4', '9:16'];
   const SIZE_WORDS = {
@@ -45,9 +48,8 @@
     deliverable: '',
     counter: '001'
   };
-  const ENDINGS = { jpeg: 'jpg', tiff: 'tif', png: 'png', webp: 'webp', avif: 'avif' };
   const example = $derived(
-    `${fileName(wanted.pattern, { ...EXAMPLE, deliverable: wanted.name })}.${ENDINGS[wanted.format]}`
+    `${fileName(wanted.pattern, named ? tokensOf(named.job, named.frame, wanted, 1) : { ...EXAMPLE, deliverable: wanted.name })}.${ENDINGS[wanted.format]}`
   );
   const unknown = $derived(unknownTokens(wanted.pattern));
 

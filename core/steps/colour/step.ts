@@ -1,4 +1,5 @@
 /** The Colour step. */
+import { SET_BY_ITSELF, isByItself, setByItselfSetting } from '../../settings/set-by-itself.ts';
 import { KELVIN_RANGE } from '../../optics/camera-white.ts';
 import { percent } from '../../settings/percent-schema.ts';
 import { point } from '../../settings/point-schema.ts';
@@ -54,6 +55,7 @@ export const colourSchema = {
   additionalProperties: false,
   properties: {
     enabled: { type: 'boolean', default: true, label: 'Colour' },
+    setByItself: setByItselfSetting,
     kelvin: {
       type: ['number', 'null'],
       default: null,
@@ -195,6 +197,6 @@ export type ColourSettings = Settings<typeof colourSchema>;
 export const colourStep = {
   name: 'colour',
   schema: colourSchema,
-  itself: () => false,
-  carries: { stays: ['neutrals'], sameShape: false, along: {} }
+  itself: (settings) => isByItself(colourSchema, settings),
+  carries: { stays: ['neutrals', SET_BY_ITSELF], sameShape: false, along: {} }
 } as const satisfies Step<'colour', typeof colourSchema>;

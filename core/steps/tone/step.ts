@@ -1,4 +1,5 @@
 /** The Tone step. */
+import { SET_BY_ITSELF, isByItself, setByItselfSetting } from '../../settings/set-by-itself.ts';
 import { percent } from '../../settings/percent-schema.ts';
 import { type Settings, type Step, defaultsOf, touchedSettings } from '../../settings/step.ts';
 
@@ -59,6 +60,7 @@ export const toneSchema = {
   additionalProperties: false,
   properties: {
     enabled: { type: 'boolean', default: true, label: 'Tone' },
+    setByItself: setByItselfSetting,
     rendering: {
       enum: RENDERINGS,
       default: 'plain',
@@ -173,7 +175,7 @@ export const looksAbout = ({ enabled, bands, ...tone }: ToneSettings): boolean =
 
 /** Whether the settings change anything. */
 export const tonesAnything = (settings: ToneSettings): boolean =>
-  settings.enabled && touchedSettings(toneSchema, settings).length > 0;
+  settings.enabled && touchedSettings(toneSchema, settings, [SET_BY_ITSELF]).length > 0;
 
 /** Every setting at its default. */
 export const untouchedTone = (): ToneSettings => defaultsOf(toneSchema) as ToneSettings;
@@ -181,6 +183,6 @@ export const untouchedTone = (): ToneSettings => defaultsOf(toneSchema) as ToneS
 export const toneStep = {
   name: 'tone',
   schema: toneSchema,
-  itself: () => false,
-  carries: { stays: [], sameShape: false, along: {} }
+  itself: (settings) => isByItself(toneSchema, settings),
+  carries: { stays: [SET_BY_ITSELF], sameShape: false, along: {} }
 } as const satisfies Step<'tone', typeof toneSchema>;

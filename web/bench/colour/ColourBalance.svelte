@@ -2,6 +2,7 @@
 <script lang="ts">
   import { Button, Select } from 'flowbite-svelte';
   import { LIGHTS } from '$core/optics/camera-white.ts';
+  import { markedByItself } from '$core/settings/set-by-itself.ts';
   import { colourSchema } from '$core/steps/colour/step.ts';
   import type { Vector3 } from '$core/math/vector3.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
@@ -42,7 +43,8 @@
 
   function balanceFor(light: Vector3, other: Vector3 | null): void {
     const { settings, name } = balanceByItself(bench.facts, light);
-    bench.change('colour', { ...settings, neutrals: [], enabled: true });
+    const next = { ...bench.recipe.colour, ...settings, neutrals: [], enabled: true };
+    bench.change('colour', markedByItself(colourSchema, next));
     [mine.balanced, mine.otherLight] = [light, other];
     mine.said = other
       ? `Two lights, as it seems: set for ${name}; the other is ${balanceByItself(bench.facts, other).name}.`

@@ -1,5 +1,7 @@
 /** Tone by itself: all of it, or one control, as ordinary settings. */
 import { type SUGGESTED, TOGETHER } from '$core/steps/tone/suggest-tone.ts';
+import { markedByItself } from '$core/settings/set-by-itself.ts';
+import { toneSchema } from '$core/steps/tone/step.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { toneView } from './tone-view.svelte.ts';
@@ -18,6 +20,7 @@ export const suggestFor =
         changed.length === 0
           ? 'It stands as the picture asks for already.'
           : `Set by itself: ${changed.length}.`;
-      bench.change('tone', { ...settings, enabled: true });
+      const next = { ...before, ...settings, enabled: true };
+      bench.change('tone', names === TOGETHER ? markedByItself(toneSchema, next) : next);
     });
   };
