@@ -4,7 +4,10 @@ import { setTimeout as pause } from 'node:timers/promises';
 import type { Page } from 'puppeteer-core';
 import { sensorToField } from '../core/math/frame-geometry.ts';
 import type { Mark } from '../core/steps/lines/mark.ts';
-import { projectPoint } from '../scenes/camera/capture.ts';
+import { sensorToUpright } from '../core/picture/geometry/projection.ts';
+import { type Angles, rotationFromAngles } from '../core/math/rotation.ts';
+import type { Vector3 } from '../core/math/vector3.ts';
+import { projectPoint, setupLens } from '../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../scenes/demo-frames.ts';
 import { ROOT } from '../server/paths.ts';
 import { openBrowser } from './open-browser.ts';
@@ -131,9 +134,16 @@ await page.locator('[data-page=hues]').click();
 await page.locator('[aria-label="Node at 258°"]').click();
 await pause(1200);
 await shoot('bench-hues');
+await page.evaluate(() => localStorage.setItem('bench-room', '{"index":false}'));
+await openBench(page, dusk, '5');
+await page.locator('[data-page=looks]').click();
+await page.keyboard.press('w');
+await page.waitForSelector('[data-testid=revisions] canvas[data-drawn]');
+await page.locator('[aria-label="Name of revision A"]').fill('dusk');
+await page.keyboard.press('Tab');
+await pause(1500);
+await shoot('bench-history');
 await setRecipe(dusk, {});
-// What follows points at shares of a sheet without the index above it.
-await page.evaluate(() => localStorage.setItem('index', 'hidden'));
 const press = async (label: string): Promise<void> =>
   (await page.waitForSelector(`::-p-xpath(//button[normalize-space()="${label}"])`))!.click();
 await setRecipe(manual, {});
@@ -162,19 +172,30 @@ await page.locator('.names label:last-child input').fill('12');
 await press('Measure');
 await page.waitForSelector('.found', { timeout: 90000 });
 await shoot('measure-lens');
-await openBench(page, front, '2');
-await shoot('bench-lines');
 await setRecipe(side, {});
 await openBench(page, side, '2');
 await press('By itself');
 await page.waitForFunction(() => /plumb lines \(±/.test(document.querySelector('.said')?.textContent ?? ''));
 await shoot('bench-lines-found');
-/** Drags on the picture, between shares of its sheet. */
-async function draw(from: [number, number], to: [number, number]): Promise<void> {
-  const { x, y, width, height } = (await (await page.$('[data-testid=picture]'))!.boundingBox())!;
-  await page.mouse.move(x + from[0] * width, y + from[1] * height);
+/** Where a place of the first scene lies on the screen, its frame trued up as its recipe says. */
+async function placeOf(world: Vector3): Promise<[number, number]> {
+  const setup = setupAt(DEMO_FRAMES[0], 3000);
+  const { focal, model } = setupLens(setup);
+  const { lines } = (await json<{ frame: { recipe: { lines: Angles } } }>(`/api/frames/${front.id}`)).frame
+    .recipe;
+  const rotation = rotationFromAngles(lines);
+  const [u, v] = sensorToUpright(projectPoint(world, setup)!, { size: setup.size, focal, model, rotation })!;
+  const [left, top, view] = await page.$eval('[data-testid=picture]', (canvas) => {
+    const { left, top } = canvas.getBoundingClientRect();
+    return [left, top, JSON.parse((canvas as HTMLElement).dataset.view!)] as const;
+  });
+  return [left + (u - view.left) / view.pixel, top + (v - view.top) / view.pixel];
+}
+/** Drags along an edge of the scene. */
+async function draw(from: Vector3, to: Vector3): Promise<void> {
+  await page.mouse.move(...(await placeOf(from)));
   await page.mouse.down();
-  await page.mouse.move(x + to[0] * width, y + to[1] * height, { steps: 5 });
+  await page.mouse.move(...(await placeOf(to)), { steps: 5 });
   await page.mouse.up();
 }
 await setRecipe(front, {});
@@ -187,11 +208,11 @@ await page.waitForSelector('[aria-label="Plumb lines"] .js-plotly-plot .point');
 await shoot('bench-residuals');
 await page.click('::-p-aria(Lengths[role="tab"])');
 await pause(500);
-await draw([0.2592, 0.756], [0.2592, 0.388]);
-await page.locator('[aria-label="Known length 1"]').fill('8.2');
+await draw([-12.6, 1, 0], [-12.6, 8.2, 0]);
+await page.locator('[aria-label="Known length 1"]').fill('7.2');
 await page.keyboard.press('Tab');
-await draw([0.2592, 0.53], [0.738, 0.53]);
-await draw([0.4765, 0.745], [0.4765, 0.62]);
+await draw([-12.6, 4.6, 0], [12.6, 4.6, 0]);
+await draw([-1.1, 0.55, 0], [-1.1, 3.65, 0]);
 await pause(800);
 await shoot('bench-lengths');
 await setRecipe(street, {
