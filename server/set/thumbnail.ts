@@ -24,6 +24,7 @@ import { derivedPath } from '../originals/derived.ts';
 import { readProxy } from '../frames/proxy.ts';
 
 const EDGE = 480;
+const LARGE_EDGE = 1800;
 
 /** Thumbnails of earlier versions are of no use any more. */
 async function removeOlder(folder: string, prefix: string, current: string): Promise<void> {
@@ -78,15 +79,27 @@ async function smallPicture(
   });
 }
 
-export async function thumbnail(context: Context, frame: FrameRow): Promise<Buffer> {
-  const path = derivedPath(context.data, frame.sha256, `thumbnail-${frame.id}-${frame.version}.jpg`);
+/** A picture of the frame as it stands, kept until the frame is changed. */
+async function keptPicture(
+  context: Context,
+  frame: FrameRow,
+  { name, edge }: { name: string; edge: number }
+): Promise<Buffer> {
+  const path = derivedPath(context.data, frame.sha256, `${name}-${frame.id}-${frame.version}.jpg`);
   const kept = await readFile(path).catch(() => null);
   if (kept) return kept;
-  const bytes = await smallPicture(context, frame, frame.recipe, EDGE);
+  const bytes = await smallPicture(context, frame, frame.recipe, edge);
   await writeWhole(path, bytes);
-  await removeOlder(dirname(path), `thumbnail-${frame.id}-`, basename(path));
+  await removeOlder(dirname(path), `${name}-${frame.id}-`, basename(path));
   return bytes;
 }
+
+export const thumbnail = (context: Context, frame: FrameRow): Promise<Buffer> =>
+  keptPicture(context, frame, { name: 'thumbnail', edge: EDGE });
+
+/** As large as a window, to be judged without the bench. */
+export const largePicture = (context: Context, frame: FrameRow): Promise<Buffer> =>
+  keptPicture(context, frame, { name: 'large', edge: LARGE_EDGE });
 
 /** The frame by its recipe in one rendition, to be looked at beside the other. */
 export const renditionPicture = (context: Context, frame: FrameRow, rendition: Rendition): Promise<Buffer> =>

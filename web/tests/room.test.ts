@@ -378,3 +378,38 @@ describe('the history', () => {
     expect(channels[1].mean).toBeGreaterThan(170);
   });
 });
+
+describe('a job', () => {
+  it('is gone through large by keys, and sorted on the way', async () => {
+    const frameOf = async (name: string): Promise<{ job_id: string; choice: string }> =>
+      (
+        (await (await fetch(`${app.address}/api/frames/${ids[name]}`)).json()) as {
+          frame: { job_id: string; choice: string };
+        }
+      ).frame;
+    await page.goto(`${app.address}/jobs/${(await frameOf(NAMES[0])).job_id}`, { waitUntil: 'networkidle2' });
+    const large = (): Promise<string | null> =>
+      page.$eval('[data-testid=large]', (e) =>
+        (e as HTMLImageElement).naturalWidth > 900 ? (e as HTMLImageElement).alt : null
+      );
+    await page.hover(`[data-frame="${ids[NAMES[0]]}"]`);
+    await page.keyboard.press('Space');
+    await page.waitForSelector('[data-testid=large]');
+    await expect.poll(large, { timeout: 15000 }).toBe(NAMES[0]);
+    await page.keyboard.press('c');
+    await expect.poll(async () => (await frameOf(NAMES[0])).choice).toBe('chosen');
+    await page.keyboard.press('d');
+    await expect
+      .poll(async () => page.$eval('[data-testid=large]', (e) => (e as HTMLImageElement).alt))
+      .toBe(NAMES[1]);
+    await page.keyboard.press('o');
+    await expect.poll(async () => (await frameOf(NAMES[1])).choice).toBe('left out');
+    expect((await frameOf(NAMES[0])).choice).toBe('chosen');
+    // At the end it stays.
+    await page.keyboard.press('d');
+    await page.keyboard.press('ArrowLeft');
+    await expect.poll(large, { timeout: 15000 }).toBe(NAMES[0]);
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('[data-testid=large]'));
+  });
+});

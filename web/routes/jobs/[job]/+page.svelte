@@ -7,6 +7,7 @@
   import { isTakenBy } from '../../../bench/controls/commands.ts';
   import FrameGrid from '../../../jobs/FrameGrid.svelte';
   import FrameTile from '../../../jobs/FrameTile.svelte';
+  import LargeFrame from '../../../jobs/LargeFrame.svelte';
   import JobDialog from '../../../jobs/JobDialog.svelte';
   import SetBar from '../../../jobs/SetBar.svelte';
   import { call } from '$lib/call.ts';
@@ -69,12 +70,26 @@
       trouble = (reason as Error).message;
     }
   }
+  /** The frame that is seen large. */
+  let large = $state<string | null>(null);
   function keydown(event: KeyboardEvent): void {
-    if (event.ctrlKey || event.metaKey || event.altKey || isTakenBy(event.target, event.key)) return;
+    if (
+      large !== null ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      isTakenBy(event.target, event.key)
+    )
+      return;
     const choice = CHOICES.find((name) => CHOICE_KEYS[name] === event.key.toLowerCase());
     const focused = document.activeElement?.closest<HTMLElement>('[data-frame]')?.dataset.frame;
     const ids = selected.size > 0 ? [...selected] : [pointed ?? focused].flatMap((id) => id ?? []);
     if (choice && ids.length > 0) void choose(ids, choice);
+    const [wanted] = [pointed ?? focused ?? [...selected][0] ?? shown[0]?.frame.id];
+    if (event.key === ' ' && wanted) {
+      event.preventDefault();
+      large = wanted;
+    }
   }
   function select(id: string, on: boolean, range: boolean): void {
     const order = shown.map(({ frame }) => frame.id);
@@ -230,6 +245,15 @@
     </p>
   {/if}
 </main>
+{#if large !== null}
+  <LargeFrame
+    cards={shown}
+    shown={large}
+    show={(id) => (large = id)}
+    choose={(choice) => large && void choose([large], choice)}
+    close={() => (large = null)}
+  />
+{/if}
 <JobDialog bind:open={changing} job={data.job} />
 
 <style>

@@ -3,10 +3,10 @@ import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
 import { earlyPicture } from '$server/frames/early-picture.ts';
 import { RENDITIONS } from '$core/settings/rendition.ts';
-import { asShotPicture, renditionPicture, thumbnail } from '$server/set/thumbnail.ts';
+import { asShotPicture, largePicture, renditionPicture, thumbnail } from '$server/set/thumbnail.ts';
 import type { RequestHandler } from './$types';
 
-/** The frame by its recipe, small (until it is prepared, the picture that its file brings along); or with ?shot as it was shot, or by its recipe with ?rendition=N in that one, larger. */
+/** The frame by its recipe, small (until it is prepared, the picture that its file brings along); with ?large as large as a window; or with ?shot as it was shot, or by its recipe with ?rendition=N in that one, larger. */
 export const GET: RequestHandler = ({ params, url }) =>
   answer(async () => {
     const context = await getContext();
@@ -16,6 +16,10 @@ export const GET: RequestHandler = ({ params, url }) =>
     if (!frame || frame.state !== 'ready') return notFound('frame');
     const wanted = RENDITIONS.find((each) => String(each) === url.searchParams.get('rendition'));
     if (wanted) return fixedBytes(await renditionPicture(context, frame, wanted), 'image/jpeg');
-    const shot = url.searchParams.has('shot');
-    return fixedBytes(await (shot ? asShotPicture(context, frame) : thumbnail(context, frame)), 'image/jpeg');
+    const picture = url.searchParams.has('shot')
+      ? asShotPicture
+      : url.searchParams.has('large')
+        ? largePicture
+        : thumbnail;
+    return fixedBytes(await picture(context, frame), 'image/jpeg');
   });
