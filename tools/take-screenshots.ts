@@ -120,6 +120,9 @@ await page.locator('[data-page=bands]').click();
 await page.waitForSelector('[data-testid=bands] [role=slider]');
 await pause(800);
 await shoot('bench-tone');
+await setRecipe(dusk, {});
+await setRecipe(dusk, { tone: { exposure: -0.4 } });
+await setRecipe(dusk, { tone: { exposure: -0.4, shadows: 30 } });
 await setRecipe(dusk, {
   tone: { exposure: -0.4, shadows: 30 },
   colour: {
@@ -137,6 +140,9 @@ await shoot('bench-hues');
 await page.evaluate(() => localStorage.setItem('bench-room', '{"index":false}'));
 await openBench(page, dusk, '5');
 await page.locator('[data-page=looks]').click();
+const revisions = await json<{ id: string }[]>(`/api/frames/${dusk.id}/revisions`);
+for (const { id } of revisions)
+  await fetch(`${address}/api/frames/${dusk.id}/revisions/${id}`, { method: 'DELETE' });
 await page.keyboard.press('w');
 await page.waitForSelector('[data-testid=revisions] canvas[data-drawn]');
 await page.locator('[aria-label="Name of revision A"]').fill('dusk');

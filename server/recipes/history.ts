@@ -47,6 +47,8 @@ export async function keepStates(
   change: HistoryChange | null
 ): Promise<void> {
   const at = frame.state_at;
+  // What is saved as it stands is no step.
+  if (!change && JSON.stringify(stored(frame.recipe)) === JSON.stringify(stored(recipe))) return;
   const {
     from,
     states,

@@ -54,6 +54,9 @@ describe('the history of a recipe', () => {
     const { at, first, states } = await historyOf(test.app, frame);
     expect([at, first, states.length]).toEqual([2, 0, 3]);
     expect((await frameById(test.app, frame))!.recipe.tone?.exposure).toBe(2);
+    // What is saved as it stands is no step.
+    await changeRecipes(test.app, [frame], (recipe) => ({ ...recipe }));
+    expect(await exposures(frame)).toEqual([undefined, 1, 2]);
   });
 
   it('goes back without forgetting, and forgets when another way is taken', async () => {

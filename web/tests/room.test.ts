@@ -230,6 +230,7 @@ describe('looks', () => {
     });
 
   it('are small pictures of the frame, tried on while one is pointed at, and taken by a press', async () => {
+    await open('SML_0101.dng');
     await page.keyboard.press('5');
     await page.locator('[data-page=looks]').click();
     await page.waitForFunction(
@@ -320,8 +321,26 @@ describe('the history', () => {
   });
 
   it('keeps revisions with pictures, names and readings; one is delivered while the frame stands otherwise', async () => {
+    // Looks and revisions are drawn side by side, each by its own state.
+    await page.keyboard.press('5');
+    await page.locator('[data-page=looks]').click();
     await page.keyboard.press('w');
     await page.waitForSelector('[data-testid=revisions] canvas[data-drawn]');
+    await page.waitForFunction(
+      () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length === 4
+    );
+    const chromas = await page.$$eval('[data-testid=looks] canvas', (all) =>
+      all.map((e) => {
+        const c = e as HTMLCanvasElement;
+        const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+        let sum = 0;
+        for (let i = 0; i < data.length; i += 4) sum += Math.abs(data[i] - data[i + 2]);
+        return sum / (data.length / 4);
+      })
+    );
+    // Plaster has little colour.
+    expect(chromas[3]).toBeLessThan(0.6 * chromas[0]);
+    await page.keyboard.press('4');
     await page.locator('[aria-label="Name of revision A"]').click();
     await page.keyboard.type('light');
     await page.keyboard.press('Tab');
@@ -336,6 +355,14 @@ describe('the history', () => {
     await page.waitForFunction(
       () => document.querySelectorAll('[data-testid=revisions] canvas[data-drawn]').length === 2
     );
+    const [light, dark] = await page.$$eval('[data-testid=revisions] canvas', (all) =>
+      all.map((e) => {
+        const c = e as HTMLCanvasElement;
+        const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+        return data.reduce((sum, value) => sum + value, 0) / data.length;
+      })
+    );
+    expect(light).toBeGreaterThan(dark + 30);
     expect(await bench.text('ul[aria-label=Revisions] li')).toMatch(/plumb \d+\.\d\d°/);
     await page.locator('[aria-label="Deliver revision A"]').click();
     await page.waitForFunction(() =>

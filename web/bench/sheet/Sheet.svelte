@@ -124,7 +124,7 @@
     if (target === 'crop') return;
     if (target === 'magnifier') {
       if (magnifier) put(picture, magnifier);
-    } else if (target !== 'sheet') sheet.drawnAside(target, canvasOf(picture));
+    } else if (target !== 'sheet') sheet.drawnAside(picture, canvasOf(picture));
     else if (canvas) {
       put(seen(picture, end), canvas);
       shownView = picture.view;

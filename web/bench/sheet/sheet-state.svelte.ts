@@ -30,6 +30,11 @@ export interface KeptPlace {
 /** Steps that show what lies about the crop: elsewhere it is of no use. */
 const SURROUNDINGS: readonly StepName[] = ['lines', 'crop'];
 
+/** Milliseconds after which a small picture of another state is given up. */
+const STATE_TIME = 10_000;
+const pause = (milliseconds: number): Promise<void> =>
+  new Promise((resolve) => setTimeout(resolve, milliseconds));
+
 /** `margin` is the free space about the picture. */
 export function createSheet(bench: Bench, kept: KeptPlace | null, margin: () => number) {
   let size = $state({ width: 800, height: 500 });
@@ -42,7 +47,9 @@ export function createSheet(bench: Bench, kept: KeptPlace | null, margin: () => 
   let preview: Preview | null = null;
   /** The picture that the sheet shows. */
   let shownPicture: Pick<Drawn, 'view' | 'width' | 'height' | 'pixels' | 'space'> | null = null;
-  let aside: { target: Aside; drawn: (picture: HTMLCanvasElement | null) => void }[] = [];
+  let aside: { target: Aside; view: View; drawn: (picture: HTMLCanvasElement | null) => void }[] = [];
+  /** Pictures of other states are drawn one after another, whoever asks for them. */
+  let states: Promise<unknown> = Promise.resolve();
 
   const plan = $derived(bench.shown.plan);
   /** The surroundings of the crop are shown as well: they are of no use while the glass is looked at. */
@@ -70,6 +77,19 @@ export function createSheet(bench: Bench, kept: KeptPlace | null, margin: () => 
     centre = zoomedAbout(about, view, unit / next);
     zoom = next;
   };
+
+  /** The frame as its recipe stands, in a small view of its own; null when a newer one was asked for meanwhile. */
+  function drawAside(
+    target: Aside,
+    asideView: View,
+    stages: StageInputs = bench.inputs.stages
+  ): Promise<HTMLCanvasElement | null> {
+    if (!opened || !preview) return Promise.resolve(null);
+    for (const waiting of aside.filter((other) => other.target === target)) waiting.drawn(null);
+    aside = aside.filter((other) => other.target !== target);
+    preview.draw({ target, stages, view: asideView, draft: true });
+    return new Promise((resolve) => aside.push({ target, view: asideView, drawn: resolve }));
+  }
 
   return {
     get size() {
@@ -170,21 +190,20 @@ export function createSheet(bench: Bench, kept: KeptPlace | null, margin: () => 
     get preview() {
       return preview;
     },
-    /** The frame as its recipe stands, or another state of it, in a small view of its own; null when a newer one was asked for meanwhile. */
-    drawAside(
-      target: Aside,
-      asideView: View,
-      stages: StageInputs = bench.inputs.stages
-    ): Promise<HTMLCanvasElement | null> {
-      if (!opened || !preview) return Promise.resolve(null);
-      for (const waiting of aside.filter((other) => other.target === target)) waiting.drawn(null);
-      aside = aside.filter((other) => other.target !== target);
-      preview.draw({ target, stages, view: asideView, draft: true });
-      return new Promise((resolve) => aside.push({ target, drawn: resolve }));
+    drawAside,
+    /** Another state of the frame in a small view; null where it cannot be drawn now. */
+    drawState(view: View, stages: StageInputs): Promise<HTMLCanvasElement | null> {
+      const drawn = states.then(() =>
+        Promise.race([drawAside('state', view, stages), pause(STATE_TIME).then(() => null)])
+      );
+      states = drawn;
+      return drawn;
     },
-    drawnAside(target: Aside, picture: HTMLCanvasElement): void {
-      for (const waiting of aside.filter((other) => other.target === target)) waiting.drawn(picture);
-      aside = aside.filter((other) => other.target !== target);
+    drawnAside({ target, view: of }: Pick<Drawn, 'target' | 'view'>, picture: HTMLCanvasElement): void {
+      const isFor = (waiting: (typeof aside)[number]): boolean =>
+        waiting.target === target && waiting.view === of;
+      for (const waiting of aside.filter(isFor)) waiting.drawn(picture);
+      aside = aside.filter((waiting) => !isFor(waiting));
     }
   };
 }

@@ -68,11 +68,7 @@
       const { crop } = plan;
       const { width, height } = size;
       const pixel = Math.max(crop.width / width, crop.height / height);
-      const picture = await sheet.drawAside(
-        'state',
-        viewAbout([crop.x, crop.y], pixel, { width, height }),
-        stages
-      );
+      const picture = await sheet.drawState(viewAbout([crop.x, crop.y], pixel, { width, height }), stages);
       if (own !== round) return;
       if (!picture) continue;
       Object.assign(canvas, { width, height });
