@@ -28,6 +28,10 @@ describe('a change of a recipe', () => {
     const many = { tone: { exposure: 1, contrast: 10, highlights: -20, shadows: 5 } };
     expect(told({}, many)).toMatch(/^Exposure 0\.00 → 1\.00 EV, \S.* and 2 more$/);
     expect(told(many, many)).toBe('Nothing');
+    // A store may give back the same in another order.
+    const levels = { black: 0, middle: 1, white: 1, outBlack: 0, outWhite: 1 };
+    const turned = Object.fromEntries(Object.entries(levels).reverse()) as typeof levels;
+    expect(told({ tone: { levels } }, { tone: { levels: turned } })).toBe('Nothing');
     expect(told({ rendition: 1 }, { rendition: 2 })).toBe('Rendered anew');
   });
 });

@@ -1,4 +1,5 @@
 /** What a step of a frame's history did, in words: "Exposure 0.0 → 0.7 EV". */
+import equal from 'fast-deep-equal';
 import type { Setting } from '../settings/step.ts';
 import type { Recipe } from './recipe.ts';
 import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
@@ -27,8 +28,6 @@ function changeText(setting: Described, before: unknown, after: unknown): string
   return after === null ? `${label} taken back` : label;
 }
 
-const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
-
 /** Changes that are told one by one; more are counted. */
 const MOST_TOLD = 2;
 
@@ -39,7 +38,7 @@ export function describeChange(before: Recipe, after: Recipe): string {
     const { label: step } = schema.properties.enabled;
     const [was, is] = [before[name], after[name]] as unknown as Record<string, unknown>[];
     for (const [key, setting] of Object.entries(schema.properties) as [string, Described][]) {
-      if (key === SET_BY_ITSELF || same(was[key], is[key])) continue;
+      if (key === SET_BY_ITSELF || equal(was[key], is[key])) continue;
       if (key === 'enabled') changes.push(`${step} ${is[key] ? 'on' : 'off'}`);
       else changes.push(changeText(setting, was[key], is[key]));
     }

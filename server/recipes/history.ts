@@ -1,4 +1,5 @@
 /** States that a frame's recipe went through, kept with it: the bench walks through them, also after a reload. */
+import equal from 'fast-deep-equal';
 import type { PoolClient } from 'pg';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { RECIPE_VERSION } from '../../core/recipe/upgrade.ts';
@@ -48,7 +49,7 @@ export async function keepStates(
 ): Promise<void> {
   const at = frame.state_at;
   // What is saved as it stands is no step.
-  if (!change && JSON.stringify(stored(frame.recipe)) === JSON.stringify(stored(recipe))) return;
+  if (!change && equal(stored(frame.recipe), stored(recipe))) return;
   const {
     from,
     states,

@@ -2,6 +2,7 @@
  * The only writer of frames' recipes. Every change is made over the version that it was made from: of two at once, one is
  * told of the other, or made again over it.
  */
+import equal from 'fast-deep-equal';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { RECIPE_VERSION } from '../../core/recipe/upgrade.ts';
 import type { Context } from '../context.ts';
@@ -19,15 +20,13 @@ export interface WriteOptions {
   history?: HistoryChange | null;
 }
 
-const same = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? {}) === JSON.stringify(b ?? {});
-
 async function writeOver(
   context: Context,
   frame: FrameRow,
   recipe: PartialRecipe,
   { said, history = null }: WriteOptions
 ): Promise<number | null> {
-  const keeps = said === undefined && same(frame.recipe.lines, recipe.lines);
+  const keeps = said === undefined && equal(frame.recipe.lines ?? {}, recipe.lines ?? {});
   const version = await inTransaction(context.db, async (client) => {
     const { rows } = await client.query<{ version: number; state_at: number | null }>(
       `update frames set recipe = $3, profile = $4, look = $5, version = version + 1,

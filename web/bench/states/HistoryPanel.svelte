@@ -1,6 +1,7 @@
 <!-- What the frame went through: revisions that were kept, and every step in words; any of them can be gone to. -->
 <script lang="ts">
   import { Button, Checkbox, Input, Popover } from 'flowbite-svelte';
+  import equal from 'fast-deep-equal';
   import { completeRecipe } from '$core/recipe/recipe.ts';
   import { describeChange } from '$core/recipe/describe-change.ts';
   import { angleText, straightText } from '$core/render/readings/reading-text.ts';
@@ -46,8 +47,7 @@
   const kept = $derived(
     revisions.map((revision) => ({ ...revision, recipe: completeRecipe(revision.recipe) }))
   );
-  const present = $derived(JSON.stringify(bench.recipe));
-  const chosen = $derived(kept.find(({ recipe }) => JSON.stringify(recipe) === present)?.id ?? '');
+  const chosen = $derived(kept.find(({ recipe }) => equal(recipe, bench.recipe))?.id ?? '');
   const states = $derived(
     kept.map(({ id, letter, name, recipe }): FrameState => ({
       id,
