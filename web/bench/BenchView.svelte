@@ -98,7 +98,7 @@
     );
     return deaf;
   });
-  onMount(() => void bench.readHistory());
+  onMount(() => void bench.readHistory().catch(ignore));
   let history = $state<HistoryPanel>();
   let historyShown = $state(false);
   let exporting = $state(false);

@@ -56,7 +56,11 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
         history = withKept(history, found);
         keptStates = found;
       })
-      .catch(() => void (reading = null)));
+      .catch((reason: Error) => {
+        // Without them, saving would forget what was before: it waits, and tries again.
+        reading = null;
+        throw reason;
+      }));
   const saver = createSaver(frame.id, frame.version, {
     async since() {
       await readHistory();
