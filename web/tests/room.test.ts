@@ -87,6 +87,7 @@ describe('the picture', () => {
   });
 
   it('gives and takes room by the edge of the deck, which is kept', async () => {
+    await bench.settled();
     const edge = (await (await page.waitForSelector('[aria-label="Edge of the deck"]'))!.boundingBox())!;
     const wide = (await bench.crop()).width;
     await page.mouse.move(edge.x, 400);

@@ -210,6 +210,9 @@ async function work(rendered: boolean): Promise<void> {
 
   // A look from a file, laid on by half.
   await turnTo('looks');
+  await page.waitForFunction(
+    () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length > 3
+  );
   const [seen] = [await meanAt(...SKY)];
   const [chooser] = await Promise.all([page.waitForFileChooser(), bench.press('Take a .cube file…')]);
   await chooser.accept([cube]);

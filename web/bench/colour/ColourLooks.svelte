@@ -85,7 +85,7 @@
     });
 </script>
 
-<section class="column flex flex-[0_0_520px] flex-col" aria-label="Looks" data-testid="looks">
+<section class="column flex flex-[0_0_520px] flex-col beside:min-h-56" aria-label="Looks" data-testid="looks">
   <StatePictures
     {bench}
     {sheet}

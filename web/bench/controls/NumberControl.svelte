@@ -29,6 +29,12 @@
   const low = $derived(range?.[0] ?? setting.minimum);
   const high = $derived(range?.[1] ?? setting.maximum);
   const places = $derived(setting.step < 0.1 ? 2 : setting.step < 1 ? 1 : 0);
+  const shown = (value: number): string => value.toFixed(places).replace('-', '−');
+  /** What it does, how far it goes, and where it changes nothing. */
+  const told = $derived(
+    `${description ? `${description} ` : ''}${shown(setting.minimum)} to ${shown(setting.maximum)}${setting.unit ? ` ${setting.unit}` : ''}, ` +
+      `neutral ${shown(setting.default)}. Arrows nudge it, Shift ten times as far, Alt a tenth.`
+  );
   const id = $props.id();
 
   function set(next: number, moving: boolean): void {
@@ -53,7 +59,7 @@
     'control grid h-6.75 grid-cols-[80px_minmax(60px,1fr)_54px_16px] items-center gap-1 beside:grid-cols-[80px_minmax(160px,1fr)_54px_16px]',
     idle !== null && 'opacity-60'
   ]}
-  title={idle ?? description}
+  title={idle ?? told}
 >
   <label class="truncate" for={id}>{setting.label}</label>
   <Range
