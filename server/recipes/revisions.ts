@@ -72,10 +72,9 @@ export async function changeRevision(
   { name, forDelivery }: RevisionChange
 ): Promise<boolean> {
   const found = await inTransaction(context.db, async (client) => {
-    const held = await client.query('select 1 from revisions where id = $1 and frame_id = $2 for update', [
-      id,
-      frameId
-    ]);
+    // Changes of one frame's revisions take turns: two that mark at once would wait for each other.
+    await client.query('select 1 from frames where id = $1 for update', [frameId]);
+    const held = await client.query('select 1 from revisions where id = $1 and frame_id = $2', [id, frameId]);
     if (!held.rowCount) return false;
     if (name !== undefined)
       await client.query('update revisions set name = $2 where id = $1', [

@@ -173,6 +173,10 @@ describe('revisions', () => {
     expect(await removeRevision(test.app, frame, b.id)).toBe(false);
     for (let i = 2; i < 26; i++) await keepRevision(test.app, id, exposed(0.1));
     await expect(keepRevision(test.app, id, exposed(0.1))).rejects.toThrow(/up to 26/);
+    // All marked at once: one is in the end.
+    const all = await revisionsOf(test.app, id);
+    await Promise.all(all.map((each) => changeRevision(test.app, id, each.id, { forDelivery: true })));
+    expect((await revisionsOf(test.app, id)).filter(({ for_delivery }) => for_delivery)).toHaveLength(1);
   });
 
   it('are delivered where one is marked, else the frame as it stands', async () => {
