@@ -7,9 +7,6 @@ import { EVERY_STEP } from './steps.ts';
 
 type Described = Setting & { enum?: readonly string[] };
 
-/** Settings that are told by how many things they hold. */
-const counted = (value: unknown): value is readonly unknown[] => Array.isArray(value);
-
 function numberText(value: number, { step = 1 }: Described): string {
   const places = step < 0.1 ? 2 : step < 1 ? 1 : 0;
   return value.toFixed(places).replace('-', '−');
@@ -22,7 +19,7 @@ function changeText(setting: Described, before: unknown, after: unknown): string
   if (typeof after === 'boolean') return `${label} ${after ? 'on' : 'off'}`;
   if (typeof before === 'string' && typeof after === 'string' && setting.enum)
     return `${label} ${before} → ${after}`;
-  if (counted(before) && counted(after) && before.length !== after.length)
+  if (Array.isArray(before) && Array.isArray(after) && before.length !== after.length)
     return `${label} ${before.length} → ${after.length}`;
   if (typeof after === 'number') return `${label} ${numberText(after, setting)}${unit ? ` ${unit}` : ''}`;
   return after === null ? `${label} taken back` : label;

@@ -2,6 +2,7 @@
  * A recipe and the facts of its frame made into geometry: projection, falloff, valid area and crop. Shared by
  * the bench, the server and the command line, so that what is seen is what is delivered.
  */
+import { ratioInHand } from '../steps/crop/step.ts';
 import type { FrameOptics } from '../steps/lens/frame-optics.ts';
 import { type FrameSize, type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import { fitCrop } from '../steps/crop/fit-crop.ts';
@@ -71,8 +72,8 @@ function planCrop(
   projection: Projection,
   valid: readonly Point[]
 ): { crop: Rectangle; moved: boolean } {
-  const { enabled, ratio, blank, middle, keepMarked } = recipe.crop;
-  const value = ratioValue(enabled ? ratio : 'original', projection.size);
+  const { enabled, blank, middle, keepMarked } = recipe.crop;
+  const value = ratioValue(ratioInHand(recipe.crop), projection.size);
   const own = enabled ? wantedCrop(recipe.crop, value) : null;
   const largest = own ? null : largestCrop(valid, value, (enabled && middle) || undefined);
   const keeps = largest && keepMarked && enabled && recipe.lines.enabled;

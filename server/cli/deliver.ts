@@ -13,6 +13,7 @@ import { UserError } from '../user-error.ts';
 import { pathInFolder, placeFile } from '../deliveries/delivery-folder.ts';
 import { soundDeliverable } from '../deliveries/deliverables.ts';
 import { type ManifestEntry, manifestCsv, manifestJson } from '../deliveries/manifest.ts';
+import { ratioInHand } from '../../core/steps/crop/step.ts';
 import type { NamedFrame } from '../../core/picture/output/file-tokens.ts';
 import { type NamedItem, nameItems } from '../deliveries/name-items.ts';
 import { AT_ONCE, type Begin, keepInHand } from '../deliveries/in-hand.ts';
@@ -60,7 +61,7 @@ async function photographsOf(folder: string, looks: Looks): Promise<Photograph[]
       const known = await stat(beside).catch(() => null);
       const { recipe, findStored } = withLooks(known ? await readJson(beside) : {}, looks);
       const { crop } = completeRecipe(recipe);
-      const ratio = crop.enabled ? crop.ratio : 'original';
+      const ratio = ratioInHand(crop);
       const path = join(folder, name);
       // A file that cannot be read at all is told when its pictures are made.
       const tags = (await exifr.parse(path, DATE).catch(() => null)) as

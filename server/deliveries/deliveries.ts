@@ -2,6 +2,7 @@
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
+import { ratioInHand } from '../../core/steps/crop/step.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { revisionsForDelivery } from '../recipes/revisions.ts';
@@ -76,7 +77,7 @@ async function named(
       name: row.name,
       room: row.room,
       taken: row.facts.taken,
-      ratio: crop.enabled ? crop.ratio : 'original',
+      ratio: ratioInHand(crop),
       row: row as DeliveredFrame['row']
     };
     return { frame, deliverable };

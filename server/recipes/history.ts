@@ -2,9 +2,8 @@
 import equal from 'fast-deep-equal';
 import type { PoolClient } from 'pg';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { RECIPE_VERSION } from '../../core/recipe/upgrade.ts';
 import type { Context } from '../context.ts';
-import { readRecipe } from '../frames/read-recipe.ts';
+import { readRecipe, storedRecipe } from '../frames/read-recipe.ts';
 import { UserError } from '../user-error.ts';
 
 /** States that are kept before the one in hand. */
@@ -24,8 +23,6 @@ export interface KeptHistory {
   at: number | null;
   states: { recipe: PartialRecipe; made: string }[];
 }
-
-const stored = (recipe: PartialRecipe): PartialRecipe => ({ ...recipe, version: RECIPE_VERSION });
 
 /** What a request tells of a history, its recipes as they are; throws a UserError. */
 export function soundChange(value: unknown, sound: (recipe: unknown) => PartialRecipe): HistoryChange {
@@ -49,7 +46,7 @@ export async function keepStates(
 ): Promise<void> {
   const at = frame.state_at;
   // What is saved as it stands is no step.
-  if (!change && equal(stored(frame.recipe), stored(recipe))) return;
+  if (!change && equal(storedRecipe(frame.recipe), storedRecipe(recipe))) return;
   const {
     from,
     states,
@@ -62,7 +59,7 @@ export async function keepStates(
   await client.query(
     `insert into frame_states (frame_id, position, recipe)
      select $1, $2 + ordinality - 1, value from jsonb_array_elements($3::jsonb) with ordinality`,
-    [frame.id, from, JSON.stringify(states.map(stored))]
+    [frame.id, from, JSON.stringify(states.map(storedRecipe))]
   );
   const { rowCount } = await client.query(
     `update frames set state_at = $2 where id = $1

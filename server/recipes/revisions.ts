@@ -1,10 +1,9 @@
 /** States of a frame that are kept by a letter and a name; one may be marked for delivery. */
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { RECIPE_VERSION } from '../../core/recipe/upgrade.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { frameById } from '../frames/frame-row.ts';
-import { readRecipe } from '../frames/read-recipe.ts';
+import { readRecipe, storedRecipe } from '../frames/read-recipe.ts';
 import { UserError } from '../user-error.ts';
 
 export interface Revision {
@@ -53,7 +52,7 @@ export async function keepRevision(
       throw new UserError(`A frame has up to ${MOST_REVISIONS} revisions. Delete one that is not needed.`);
     const made = await client.query<Revision>(
       `insert into revisions (frame_id, letter, name, recipe) values ($1, $2, $3, $4) returning ${COLUMNS}`,
-      [frameId, letter, name.trim().slice(0, MOST_NAME), { ...recipe, version: RECIPE_VERSION }]
+      [frameId, letter, name.trim().slice(0, MOST_NAME), storedRecipe(recipe)]
     );
     return present(made.rows[0]);
   });

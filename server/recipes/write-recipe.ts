@@ -4,10 +4,10 @@
  */
 import equal from 'fast-deep-equal';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { RECIPE_VERSION } from '../../core/recipe/upgrade.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
+import { storedRecipe } from '../frames/read-recipe.ts';
 import { type HistoryChange, keepStates } from './history.ts';
 
 export type Saved =
@@ -35,7 +35,7 @@ async function writeOver(
       [
         frame.id,
         frame.version,
-        { ...recipe, version: RECIPE_VERSION },
+        storedRecipe(recipe),
         recipe.lens?.profile ?? 'auto',
         recipe.colour?.look ?? null,
         keeps,

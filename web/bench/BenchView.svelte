@@ -165,7 +165,7 @@
     document.addEventListener('fullscreenchange', left);
     return () => document.removeEventListener('fullscreenchange', left);
   });
-  const beside = $derived(room.layout.deck === 'beside' && !room.alone);
+  const beside = $derived(room.beside && !room.alone);
   const below = $derived(room.layout.deck === 'below' && !room.alone);
 
   async function leave(to: string): Promise<void> {
@@ -277,7 +277,6 @@
         style:width={`${room.dragged.board}px`}
         role="region"
         aria-label="Deck"
-        data-deck="beside"
       >
         {@render course()}
         <div class="flex min-h-0 flex-initial flex-col overflow-y-auto" data-testid="deck">

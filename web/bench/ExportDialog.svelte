@@ -6,6 +6,7 @@
     completeDeliverable,
     deliverableFault
   } from '$core/picture/output/deliverable-schema.ts';
+  import { ratioInHand } from '$core/steps/crop/step.ts';
   import { call } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { DeliverableRow } from '$server/deliveries/deliverables.ts';
@@ -21,7 +22,7 @@
     frame: {
       ...bench.frame,
       taken: bench.facts.taken,
-      ratio: bench.recipe.crop.enabled ? bench.recipe.crop.ratio : 'original'
+      ratio: ratioInHand(bench.recipe.crop)
     }
   });
   const OWN = completeDeliverable({ name: 'Export', quality: 92, pattern: '{frame}', metadata: 'all' });

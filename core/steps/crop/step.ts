@@ -72,6 +72,10 @@ export const cropSchema = {
 
 export type CropSettings = Settings<typeof cropSchema>;
 
+/** The ratio that a frame has in hand: its own where the step is switched off. */
+export const ratioInHand = ({ enabled, ratio }: Pick<CropSettings, 'enabled' | 'ratio'>): string =>
+  enabled ? ratio : 'original';
+
 export const cropStep = {
   name: 'crop',
   schema: cropSchema,

@@ -12,7 +12,7 @@
   let { label: name, pages, current, turnTo }: Props = $props();
   let list: HTMLElement;
   const room = roomInHand();
-  const beside = $derived(room.layout.deck === 'beside');
+  const beside = $derived(room.beside);
 
   function keydown(event: KeyboardEvent): void {
     const at = pages.findIndex(({ page }) => page === current);

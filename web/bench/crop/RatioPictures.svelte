@@ -20,9 +20,7 @@
   /** Size of the picture that all the small ones are cut from, and largest of one of them. */
   const WHOLE = { width: 420, height: 300 };
   const room = roomInHand();
-  const MOST = $derived(
-    room.layout.deck === 'beside' ? { width: 92, height: 72 } : { width: 128, height: 104 }
-  );
+  const MOST = $derived(room.beside ? { width: 92, height: 72 } : { width: 128, height: 104 });
   const crops = $derived(ratioCrops(bench, ratios));
   const shown = $derived(
     crops.some(({ ratio }) => ratio === bench.recipe.crop.ratio)

@@ -29,7 +29,7 @@
   /** Below, each stands in the row of its angle. */
   const LABELS = { roll: 'of the roll', pitch: 'of the pitch', yaw: 'of the yaw' };
   const room = roomInHand();
-  const beside = $derived(room.layout.deck === 'beside');
+  const beside = $derived(room.beside);
   const holdsBack = $derived(heldBack(lines));
   const edge = $derived(lines.marks.find(({ id }) => id === mine.edge));
   const asCropped = $derived(

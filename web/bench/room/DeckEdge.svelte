@@ -4,7 +4,7 @@
   import type { Room } from './room-state.svelte.ts';
 
   let { room }: { room: Room } = $props();
-  const beside = $derived(room.layout.deck === 'beside');
+  const beside = $derived(room.beside);
   const edge = $derived(beside ? ('board' as const) : ('below' as const));
   const range = $derived(beside ? BOARD : BELOW);
   const now = $derived(room.dragged[edge]);

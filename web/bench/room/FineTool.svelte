@@ -22,7 +22,7 @@
   const SQUARE = 296;
   let grown = $state(false);
   let width = $state(0);
-  const beside = $derived(room.layout.deck === 'beside');
+  const beside = $derived(room.beside);
   const size = $derived<Size>(
     beside
       ? { width: Math.max(LARGE, width), height: square ? Math.min(SQUARE, Math.max(LARGE, width)) : LARGE }

@@ -27,7 +27,7 @@ const between = (value: number, { least, most }: { least: number; most: number }
   Math.round(Math.min(most, Math.max(least, value)));
 
 /** What was kept, as far as it is sound. */
-export function readKept(text: string | null): Kept {
+function readKept(text: string | null): Kept {
   try {
     const found = JSON.parse(text ?? '{}') as Partial<Kept>;
     const size = (value: unknown, range: typeof BELOW): number | null =>
@@ -81,6 +81,10 @@ export function createRoom(aspect: () => number, moving: () => boolean, hasIndex
     },
     get layout() {
       return layout;
+    },
+    /** Whether the deck stands on the board beside the sheet. */
+    get beside() {
+      return layout.deck === 'beside';
     },
     get place() {
       return kept.deck;

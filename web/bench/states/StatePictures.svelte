@@ -21,9 +21,7 @@
   let { bench, sheet, states, chosen, choose, idle }: Props = $props();
   const room = roomInHand();
   /** Largest of a picture. */
-  const MOST = $derived(
-    room.layout.deck === 'beside' ? { width: 96, height: 72 } : { width: 92, height: 62 }
-  );
+  const MOST = $derived(room.beside ? { width: 96, height: 72 } : { width: 92, height: 62 });
   /** Milliseconds of pointing before the sheet shows a state, and without a change before pictures are drawn anew. */
   const POINTED = 150;
   const AT_REST = 250;

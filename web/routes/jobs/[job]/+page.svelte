@@ -85,7 +85,7 @@
     const focused = document.activeElement?.closest<HTMLElement>('[data-frame]')?.dataset.frame;
     const ids = selected.size > 0 ? [...selected] : [pointed ?? focused].flatMap((id) => id ?? []);
     if (choice && ids.length > 0) void choose(ids, choice);
-    const [wanted] = [pointed ?? focused ?? [...selected][0] ?? shown[0]?.frame.id];
+    const wanted = pointed ?? focused ?? [...selected][0] ?? shown[0]?.frame.id;
     if (event.key === ' ' && wanted) {
       event.preventDefault();
       large = wanted;

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { error } from '@sveltejs/kit';
 import { isId } from '$lib/answer.ts';
 import { completeRecipe } from '$core/recipe/recipe.ts';
+import { ratioInHand } from '$core/steps/crop/step.ts';
 import { getContext } from '$server/app.ts';
 import { listDeliverables } from '$server/deliveries/deliverables.ts';
 import { deliveriesOfJob } from '$server/deliveries/deliveries.ts';
@@ -29,8 +30,6 @@ export const load: PageServerLoad = async ({ params }) => {
       const revision = marked.get(asItStands.id);
       const frame = { ...asItStands, recipe: revision?.recipe ?? asItStands.recipe };
       const { id, name, room, version, recipe } = frame;
-      const { crop } = completeRecipe(recipe);
-      const ratio = crop.enabled ? crop.ratio : 'original';
       return {
         id,
         name,
@@ -38,7 +37,7 @@ export const load: PageServerLoad = async ({ params }) => {
         version,
         /** The revision that is delivered; null: as it stands. */
         revision: revision?.letter ?? null,
-        ratio,
+        ratio: ratioInHand(completeRecipe(recipe).crop),
         off: notTrue(await lineReadings(context, frame, chooser), recipe)
       };
     })
