@@ -48,9 +48,13 @@ const place = (): Promise<{ deck?: string; index?: string }> =>
     return { deck, index };
   });
 const putDeck = async (where: string): Promise<void> => {
+  const button = `::-p-xpath(//button[normalize-space()="${where}"])`;
   await bench.press('View');
   await bench.press(where);
+  await page.waitForSelector(`${button.slice(0, -2)} and @aria-pressed="true"])`);
   await page.keyboard.press('Escape');
+  // While it fades it still takes presses, which are lost with it.
+  await page.waitForSelector(button, { hidden: true });
 };
 
 describe('the picture', () => {
