@@ -3,7 +3,7 @@ import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';
-import { changeRecipes } from '../recipes/write-recipe.ts';
+import { type SetChange, changeRecipes } from '../recipes/write-recipe.ts';
 import { choiceKey, rememberChoice } from './lens-choice.ts';
 
 const withProfile =
@@ -16,7 +16,7 @@ export async function giveProfile(
   jobId: string,
   ids: readonly string[],
   profile: string
-): Promise<number> {
+): Promise<SetChange> {
   const own = (await framesOfJob(context, jobId))
     .filter((frame) => ids.includes(frame.id))
     .map((frame) => frame.id);

@@ -164,12 +164,14 @@ export async function straightenLens(
         ({ job_id, id }) => job_id === job && frames.find((each) => each.id === id)?.ok
       );
       if (own.length > 0)
-        given += await giveProfile(
-          context,
-          job,
-          own.map(({ id }) => id),
-          sound.id
-        );
+        given += (
+          await giveProfile(
+            context,
+            job,
+            own.map(({ id }) => id),
+            sound.id
+          )
+        ).frames;
     }
   }
   return { profile: sound, saved: save, given, findings, frames };

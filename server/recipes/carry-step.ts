@@ -4,15 +4,14 @@ import { type StepName, stepByName } from '../../core/recipe/steps.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';
-import { changeRecipes } from './write-recipe.ts';
+import { type SetChange, changeRecipes } from './write-recipe.ts';
 
-/** Returns how many frames have the step now. */
 export async function carryStep(
   context: Context,
   step: StepName,
   fromId: string,
   toIds: readonly string[]
-): Promise<number> {
+): Promise<SetChange> {
   const from = await frameById(context, fromId);
   if (!from?.facts) throw new UserError('This frame no longer exists.');
   const others = (await framesOfJob(context, from.job_id)).filter(

@@ -69,23 +69,39 @@ export async function saveRecipe(
 /** Times that a change is made again over one that came between; more would mean that something never rests. */
 const MOST_TRIES = 20;
 
-/** Changes the recipes of frames, each as it stands then. Returns how many there were. */
+/** A frame whose recipe became another one, and the version that it has since. */
+export interface Changed {
+  id: string;
+  version: number;
+}
+
+export interface SetChange {
+  /** Frames that are as was wanted now, also those that were so before. */
+  frames: number;
+  /** Those of them that were otherwise. */
+  changed: Changed[];
+}
+
+/** Changes the recipes of frames, each as it stands then. */
 export async function changeRecipes(
   context: Context,
   ids: readonly string[],
   change: (recipe: PartialRecipe) => PartialRecipe
-): Promise<number> {
-  let changed = 0;
+): Promise<SetChange> {
+  const done: SetChange = { frames: 0, changed: [] };
   for (const id of ids) {
     for (let tries = 0; ; tries++) {
       const frame = await frameById(context, id);
       if (!frame) break;
-      if ((await writeOver(context, frame, change(frame.recipe), {})) !== null) {
-        changed++;
+      const recipe = change(frame.recipe);
+      const version = await writeOver(context, frame, recipe, {});
+      if (version !== null) {
+        done.frames++;
+        if (!equal(storedRecipe(frame.recipe), storedRecipe(recipe))) done.changed.push({ id, version });
         break;
       }
       if (tries === MOST_TRIES) throw new Error(`The recipe of ${frame.name} never came to rest.`);
     }
   }
-  return changed;
+  return done;
 }

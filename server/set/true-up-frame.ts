@@ -22,6 +22,8 @@ export interface TruedUp {
   /** How sure the result is, or why the frame was left as it is. */
   said: string;
   confidence?: Confidence;
+  /** The version that the frame has since, if it was changed. */
+  version?: number;
 }
 
 /** Looks at a frame's proxy with the lens as its recipe has it. */
@@ -68,5 +70,5 @@ async function trueUp(
   });
   if (!saved?.saved)
     return { ok: false, said: 'The frame was changed elsewhere meanwhile, and stays as it is there.' };
-  return said;
+  return { ...said, version: saved.version };
 }

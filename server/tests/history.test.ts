@@ -9,6 +9,7 @@ import { addFrame } from '../frames/add-frame.ts';
 import { frameById } from '../frames/frame-row.ts';
 import { MOST_STATES, historyOf, soundChange } from '../recipes/history.ts';
 import { changeRevision, keepRevision, removeRevision, revisionsOf } from '../recipes/revisions.ts';
+import { takeBack } from '../recipes/take-back.ts';
 import { validRecipe } from '../recipes/validate.ts';
 import { changeRecipes, saveRecipe } from '../recipes/write-recipe.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
@@ -203,5 +204,26 @@ describe('revisions', () => {
     expect((await planDelivery(test.app, test.jobId, [[id, deliverable]])).items[0].file).toMatch(/1x1/);
     await changeRevision(test.app, id, kept.id, { forDelivery: false });
     expect((await delivered()).exposure).toBe(0.5);
+  });
+});
+
+describe('what was done to many frames', () => {
+  it('is taken back together, but not where a frame was changed since, or was so before', async () => {
+    const [first, second, third] = [await newFrame(), await newFrame(), await newFrame()];
+    await save(first, exposed(0.5));
+    await save(third, exposed(2));
+    const { frames, changed } = await changeRecipes(test.app, [first, second, third], () => exposed(2));
+    expect([frames, changed.map(({ id }) => id)]).toEqual([3, [first, second]]);
+    await save(second, exposed(3));
+    const name = (await frameById(test.app, second))!.name;
+    // Frames of another job are not reached.
+    expect(await takeBack(test.app, frame, changed)).toEqual({ back: 0, since: [] });
+    expect(await takeBack(test.app, test.jobId, changed)).toEqual({ back: 1, since: [name] });
+    const now = async (id: string) => (await frameById(test.app, id))!.recipe.tone?.exposure;
+    expect([await now(first), await now(second), await now(third)]).toEqual([0.5, 3, 2]);
+    // Redo on the bench brings it again.
+    expect(await exposures(first)).toEqual([undefined, 0.5, 2]);
+    expect((await historyOf(test.app, first)).at).toBe(1);
+    expect(await takeBack(test.app, test.jobId, changed)).toMatchObject({ back: 0 });
   });
 });

@@ -291,7 +291,7 @@ describe('the catalogue', () => {
 
   it('gives many frames a profile, carries settings over, and says what uses a profile', async () => {
     const both = [ids['SML_0101.dng'], ids['SML_0130.dng']];
-    expect(await giveProfile(test.app, test.jobId, both, 'own-12')).toBe(2);
+    expect((await giveProfile(test.app, test.jobId, both, 'own-12')).frames).toBe(2);
     expect((await profileUsage(test.app, 'own-12')).frames.map((frame) => frame.name)).toEqual([
       'SML_0101.dng',
       'SML_0130.dng'
@@ -324,7 +324,7 @@ describe('the catalogue', () => {
       }
     ];
     await saveRecipe(test.app, both[1], other.version, { lens: { wave: 1, curves }, lines: { roll: 2 } });
-    expect(await carryStep(test.app, 'lens', both[0], both)).toBe(1);
+    expect((await carryStep(test.app, 'lens', both[0], both)).frames).toBe(1);
     expect((await frameById(test.app, both[1]))!.recipe).toEqual({
       version: 3,
       lens: { bow: -3, curves },

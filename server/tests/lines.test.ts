@@ -78,7 +78,7 @@ describe('a correction carried over', () => {
     const { rows } = await test.app.db.query<{ id: string; name: string }>('select id, name from frames');
     const idOf = (name: string): string => rows.find((row) => row.name === name)!.id;
     const from = (await frameById(test.app, idOf('SML_0101.dng')))!;
-    expect(await carryStep(test.app, 'lines', from.id, [idOf('CPR_0021.dng')])).toBe(1);
+    expect((await carryStep(test.app, 'lines', from.id, [idOf('CPR_0021.dng')])).frames).toBe(1);
     const to = (await frameById(test.app, idOf('CPR_0021.dng')))!;
     expect(to.recipe.lines).toEqual(from.recipe.lines);
     await expect(carryStep(test.app, 'lines', from.id, [idOf('SML_0130.dng')])).rejects.toThrow(

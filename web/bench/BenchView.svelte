@@ -39,6 +39,7 @@
   import Sheet from './sheet/Sheet.svelte';
   import { createSheet } from './sheet/sheet-state.svelte.ts';
   import type { OtherFrame } from './parts/step-parts.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     frame: FrameRow;
@@ -201,7 +202,7 @@
       color="light"
       aria-pressed={pressed}
       disabled={(idle?.() ?? null) !== null}
-      title={tooltip(command(id))}
+      {...hint(tooltip(command(id)))}
       onclick={() => run(1)}>{text}</Button
     >
   {/snippet}
@@ -226,14 +227,15 @@
         <Button
           color="light"
           onclick={() => (anew = true)}
-          title="This frame was finished in an earlier rendition, and stays in it until it is rendered anew"
-          >Render anew…</Button
+          {...hint(
+            'This frame was finished in an earlier rendition, and stays in it until it is rendered anew'
+          )}>Render anew…</Button
         >
       {/if}
       {@render press('undo', 'Undo')}
       {@render press('redo', 'Redo')}
       <HistoryPanel bind:this={history} bind:open={historyShown} {bench} {sheet} />
-      <span class="quiet min-w-15.5 text-sm" data-testid="save-state" title={bench.saver.status.message}
+      <span class="quiet min-w-15.5 text-sm" data-testid="save-state" {...hint(bench.saver.status.message)}
         >{trouble || SAVE_WORDS[bench.saver.status.state]}</span
       >
       <Button
@@ -242,7 +244,7 @@
         onpointerdown={() => (bench.view.asShot = true)}
         onpointerup={() => (bench.view.asShot = false)}
         onpointerleave={() => (bench.view.asShot = false)}
-        title={tooltip(command('as-shot'))}>As shot</Button
+        {...hint(tooltip(command('as-shot')))}>As shot</Button
       >
       {@render press('index', 'Index', room.index)}
       {@render press('grid', 'Grid', bench.view.grid)}
@@ -250,7 +252,7 @@
       {@render press('find', 'Find…')}
       {@render press('help', '?')}
       <ViewMenu><DeckPlaces {room} /></ViewMenu>
-      <Button title={tooltip(command('export'))} onclick={() => (exporting = true)}>Export</Button>
+      <Button {...hint(tooltip(command('export')))} onclick={() => (exporting = true)}>Export</Button>
     </header>
   {/snippet}
   {#snippet frames()}

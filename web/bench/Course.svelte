@@ -7,6 +7,7 @@
   import { nextStep } from './next-step.ts';
   import type { Bench } from './state/bench-state.svelte.ts';
   import { linesView } from './lines/lines-view.svelte.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -64,7 +65,7 @@
             role="switch"
             aria-checked={bench.recipe[name].enabled}
             aria-label={`${label} on or off`}
-            title={bench.recipe[name].enabled ? `Switch ${label} off` : `Switch ${label} on`}
+            {...hint(bench.recipe[name].enabled ? `Switch ${label} off` : `Switch ${label} on`)}
             onclick={() => bench.change(name, { enabled: !bench.recipe[name].enabled })}
           ></Button>
         </li>
@@ -84,7 +85,7 @@
             head ? 'h-6 gap-0.5 px-1 py-0' : 'h-auto px-2 py-0.5'
           }`}
           aria-pressed={choice === name}
-          title={`This frame is ${name} (${CHOICE_KEYS[name].toUpperCase()})`}
+          {...hint(`This frame is ${name} (${CHOICE_KEYS[name].toUpperCase()})`)}
           onclick={() => choose(name)}
           ><span class="w-3.5" aria-hidden="true">{CHOICE_SHAPES[name]}</span>{name}</Button
         >
@@ -111,7 +112,7 @@
 {#snippet guide()}
   <p
     class={['text-xs leading-[1.35] text-faint', head ? 'truncate px-2.5 pb-1.5' : 'flex-1 px-2.5']}
-    title={next}
+    {...hint(next)}
     data-testid="next-step"
   >
     {next}

@@ -15,6 +15,7 @@
   import DeliverableFields from '../deliver/DeliverableFields.svelte';
   import { bytesText, whatText } from '../deliver/delivery-text.ts';
   import type { Bench } from './state/bench-state.svelte.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   let { bench, job, open = $bindable() }: { bench: Bench; job: Job; open: boolean } = $props();
   const named = $derived({
@@ -94,7 +95,7 @@
         size="sm"
         href={`/api/frames/${bench.frame.id}/recipe`}
         download
-        title="For the command line, with the look that it names">Recipe</Button
+        {...hint('For the command line, with the look that it names')}>Recipe</Button
       >
       {#if error || fault}<p class="text-accent font-medium" role="alert">{error || fault}</p>{/if}
     </div>

@@ -7,6 +7,7 @@
 
   import type { IndexPlace } from './room/share-room.ts';
   import { CHOICE_SHAPES } from './state/choices.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     job: string;
@@ -118,7 +119,7 @@
           }`}
           aria-current={row.id === current ? 'true' : undefined}
           aria-label={`${shortText(row)}${row.plumb === null ? '' : ' plumb'}, ${row.choice}`}
-          title={row.name}
+          {...hint(row.name)}
           disabled={row.state !== 'ready'}
           onclick={() => open(row.id)}
         >

@@ -7,6 +7,7 @@
   import type { Bench } from './state/bench-state.svelte.ts';
   import { CLIPPING } from './state/clipping.ts';
   import { type Zone, draggedZone, zoneAt } from './tone/histogram-zones.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   /** `beside`: on the board beside the sheet, as wide as that is. */
   let { bench, beside }: { bench: Bench; beside: boolean } = $props();
@@ -139,7 +140,7 @@
         color="light"
         class="h-6"
         aria-pressed={logarithmic}
-        title="Counts by their logarithm: rare tones show"
+        {...hint('Counts by their logarithm: rare tones show')}
         onclick={() => (logarithmic = !logarithmic)}>logarithmic</Button
       >
       {#if bench.wideScreen}
@@ -149,9 +150,11 @@
               color="light"
               class="h-6"
               aria-pressed={bench.view.wide === wide}
-              title={wide
-                ? 'Show all colours that this screen has; clipping is told of them'
-                : 'Show, and tell clipping, as a picture in sRGB would be'}
+              {...hint(
+                wide
+                  ? 'Show all colours that this screen has; clipping is told of them'
+                  : 'Show, and tell clipping, as a picture in sRGB would be'
+              )}
               onclick={() => (bench.view.wide = wide)}>{RGB_SPACES[wide ? 'display-p3' : 'srgb'].name}</Button
             >
           {/each}
@@ -161,7 +164,7 @@
         color="light"
         class="h-6"
         aria-pressed={bench.view.histogramOfSeen}
-        title="Counts only what the sheet shows, in place of the whole crop"
+        {...hint('Counts only what the sheet shows, in place of the whole crop')}
         onclick={() => (bench.view.histogramOfSeen = !bench.view.histogramOfSeen)}>only what is seen</Button
       >
       <span class="quiet flex-1 text-xs" role="status">
@@ -188,26 +191,28 @@
     </div>
     <figcaption class="pt-1 text-sm text-faint">
       <div class="flex items-center justify-between gap-3">
-        <span title="Pixels that are fully black">black {share(histogram?.clippedLow ?? 0)}</span>
+        <span {...hint('Pixels that are fully black')}>black {share(histogram?.clippedLow ?? 0)}</span>
         <ButtonGroup>
           {#each CLIPPING as name (name)}
             <Button
               color="light"
               class="h-6"
               aria-pressed={bench.view.clipping === name}
-              title={name === 'off'
-                ? 'Mark no clipping'
-                : `Mark clipping of ${name === 'any' ? 'any colour' : name}`}
+              {...hint(
+                name === 'off'
+                  ? 'Mark no clipping'
+                  : `Mark clipping of ${name === 'any' ? 'any colour' : name}`
+              )}
               onclick={() => (bench.view.clipping = name)}>{name}</Button
             >
           {/each}
         </ButtonGroup>
-        <span title="Pixels at the top in any colour">clipped {share(histogram?.clippedHigh ?? 0)}</span>
+        <span {...hint('Pixels at the top in any colour')}>clipped {share(histogram?.clippedHigh ?? 0)}</span>
       </div>
       {#if histogram}
         <div class="flex justify-between gap-3 pt-0.5 text-xs">
-          <span title="Pixels at the bottom, by colour">{byColour(histogram.low)}</span>
-          <span title="Pixels at the top, by colour">{byColour(histogram.high)}</span>
+          <span {...hint('Pixels at the bottom, by colour')}>{byColour(histogram.low)}</span>
+          <span {...hint('Pixels at the top, by colour')}>{byColour(histogram.high)}</span>
         </div>
       {/if}
     </figcaption>
@@ -230,13 +235,13 @@
       {@render plot()}
     </Button>
     <figcaption class="flex items-center justify-between gap-3 pt-1 text-xs text-faint">
-      <span title="Pixels that are fully black">black {share(histogram?.clippedLow ?? 0)}</span>
+      <span {...hint('Pixels that are fully black')}>black {share(histogram?.clippedLow ?? 0)}</span>
       {#if bench.space !== 'srgb'}
-        <span title="The colours that the sheet is shown in, and that clipping is told of"
+        <span {...hint('The colours that the sheet is shown in, and that clipping is told of')}
           >{RGB_SPACES[bench.space].name}</span
         >
       {/if}
-      <span title="Pixels at the top in any colour">clipped {share(histogram?.clippedHigh ?? 0)}</span>
+      <span {...hint('Pixels at the top in any colour')}>clipped {share(histogram?.clippedHigh ?? 0)}</span>
     </figcaption>
   </figure>
 {/if}

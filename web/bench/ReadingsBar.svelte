@@ -4,6 +4,7 @@
   import { type ByItself, type Readings, SAMPLING_WARNING } from '$core/render/readings/measure.ts';
   import { angleText, straightText } from '$core/render/readings/reading-text.ts';
   import type { Bench } from './state/bench-state.svelte.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   let { bench }: { bench: Bench } = $props();
   const readings = $derived(bench.readings);
@@ -37,12 +38,11 @@
   aria-label="Readings"
 >
   {#snippet reading(name: string, value: string, title: string, lit: string | null = null, warn = false)}
-    <!-- svelte-ignore a11y_no_static_element_interactions -->
     <div
       class="flex-[1_1_auto] pt-0.75 px-3 pb-0 border-r border-r-soft leading-[1.25] whitespace-nowrap"
       class:none={value.startsWith('no ')}
       class:warn
-      {title}
+      {...hint(title)}
       onpointerenter={() => light(lit)}
       onpointerleave={() => light(null)}
     >

@@ -3,6 +3,7 @@
   import { Button, ButtonGroup, Input } from 'flowbite-svelte';
   import { type Command, tooltip } from './controls/commands.ts';
   import type { SheetState } from './sheet/sheet-state.svelte.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     sheet: SheetState;
@@ -26,7 +27,7 @@
     color="light"
     aria-label={label}
     aria-pressed={pressed}
-    title={tooltip(command(id))}
+    {...hint(tooltip(command(id)))}
     onclick={() => run(1)}>{text}</Button
   >
 {/snippet}
@@ -35,7 +36,7 @@
   <Input
     class="w-16! rounded-none text-right"
     aria-label="Zoom"
-    title="Type how large the picture is shown: 100 % shows its pixels one for one"
+    {...hint('Type how large the picture is shown: 100 % shows its pixels one for one')}
     value={percent}
     data-testid="zoom"
     onchange={(event) => take(event.currentTarget)}

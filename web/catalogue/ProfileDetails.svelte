@@ -7,6 +7,7 @@
   import type { Origin } from '$server/lenses/catalogue.ts';
   import Plot from './Plot.svelte';
   import { profileCurves } from './profile-curves.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Usage {
     frames: { id: string; name: string; job: string }[];
@@ -113,7 +114,7 @@
       <Button
         color="light"
         disabled={found.origin === 'shipped'}
-        title={found.origin === 'shipped' ? 'Duplicate it to change a copy' : undefined}
+        {...hint(found.origin === 'shipped' ? 'Duplicate it to change a copy' : undefined)}
         onclick={() => {
           text = JSON.stringify(profile, null, 2);
           editing = !editing;

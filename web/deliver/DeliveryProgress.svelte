@@ -6,6 +6,7 @@
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { DeliveryAction, DeliveryRow, ItemRow } from '$server/deliveries/deliveries.ts';
   import { bytesText } from './delivery-text.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     id: string;
@@ -104,7 +105,7 @@
         <Button
           color="alternative"
           class="ghost border-0 p-0 picture grid place-items-center h-33 bg-[#d9d9d9]"
-          title="Look at it beside the frame as shot"
+          {...hint('Look at it beside the frame as shot')}
           aria-label={`Look at ${item.placed}`}
           onclick={() => {
             looked = item;
@@ -124,7 +125,7 @@
       {/if}
       <span
         class="[display:-webkit-box] [-webkit-box-orient:vertical] [-webkit-line-clamp:2] [line-clamp:2] overflow-hidden wrap-anywhere text-sm leading-[1.3] mt-0.75"
-        title={item.placed ?? item.file}>{item.placed ?? item.file}</span
+        {...hint(item.placed ?? item.file)}>{item.placed ?? item.file}</span
       >
       <span class="line flex justify-between gap-2 text-sm">
         <span class:bad={item.state === 'failed'} class="quiet">{stateText(item)}</span>

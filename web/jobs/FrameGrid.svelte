@@ -6,7 +6,7 @@
   let { cards, tile }: { cards: readonly FrameCard[]; tile: Snippet<[FrameCard]> } = $props();
   const LEAST = 280;
   const GAP = 18;
-  const HEIGHT = 300;
+  const HEIGHT = 283;
   /** Rows kept beyond those that are seen. */
   const BEYOND = 2;
   let grid: HTMLElement;

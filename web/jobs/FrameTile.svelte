@@ -2,10 +2,11 @@
 <script lang="ts">
   import { Badge, Button, Checkbox } from 'flowbite-svelte';
   import { CHOICES, CHOICE_SHAPES, type FrameChoiceName } from '../bench/state/choices.ts';
-  import { angleText } from '$core/render/readings/reading-text.ts';
+  import { WORD_SHAPES, frameWords } from './frame-state.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import type { Confidence } from '$core/steps/lines/true-up-itself.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     card: FrameCard;
@@ -23,12 +24,8 @@
 
   const state = $derived.by(() => {
     if (frame.state === 'preparing') return 'preparing…';
-    const { lines, crop } = frame.recipe;
-    const done = [
-      lines && (lines.roll || lines.pitch) ? 'trued up' : null,
-      crop?.ratio && crop.ratio !== 'original' ? crop.ratio : null
-    ].filter(Boolean);
-    return done.length > 0 ? done.join(', ') : frame.version > 0 ? 'in work' : 'new';
+    const ratio = frame.recipe.crop?.ratio;
+    return ratio && ratio !== 'original' ? ratio : null;
   });
 </script>
 
@@ -62,7 +59,7 @@
             color="light"
             class="h-6 w-6 bg-panel/85 p-0 text-sm"
             aria-label={`${frame.name}: ${choice}`}
-            title={`${choice}, or undecided again`}
+            {...hint(`${choice}, or undecided again`)}
             aria-pressed={frame.choice === choice}
             onclick={() => choose(frame.choice === choice ? 'undecided' : choice)}
             >{CHOICE_SHAPES[choice]}</Button
@@ -85,36 +82,44 @@
           alt={frame.name}
         />
       </span>
-      <span class="flex flex-col overflow-hidden px-2.75 py-1.5 leading-[1.45]">
-        <span class="flex justify-between gap-2">
-          <strong class="overflow-hidden text-ellipsis whitespace-nowrap"
-            >{frame.name}{frame.room ? ` · ${frame.room}` : ''}</strong
-          >
-          <Badge color="gray" border class="flex-none border-line bg-panel text-ink">{state}</Badge>
-        </span>
-        {#if card.look}
-          <span class="overflow-hidden text-ellipsis whitespace-nowrap text-accent" title={card.look}
-            >{CONFIDENCE_SHAPES.look} {card.look}</span
-          >
-        {:else if frame.lines_said}
-          <span class="overflow-hidden text-ellipsis whitespace-nowrap" title={frame.lines_said.said}
-            >{CONFIDENCE_SHAPES[frame.lines_said.confidence ?? 'look']} {frame.lines_said.said}</span
-          >
-        {/if}
-        <span class="flex justify-between gap-2 whitespace-nowrap">
-          <span class="overflow-hidden text-ellipsis">{cameraText(frame.facts)}</span>
+      <span class="flex flex-col overflow-hidden px-2.75 pt-1 pb-1.5 leading-[1.45]">
+        <span class="flex justify-between gap-2 text-lg leading-[1.5]" data-testid="state">
+          <span class="flex gap-3 font-semibold whitespace-nowrap">
+            {#each frameWords(card) as word (word)}
+              <span class={word === 'wants a look' ? 'text-accent' : ''}
+                ><span aria-hidden="true">{WORD_SHAPES[word]}</span> {word}</span
+              >
+            {/each}
+          </span>
           {#if card.readings.plumb}
-            <span class={card.look === null ? 'text-faint' : 'text-accent'}
-              >plumb {angleText(card.readings.plumb)}</span
+            <span class={['whitespace-nowrap', card.look === null ? 'text-faint' : 'text-accent']}
+              >plumb {card.readings.plumb.rms.toFixed(2)}°</span
             >
           {/if}
         </span>
-        <span class="overflow-hidden text-ellipsis whitespace-nowrap">{lensText(frame.facts)}</span>
-        <span class="flex justify-between gap-2 whitespace-nowrap text-faint">
-          <span>{exposureText(frame.facts)}</span>
-          <span class={['overflow-hidden text-ellipsis', card.lens === null && 'text-accent']}
-            >{card.lens ?? 'no lens profile'}</span
+        <span class="flex justify-between gap-2">
+          <strong class="overflow-hidden font-semibold text-ellipsis whitespace-nowrap"
+            >{frame.name}{frame.room ? ` · ${frame.room}` : ''}</strong
           >
+          {#if state}<Badge color="gray" border class="flex-none border-line bg-panel text-ink">{state}</Badge
+            >{/if}
+        </span>
+        {#if card.look}
+          <span class="pointer-events-auto truncate text-accent" {...hint(card.look)}>{card.look}</span>
+        {:else if frame.lines_said}
+          <span class="pointer-events-auto truncate" {...hint(frame.lines_said.said)}
+            >{CONFIDENCE_SHAPES[frame.lines_said.confidence ?? 'look']} {frame.lines_said.said}</span
+          >
+        {:else}
+          <span class="truncate"
+            >{[lensText(frame.facts), card.lens !== 'lens profile' && card.lens]
+              .filter(Boolean)
+              .join(' · ')}</span
+          >
+        {/if}
+        <span class="flex justify-between gap-2 whitespace-nowrap text-faint">
+          <span class="truncate">{cameraText(frame.facts)}, {exposureText(frame.facts)}</span>
+          {#if card.lens === null}<span class="flex-none text-accent">no lens profile</span>{/if}
         </span>
       </span>
     </div>

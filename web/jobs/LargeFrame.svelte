@@ -4,6 +4,7 @@
   import { angleText } from '$core/render/readings/reading-text.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
   import { CHOICES, CHOICE_KEYS, CHOICE_SHAPES, type FrameChoiceName } from '../bench/state/choices.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     cards: readonly FrameCard[];
@@ -60,29 +61,34 @@
       {/key}
     </div>
     <div class="flex h-10 flex-none items-center gap-3 border-t border-t-line bg-panel px-3">
-      <Button color="light" disabled={at === 0} title="Previous frame (A)" onclick={() => go(-1)}
+      <Button color="light" disabled={at === 0} {...hint('Previous frame (A)')} onclick={() => go(-1)}
         >‹ Previous</Button
       >
-      <Button color="light" disabled={at === ready.length - 1} title="Next frame (D)" onclick={() => go(1)}
-        >Next ›</Button
+      <Button
+        color="light"
+        disabled={at === ready.length - 1}
+        {...hint('Next frame (D)')}
+        onclick={() => go(1)}>Next ›</Button
       >
       <b>{card.frame.name}</b>
       <span class="quiet">{at + 1} of {ready.length}</span>
       <span class="quiet"
         >{card.readings.plumb ? `plumb ${angleText(card.readings.plumb)}` : 'plumb not measured'}</span
       >
-      {#if card.look}<span class="min-w-0 flex-1 truncate text-accent" title={card.look}>▽ {card.look}</span>
+      {#if card.look}<span class="min-w-0 flex-1 truncate text-accent" {...hint(card.look)}
+          >▽ {card.look}</span
+        >
       {:else}<span class="flex-1"></span>{/if}
       {#each CHOICES as name (name)}
         <Button
           color="light"
           aria-pressed={card.frame.choice === name}
-          title={`This frame is ${name} (${CHOICE_KEYS[name].toUpperCase()})`}
+          {...hint(`This frame is ${name} (${CHOICE_KEYS[name].toUpperCase()})`)}
           onclick={() => choose(name)}><span aria-hidden="true">{CHOICE_SHAPES[name]}</span>{name}</Button
         >
       {/each}
       <Button color="light" href={`/frames/${card.frame.id}`}>Open</Button>
-      <Button title="Back to the job (Space)" onclick={close}>Close</Button>
+      <Button {...hint('Back to the job (Space)')} onclick={close}>Close</Button>
     </div>
   </div>
   <!-- Those before and after are fetched ahead. -->

@@ -1,9 +1,22 @@
 <!-- What is done with the selected frames of a job, and in which order and which of them are shown. -->
 <script lang="ts">
-  import { Button, Checkbox, Input, Label, Modal, Select } from 'flowbite-svelte';
+  import {
+    Button,
+    ButtonGroup,
+    Checkbox,
+    Dropdown,
+    DropdownItem,
+    Input,
+    Label,
+    Modal,
+    Select
+  } from 'flowbite-svelte';
   import FindLensDialog from '../bench/lens/FindLensDialog.svelte';
-  import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from '../bench/state/choices.ts';
+  import { CHOICES, CHOICE_KEYS, CHOICE_SHAPES, type FrameChoiceName } from '../bench/state/choices.ts';
   import { call } from '$lib/call.ts';
+  import { toasts } from '$lib/toasts/toasts.svelte.ts';
+  import type { SetChange } from '$server/recipes/write-recipe.ts';
+  import { undoChanges, undoSaid } from '$lib/take-back.ts';
   import type { TrueUpMode } from '$core/steps/lines/solve-rotation.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
   import type { Loss } from '$server/jobs/remove-job.ts';
@@ -12,6 +25,7 @@
   import { lossText } from './loss-text.ts';
   import { trueUpFrames } from './true-up-frames.ts';
   import { FILTERS, type Filter, ORDERS, type Order, passes } from './set-order.ts';
+  import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     job: string;
@@ -39,7 +53,7 @@
   let straightening = $state(false);
   let naming = $state(false);
   let room = $state('');
-  let said = $state('');
+  let lensOpen = $state(false);
   let mode = $state<TrueUpMode>('verticals');
   /** How far truing up the selected frames has come. */
   let truing = $state('');
@@ -53,105 +67,144 @@
   );
   $effect(() => {
     void ids;
-    [said, loss] = ['', null];
+    loss = null;
   });
 
-  async function act(work: () => Promise<string>): Promise<void> {
+  async function act(work: () => Promise<void>): Promise<void> {
     try {
-      said = await work();
+      await work();
     } catch (reason) {
-      said = (reason as Error).message;
+      toasts.tell((reason as Error).message, { trouble: true });
     }
   }
   const count = (n: number): string => `${n} ${n === 1 ? 'frame' : 'frames'}`;
   const give = (profile: string): Promise<void> =>
     act(async () => {
-      const { frames } = await call<{ frames: number }>(`/api/jobs/${job}/lens`, {
+      const { frames, changed } = await call<SetChange>(`/api/jobs/${job}/lens`, {
         method: 'POST',
         body: { frames: ids, profile }
       });
-      return `${count(frames)} ${frames === 1 ? 'has' : 'have'} it now.`;
+      const has = `${count(frames)} ${frames === 1 ? 'has' : 'have'}`;
+      toasts.tell(`${has} ${profile === 'auto' ? 'the profile that matches' : 'the profile now'}.`, {
+        undo: undoChanges(job, changed)
+      });
     });
   const nameRooms = (): Promise<void> =>
     act(async () => {
+      const before = cards
+        .filter(({ frame }) => selected.has(frame.id))
+        .map(({ frame: { id, room } }) => ({ id, room }));
       await call(`/api/jobs/${job}/frames`, { method: 'PATCH', body: { ids, room } });
       naming = false;
-      return `${count(ids.length)} named.`;
+      toasts.tell(`${count(ids.length)} named${room ? ` ${room}` : ''}.`, { undo: undoSaid(job, before) });
     });
   const remove = (): Promise<void> =>
     act(async () => {
-      if (loss === null) {
-        loss = await call<Loss>(`/api/jobs/${job}/loss`, { method: 'POST', body: { ids } });
-        return '';
-      }
-      await call(`/api/jobs/${job}/frames`, { method: 'DELETE', body: { ids } });
-      return '';
+      if (loss === null) loss = await call<Loss>(`/api/jobs/${job}/loss`, { method: 'POST', body: { ids } });
+      else await call(`/api/jobs/${job}/frames`, { method: 'DELETE', body: { ids } });
     });
 
   async function trueUp(): Promise<void> {
-    const done = await trueUpFrames(ready, mode, (text) => (truing = text));
-    [truing, said] = ['', done];
+    const { said, changed } = await trueUpFrames(ready, mode, (text) => (truing = text));
+    truing = '';
+    toasts.tell(said, { undo: undoChanges(job, changed) });
   }
+  const needs = (least: number, why: string) => (): string | null => (ready.length < least ? why : null);
+  const LENS = [
+    { label: 'Give a profile…', idle: () => null, run: () => (finding = true) },
+    { label: 'Match by itself', idle: () => null, run: () => void give('auto') },
+    {
+      label: 'Measure from them…',
+      idle: needs(1, 'Select a frame that is ready'),
+      run: () => (measuring = true)
+    },
+    {
+      label: 'Straighten by their edges…',
+      idle: needs(2, 'Select two frames or more of one lens'),
+      run: () => (straightening = true)
+    }
+  ];
 </script>
 
-<div
-  class="batch mt-3.5 flex flex-wrap items-center gap-x-2.5 gap-y-2"
-  role="toolbar"
-  aria-label="Selected frames"
->
-  <Checkbox
-    checked={shown.length > 0 && shown.every(({ frame }) => selected.has(frame.id))}
-    onchange={(event) => selectAll(event.currentTarget.checked)}
-    >{selected.size === 0 ? 'Select all' : `${selected.size} selected`}</Checkbox
-  >
-  <Select placeholder="" aria-label="Order" title="Order of the frames" bind:value={order}>
-    {#each ORDERS as name (name)}<option value={name}>by {name}</option>{/each}
-  </Select>
-  <Select placeholder="" aria-label="Which frames" title="Which frames are shown" bind:value={filter}>
-    {#each FILTERS as name (name)}<option value={name}>{name} ({counts.get(name)})</option>{/each}
-  </Select>
-  <span class="mx-1 h-5 border-l border-l-line"></span>
-  {#each CHOICES as choice (choice)}
-    <Button
-      color="light"
-      disabled={selected.size === 0}
-      title={`The selected frames are ${choice} (${CHOICE_KEYS[choice].toUpperCase()}, also for the one under the pointer)`}
-      onclick={() => choose(choice)}>{choice}</Button
+<div class="sticky top-0 z-10 mt-3.5 flex flex-col bg-paper py-1.5">
+  <div class="flex items-center gap-x-2.5">
+    <Checkbox
+      checked={shown.length > 0 && shown.every(({ frame }) => selected.has(frame.id))}
+      onchange={(event) => selectAll(event.currentTarget.checked)}
+      >{selected.size === 0 ? 'Select all' : `${selected.size} selected`}</Checkbox
     >
-  {/each}
-  <Button color="light" disabled={selected.size === 0} onclick={() => (naming = true)}>Name the room…</Button>
-  <span class="mx-1 h-5 border-l border-l-line"></span>
-  <Button color="light" disabled={ready.length === 0 || truing !== ''} onclick={trueUp}>True up</Button>
-  <Select placeholder="" aria-label="What becomes true" bind:value={mode}>
-    <option value="verticals">verticals</option>
-    <option value="level">level only</option>
-    <option value="both">verticals and level</option>
-    <option value="front">whole front</option>
-  </Select>
-  <Button color="light" disabled={selected.size === 0} onclick={() => (finding = true)}
-    >Give a lens profile…</Button
-  >
-  <Button color="light" disabled={selected.size === 0} onclick={() => give('auto')}>Match by itself</Button>
-  <Button color="light" disabled={ready.length === 0} onclick={() => (measuring = true)}
-    >Measure a lens…</Button
-  >
-  <Button
-    color="light"
-    disabled={ready.length < 2}
-    title={ready.length < 2 ? 'Select two frames or more of one lens' : 'By the edges of the selected frames'}
-    onclick={() => (straightening = true)}>Straighten a lens…</Button
-  >
-  <Button color="light" disabled={selected.size === 0} onclick={remove}
-    >{loss ? `Remove ${selected.size} for good` : 'Remove…'}</Button
-  >
+    <Select placeholder="" aria-label="Order" {...hint('Order of the frames')} bind:value={order}>
+      {#each ORDERS as name (name)}<option value={name}>by {name}</option>{/each}
+    </Select>
+    <Select placeholder="" aria-label="Which frames" {...hint('Which frames are shown')} bind:value={filter}>
+      {#each FILTERS as name (name)}<option value={name}>{name} ({counts.get(name)})</option>{/each}
+    </Select>
+    {#if selected.size > 0}
+      <div class="flex items-center gap-x-2" role="toolbar" aria-label="Selected frames">
+        {@render divider()}
+        <ButtonGroup>
+          {#each CHOICES as choice (choice)}
+            <Button
+              color="light"
+              aria-label={choice}
+              {...hint(
+                `The selected frames are ${choice} (${CHOICE_KEYS[choice].toUpperCase()}, also for the one under the pointer)`
+              )}
+              onclick={() => choose(choice)}
+              ><span aria-hidden="true">{CHOICE_SHAPES[choice]}</span>{choice}</Button
+            >
+          {/each}
+        </ButtonGroup>
+        <Button color="light" onclick={() => (naming = true)}>Name the room…</Button>
+        {@render divider()}
+        <Button
+          color="light"
+          disabled={ready.length === 0 || truing !== ''}
+          {...hint('From the straight edges that each frame shows; what is not sure is left as it is')}
+          onclick={trueUp}>True up</Button
+        >
+        <Select placeholder="" aria-label="What becomes true" bind:value={mode}>
+          <option value="verticals">verticals</option>
+          <option value="level">level only</option>
+          <option value="both">verticals and level</option>
+          <option value="front">whole front</option>
+        </Select>
+        <Button
+          color="light"
+          {...hint('Profiles for the selected frames, measured or straightened from them')}>Lens…</Button
+        >
+        <Dropdown
+          class="w-55 list-none rounded-md border border-line bg-panel text-ink shadow-lg"
+          bind:isOpen={lensOpen}
+        >
+          {#each LENS as { label, idle, run } (label)}
+            {@const why = idle()}
+            <DropdownItem
+              class="w-full px-3 py-1.5 text-left text-base text-ink enabled:hover:bg-soft disabled:opacity-45"
+              disabled={why !== null}
+              {...hint(why)}
+              onclick={() => {
+                lensOpen = false;
+                run();
+              }}>{label}</DropdownItem
+            >
+          {/each}
+        </Dropdown>
+        {@render divider()}
+        <Button color="light" onclick={remove}>{loss ? `Remove ${selected.size} for good` : 'Remove…'}</Button
+        >
+      </div>
+    {/if}
+  </div>
   {#if loss}
-    <p role="alert" data-testid="loss">
+    <p class="mt-1.5" role="alert" data-testid="loss">
       {lossText(loss)}
       <Button color="light" onclick={() => (loss = null)}>Keep them</Button>
     </p>
   {/if}
-  <span role="status">{truing || said}</span>
+  {#if truing}<p class="mt-1.5" role="status">{truing}</p>{/if}
 </div>
+{#snippet divider()}<span class="h-5 border-l border-l-line"></span>{/snippet}
 <FindLensDialog bind:open={finding} pick={give} />
 <MeasureDialog bind:open={measuring} frames={ready} />
 <StraightenDialog bind:open={straightening} frames={ready} />

@@ -3,6 +3,7 @@
   import type { Snippet } from 'svelte';
   import { Button, ButtonGroup, Popover } from 'flowbite-svelte';
   import { type Appearance, SURROUNDS, THEMES, keepAppearance, appearanceInHand } from './appearance.ts';
+  import { hint } from './hints/hint.ts';
 
   /** What else is chosen here. */
   let { children }: { children?: Snippet } = $props();
@@ -17,7 +18,7 @@
   }
 </script>
 
-<Button color="light" title="Light or dim, and what lies about the picture">View</Button>
+<Button color="light" {...hint('Light or dim, and what lies about the picture')}>View</Button>
 <Popover trigger="click" placement="bottom-end" arrow={false} class="z-30 p-2" bind:isOpen={open}>
   <div class="flex flex-col gap-2 text-sm">
     <span class="quiet">Theme</span>

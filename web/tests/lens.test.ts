@@ -90,7 +90,7 @@ describe('a frame whose file names no lens', () => {
     expect(await bench.reading('proportion')).toBe('assumed');
     const control = (await page.$('section[aria-label="Correction"] .control'))!;
     expect(
-      await control.evaluate((e) => [(e as HTMLElement).title, e.querySelector('input')!.disabled])
+      await control.evaluate((e) => [(e as HTMLElement).dataset.hint, e.querySelector('input')!.disabled])
     ).toEqual(['No profile is applied, so there is nothing to correct from.', true]);
   });
 
@@ -185,7 +185,8 @@ describe('a lens measured on the chart', () => {
     await page.goto(jobUrl, { waitUntil: 'networkidle2' });
     for (const name of ['BRN_0001.dng', 'BRN_0004.dng', 'BRN_0007_flat.dng'])
       await page.locator(`[aria-label="Select ${name}"]`).click();
-    await bench.press('Measure a lens…');
+    await bench.press('Lens…');
+    await bench.press('Measure from them…');
     await page.locator('::-p-aria(Maker)').fill('Brindle Optical');
     await page.locator('.names label:nth-child(2) input').fill('Brindle Optical 12 mm f/5.6');
     await page.locator('.names label:last-child input').fill('12');
@@ -238,7 +239,8 @@ describe('a lens without data', () => {
     await page.goto(jobUrl, { waitUntil: 'networkidle2' });
     for (const name of ['CPR_0014.dng', 'BRN_0001.dng', 'BRN_0004.dng'])
       await page.locator(`[aria-label="Select ${name}"]`).click();
-    await bench.press('Straighten a lens…');
+    await bench.press('Lens…');
+    await bench.press('Straighten by their edges…');
     await page.waitForSelector('dialog[open]');
     const dialog = (): Promise<string> => bench.text('dialog[open]');
     expect(await dialog()).toContain('Give the lens a name.');

@@ -12,6 +12,7 @@
   import { balanceByItself, settingsOf } from '$core/steps/colour/balance-by-itself.ts';
   import { AS_SHOT, currentWhite, whiteAsShot } from './balance.ts';
   import { colourView } from './colour-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -127,14 +128,14 @@
       color="light"
       disabled={off !== null}
       aria-pressed={mine.tool === 'neutral'}
-      title="Press on what should be a grey without colour (N)"
+      {...hint('Press on what should be a grey without colour (N)')}
       onclick={() => (mine.tool = mine.tool === 'neutral' ? 'none' : 'neutral')}>Pick</Button
     >
     <Button
       color="light"
       disabled={off !== null || colour.neutrals.length === 0}
       aria-pressed={mine.tool === 'another'}
-      title="Press on another place that should be grey: the mean of all is made neutral"
+      {...hint('Press on another place that should be grey: the mean of all is made neutral')}
       onclick={() => (mine.tool = mine.tool === 'another' ? 'none' : 'another')}>Pick another</Button
     >
   </div>
@@ -149,7 +150,7 @@
       color="light"
       class="mt-1 self-start"
       disabled={off !== null}
-      title="Balances the picture for the other of the two lights"
+      {...hint('Balances the picture for the other of the two lights')}
       onclick={() => balanceFor(other, mine.balanced)}>The other light</Button
     >
   {/if}

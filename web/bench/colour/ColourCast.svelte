@@ -4,6 +4,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -32,7 +33,7 @@
   <div class="flex gap-1.25 pb-1.5">
     <Button
       disabled={off !== null}
-      title="Looks for what nearly grey places have of colour, in shadows, middle and highlights"
+      {...hint('Looks for what nearly grey places have of colour, in shadows, middle and highlights')}
       onclick={() => void find()}>Find the casts</Button
     >
   </div>

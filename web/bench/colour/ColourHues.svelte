@@ -10,6 +10,7 @@
   import { HUE_STRIP, hueColour } from './hue-colours.ts';
   import { changedNode, heldNode, withoutNode } from './hue-nodes.ts';
   import { colourView } from './colour-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -181,7 +182,7 @@
       class="h-6"
       disabled={off !== null}
       aria-pressed={mine.tool === 'hue'}
-      title="Drag on the picture, up or down: what is pointed at changes"
+      {...hint('Drag on the picture, up or down: what is pointed at changes')}
       onclick={() => (mine.tool = mine.tool === 'hue' ? 'none' : 'hue')}>On the picture</Button
     >
     <span class="quiet truncate text-xs" role="status">{mine.said}</span>

@@ -13,6 +13,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -123,7 +124,7 @@
   <div class="flex gap-1.25">
     <Button
       color="light"
-      title="Tone and colour of this recipe as a .cube file"
+      {...hint('Tone and colour of this recipe as a .cube file')}
       disabled={off !== null}
       onclick={() => void write()}>Write out</Button
     >

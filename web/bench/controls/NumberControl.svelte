@@ -1,6 +1,8 @@
 <!-- One number: dragged, typed, nudged with arrows (Shift x10, Alt /10), and set back by its reset button. -->
 <script lang="ts">
   import { Button, Input, Range } from 'flowbite-svelte';
+  import { hint } from '../../lib/hints/hint.ts';
+
   interface Definition {
     label: string;
     minimum: number;
@@ -59,7 +61,7 @@
     'control grid h-6.75 grid-cols-[80px_minmax(60px,1fr)_54px_16px] items-center gap-1 beside:grid-cols-[80px_minmax(160px,1fr)_54px_16px]',
     idle !== null && 'opacity-60'
   ]}
-  title={idle ?? told}
+  {...hint(idle ?? told)}
 >
   <label class="truncate" for={id}>{setting.label}</label>
   <Range
@@ -107,7 +109,7 @@
       color="alternative"
       class="ghost h-auto border-0 p-0 text-faint"
       aria-label={`${spoken} by itself`}
-      title="By itself: from what the picture holds"
+      {...hint('By itself: from what the picture holds')}
       onclick={suggest}>◇</Button
     >
   {:else}
@@ -115,7 +117,7 @@
       color="alternative"
       class="ghost h-auto border-0 p-0 text-faint disabled:invisible"
       aria-label={`Set ${spoken} back`}
-      title="Set back"
+      {...hint('Set back')}
       disabled={idle !== null || value === setting.default}
       onclick={() => set(setting.default, false)}>↺</Button
     >

@@ -7,6 +7,7 @@
   import type { Setting } from '$core/settings/step.ts';
   import NumberControl from './NumberControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -40,7 +41,10 @@
   });
   const words = $derived(label ?? setting.label);
   const value = $derived(valueAt(bench.recipe[step], path));
-  const title = $derived(idle ?? setting.description);
+  const neutral = $derived(
+    typeof setting.default === 'boolean' ? (setting.default ? 'on' : 'off') : setting.default
+  );
+  const told = $derived(idle ?? `${setting.description} Neutral: ${neutral}.`);
   const change = (next: unknown, moving = false): void => {
     const first = path[0] as keyof Recipe[S];
     const changed = { [first]: withValueAt(bench.recipe[step], path, next)[first] };
@@ -70,12 +74,12 @@
   <Checkbox
     checked={value as boolean}
     disabled={idle !== null}
-    {title}
+    {...hint(told)}
     aria-label={spoken}
     onchange={(event) => change(event.currentTarget.checked)}>{words}</Checkbox
   >
 {:else if setting.enum}
-  <label class="flex items-center gap-1.5 text-sm" {title}>
+  <label class="flex items-center gap-1.5 text-sm" {...hint(told)}>
     {words}
     <Select
       placeholder=""

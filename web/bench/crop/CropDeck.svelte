@@ -12,6 +12,7 @@
   import type { DeckProps } from '../parts/step-parts.ts';
   import { UNSHIFTED, isTurnable, placeCrop, printSize } from './crop-view.ts';
   import { cropView } from './crop-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   let { bench, sheet, job }: DeckProps = $props();
   const mine = $derived(cropView(bench));
@@ -134,7 +135,7 @@
     <Button
       color="light"
       disabled={!isTurnable(crop.ratio)}
-      title="Turn the ratio by a quarter"
+      {...hint('Turn the ratio by a quarter')}
       onclick={turn}>Turn</Button
     >
   </div>
@@ -142,12 +143,15 @@
     <Button onclick={largest}>Largest</Button>
     <label
       class="flex items-center gap-1 text-sm whitespace-nowrap"
-      title="Changes reach this ratio alone, or all that follow the composition"
+      {...hint('Changes reach this ratio alone, or all that follow the composition')}
     >
       <Checkbox bind:checked={mine.alone} /> this ratio alone
     </label>
-    <Button color="light" disabled={!own} title="Let this ratio follow the composition again" onclick={follow}
-      >Follow again</Button
+    <Button
+      color="light"
+      disabled={!own}
+      {...hint('Let this ratio follow the composition again')}
+      onclick={follow}>Follow again</Button
     >
   </div>
   <p class="said text-sm text-accent" role="status">
@@ -167,14 +171,14 @@
     </Select>
     <label
       class="flex items-center gap-1 text-sm whitespace-nowrap"
-      title="Edges, middle and guide come to rest on marks and on the picture's middle"
+      {...hint("Edges, middle and guide come to rest on marks and on the picture's middle")}
     >
       <Checkbox bind:checked={mine.snap} /> snap
     </label>
   </div>
   <label
     class="flex items-center gap-1 text-sm whitespace-nowrap mb-1"
-    title={keepsNothing ?? 'The largest crop does not cut off what the marked lines belong to'}
+    {...hint(keepsNothing ?? 'The largest crop does not cut off what the marked lines belong to')}
   >
     <Checkbox
       checked={crop.keepMarked}

@@ -12,6 +12,7 @@
   import { type LensToolState, offerCurves } from './lens-tool.svelte.ts';
   import { addCurves, straightenMarked } from './straighten.ts';
   import { lensView } from './lens-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -93,7 +94,7 @@
       color="light"
       disabled={off !== null}
       aria-pressed={own.tool === 'curve'}
-      title="Press along an edge that should be straight; press twice or Enter to end"
+      {...hint('Press along an edge that should be straight; press twice or Enter to end')}
       onclick={() => {
         if (own.tool === 'curve') tool.drop();
         own.tool = own.tool === 'curve' ? 'none' : 'curve';
@@ -108,7 +109,7 @@
     >
     <Button
       disabled={off !== null || lens.curves.length === 0}
-      title={lens.curves.length === 0 ? 'Mark edges first' : 'Solve the distortion from the marked edges'}
+      {...hint(lens.curves.length === 0 ? 'Mark edges first' : 'Solve the distortion from the marked edges')}
       onclick={() => straightenMarked(bench)}>Straighten</Button
     >
   </div>
@@ -130,9 +131,11 @@
       <Button
         color="light"
         disabled={!storable}
-        title={storable
-          ? 'Keep the solved distortion as a profile of the catalogue'
-          : 'Straighten first, and give the focal length on the Profile page when the file has none'}
+        {...hint(
+          storable
+            ? 'Keep the solved distortion as a profile of the catalogue'
+            : 'Straighten first, and give the focal length on the Profile page when the file has none'
+        )}
         onclick={store}>Store as profile</Button
       >
     {/if}
@@ -162,7 +165,7 @@
             color="alternative"
             class="ghost h-auto border-0 p-0"
             aria-label={`Remove edge ${i + 1}`}
-            title="Remove"
+            {...hint('Remove')}
             onclick={() => remove(row.id)}>×</Button
           >
         </li>

@@ -6,6 +6,7 @@
   import SettingControl from '../controls/SettingControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { lensView } from './lens-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
   const mine = $derived(lensView(bench));
@@ -34,7 +35,7 @@
   <div class="flex items-center gap-1.5">
     <Button
       disabled={off !== null || bench.measured === null}
-      title="Measure the sizes of red and blue at the picture's own edges"
+      {...hint("Measure the sizes of red and blue at the picture's own edges")}
       onclick={() => measureLateral(bench)}>Measure</Button
     >
     <Button
@@ -57,13 +58,13 @@
       <span
         class="w-3.5 h-3.5 border border-ink rounded-[2px]"
         style:background={`oklch(0.6 0.16 ${lens[hue]})`}
-        title={`Hues ${lens[hue] - lens[range] / 2}° to ${lens[hue] + lens[range] / 2}°`}
+        {...hint(`Hues ${lens[hue] - lens[range] / 2}° to ${lens[hue] + lens[range] / 2}°`)}
       ></span>
       <Button
         color="light"
         disabled={off !== null}
         aria-pressed={mine.tool === pick}
-        title="Press on a coloured edge in the picture"
+        {...hint('Press on a coloured edge in the picture')}
         onclick={() => (mine.tool = mine.tool === pick ? 'none' : pick)}>Pick</Button
       >
     </h2>

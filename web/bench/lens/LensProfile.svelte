@@ -12,6 +12,7 @@
   import SettingControl from '../controls/SettingControl.svelte';
   import type { OtherFrame } from '../parts/step-parts.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   let { bench, job, ready, off }: { bench: Bench; job: Job; ready: OtherFrame[]; off: string | null } =
     $props();
@@ -110,7 +111,7 @@
     <Button
       color="light"
       disabled={!namesOne}
-      title={namesOne ? 'Use it for this camera and lens from now on' : 'Choose a profile by name first'}
+      {...hint(namesOne ? 'Use it for this camera and lens from now on' : 'Choose a profile by name first')}
       onclick={() => keep(lens.profile)}>Keep for this lens</Button
     >
     {#if choice.remembered}<Button color="light" onclick={() => keep(null)}>Forget</Button>{/if}

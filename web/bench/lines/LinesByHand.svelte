@@ -9,6 +9,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { flipEdge, heldBack, makeFull } from './true-up.ts';
   import { linesView } from './lines-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -45,13 +46,13 @@
     <Button
       color="light"
       aria-pressed={mine.tool === 'edge'}
-      title="Draw along one edge: the roll makes it plumb or level, whichever is nearer"
+      {...hint('Draw along one edge: the roll makes it plumb or level, whichever is nearer')}
       onclick={() => (mine.tool = 'edge')}>Along an edge</Button
     >
     <Button
       color="light"
       disabled={!edge}
-      title={edge ? 'Take the edge for the other of plumb and level' : 'Draw along an edge first'}
+      {...hint(edge ? 'Take the edge for the other of plumb and level' : 'Draw along an edge first')}
       onclick={() => flipEdge(bench)}>Flip</Button
     >
     <span class="said text-sm leading-[1.2]" role="status">{mine.said || asCropped}</span>
@@ -73,7 +74,7 @@
     <Button
       color="light"
       disabled={off !== null || !holdsBack}
-      title={holdsBack ? 'Hold nothing back of any angle' : 'Nothing is held back'}
+      {...hint(holdsBack ? 'Hold nothing back of any angle' : 'Nothing is held back')}
       onclick={() => makeFull(bench)}>Make it full</Button
     >
     <Button color="light" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</Button>

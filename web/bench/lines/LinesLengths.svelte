@@ -11,6 +11,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { correctForRectangle } from './true-up.ts';
   import { linesView } from './lines-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
   const mine = $derived(linesView(bench));
@@ -46,7 +47,7 @@
     <Button
       color="light"
       aria-pressed={mine.tool === 'rectangle'}
-      title="Press on the four corners of a door, a window or a sheet of paper"
+      {...hint('Press on the four corners of a door, a window or a sheet of paper')}
       onclick={() => (mine.tool = 'rectangle')}>Mark corners</Button
     >
     <Input
@@ -100,7 +101,7 @@
     <Button
       color="light"
       aria-pressed={mine.tool === 'length'}
-      title="Draw along what is to be measured, on the front that was trued up"
+      {...hint('Draw along what is to be measured, on the front that was trued up')}
       onclick={() => (mine.tool = 'length')}>Length</Button
     >
     <Select
@@ -111,8 +112,11 @@
     >
       {#each LENGTH_UNITS as unit (unit)}<option>{unit}</option>{/each}
     </Select>
-    <Button color="light" disabled={!lengths} title={lengths ? '' : 'Give one length first'} onclick={saveCsv}
-      >Save CSV</Button
+    <Button
+      color="light"
+      disabled={!lengths}
+      {...hint(lengths ? '' : 'Give one length first')}
+      onclick={saveCsv}>Save CSV</Button
     >
     <Button
       color="light"

@@ -10,6 +10,7 @@
   import { findLines, solveTogether, trueUpItself } from './find-lines.ts';
   import { changeMarks, focalTold, retyped, takenInOrOut, trueUpFromMarks } from './true-up.ts';
   import { type LinesTool, linesView } from './lines-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   let { bench, sheet, off }: { bench: Bench; sheet: SheetState; off: string | null } = $props();
   const mine = $derived(linesView(bench));
@@ -61,14 +62,17 @@
 <section class="column" aria-label="Marks">
   <div class="flex gap-1.25 mb-1.5">
     {#each TOOLS as { tool, label, title } (tool)}
-      <Button color="light" {title} aria-pressed={mine.tool === tool} onclick={() => (mine.tool = tool)}
-        >{label}</Button
+      <Button
+        color="light"
+        {...hint(title)}
+        aria-pressed={mine.tool === tool}
+        onclick={() => (mine.tool = tool)}>{label}</Button
       >
     {/each}
     <Button
       color="light"
       disabled={mine.finding}
-      title="Find straight edges and sort them, without truing up"
+      {...hint('Find straight edges and sort them, without truing up')}
       onclick={() => findLines(bench, sheet)}>Find</Button
     >
     <Button color="light" disabled={lines.marks.length === 0} onclick={clear}>Clear</Button>
@@ -87,7 +91,7 @@
             color="alternative"
             class="ghost h-auto name border-0 p-0 text-sm aria-pressed:font-semibold aria-pressed:text-accent"
             aria-pressed={mine.chosen.includes(mark.id)}
-            title="Choose this line"
+            {...hint('Choose this line')}
             onclick={() =>
               (mine.chosen = mine.chosen.includes(mark.id)
                 ? mine.chosen.filter((id) => id !== mark.id)
@@ -98,7 +102,7 @@
             color="alternative"
             class="ghost h-auto border-0 p-0"
             aria-label={`Remove mark ${i + 1}`}
-            title="Remove"
+            {...hint('Remove')}
             onclick={() => changeMarks(bench, [mark.id], null)}>×</Button
           >
         </li>
@@ -144,13 +148,13 @@
   <div class="flex gap-1.25 mb-1.5">
     <Button
       disabled={off !== null || mine.finding}
-      title="Find lines and true up from them"
+      {...hint('Find lines and true up from them')}
       onclick={() => trueUpItself(bench, sheet)}>By itself</Button
     >
     <Button
       color="light"
       disabled={lines.marks.length === 0 || off !== null || mine.finding}
-      title={lines.marks.length === 0 ? 'Draw lines first' : 'Solve the correction from the marks (T)'}
+      {...hint(lines.marks.length === 0 ? 'Draw lines first' : 'Solve the correction from the marks (T)')}
       onclick={fromMarks}>From marks</Button
     >
     <Button
@@ -167,13 +171,13 @@
       <option value="front">whole front</option>
     </Select>
     <Checkbox
-      title={focalKnown ?? 'Solve the focal length from the marks, too'}
+      {...hint(focalKnown ?? 'Solve the focal length from the marks, too')}
       bind:checked={mine.solveFocal}
       disabled={focalKnown !== null}>solve focal length</Checkbox
     >
   </div>
   <Checkbox
-    title={bowKnown ?? 'Solve the bow of the lens from the marks, too'}
+    {...hint(bowKnown ?? 'Solve the bow of the lens from the marks, too')}
     bind:checked={mine.solveBow}
     disabled={bowKnown !== null}>solve the bow of the lens</Checkbox
   >

@@ -4,6 +4,9 @@
   import { SvelteSet } from 'svelte/reactivity';
   import { Button, Checkbox, Modal } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
+  import { toasts } from '$lib/toasts/toasts.svelte.ts';
+  import { undoChanges } from '$lib/take-back.ts';
+  import type { SetChange } from '$server/recipes/write-recipe.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import { exposureOf, isOfBracket } from '$core/optics/bracket.ts';
   import type { OtherFrame } from './step-parts.ts';
@@ -51,11 +54,14 @@
   async function carry(): Promise<void> {
     try {
       await bench.saver.flush();
-      const { frames } = await call<{ frames: number }>(`/api/frames/${bench.frame.id}/carry/${step}`, {
+      const { frames, changed } = await call<SetChange>(`/api/frames/${bench.frame.id}/carry/${step}`, {
         method: 'POST',
         body: { to: [...chosen] }
       });
-      said = `Carried over to ${frames} ${frames === 1 ? 'frame' : 'frames'}. ${WORDS[step].done}`;
+      open = false;
+      toasts.tell(`Carried over to ${frames} ${frames === 1 ? 'frame' : 'frames'}. ${WORDS[step].done}`, {
+        undo: undoChanges(job.id, changed)
+      });
     } catch (reason) {
       said = (reason as Error).message;
     }

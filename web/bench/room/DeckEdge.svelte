@@ -2,6 +2,7 @@
 <script lang="ts">
   import { BELOW, BOARD } from './share-room.ts';
   import type { Room } from './room-state.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   let { room }: { room: Room } = $props();
   const beside = $derived(room.beside);
@@ -29,7 +30,6 @@
 
 <!-- A separator that can be moved is a control. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <div
   class={[
     'relative z-10 flex-none touch-none bg-line hover:bg-accent focus-visible:bg-accent',
@@ -42,7 +42,7 @@
   aria-valuemin={range.least}
   aria-valuemax={range.most}
   aria-valuenow={now}
-  title="Drag for more room for the controls, or for the picture; press twice to set it back"
+  {...hint('Drag for more room for the controls, or for the picture; press twice to set it back')}
   onpointerdown={(event) => {
     event.currentTarget.setPointerCapture(event.pointerId);
     from = { at: placeOf(event), size: now };

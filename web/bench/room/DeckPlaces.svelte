@@ -2,6 +2,7 @@
 <script lang="ts">
   import { Button, ButtonGroup } from 'flowbite-svelte';
   import type { Room } from './room-state.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   let { room }: { room: Room } = $props();
   const PLACES = [
@@ -14,15 +15,18 @@
 <span class="quiet">Deck</span>
 <ButtonGroup>
   {#each PLACES as { place, label, title } (place)}
-    <Button color="light" {title} aria-pressed={room.place === place} onclick={() => (room.place = place)}
-      >{label}</Button
+    <Button
+      color="light"
+      {...hint(title)}
+      aria-pressed={room.place === place}
+      onclick={() => (room.place = place)}>{label}</Button
     >
   {/each}
 </ButtonGroup>
 <Button
   color="light"
   class="self-start"
-  title="Fold the deck away (B)"
+  {...hint('Fold the deck away (B)')}
   aria-pressed={room.folded}
   onclick={room.fold}>folded away</Button
 >

@@ -4,6 +4,7 @@
   import { Button } from 'flowbite-svelte';
   import { roomInHand } from './room-state.svelte.ts';
   import { READINGS, type Size } from './share-room.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     /** What it is, for its press. */
@@ -57,7 +58,7 @@
       class="ghost absolute top-0.5 left-0.5 h-5 w-5 justify-center! border-0 p-0 text-faint disabled:invisible"
       aria-expanded={grown}
       aria-label={`Make ${name} large`}
-      title={`${name} large, over the sheet`}
+      {...hint(`${name} large, over the sheet`)}
       disabled={grown}
       onclick={() => (grown = true)}>⤢</Button
     >

@@ -11,6 +11,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import StatePictures from './StatePictures.svelte';
   import type { FrameState } from './frame-state.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -85,7 +86,7 @@
   });
 </script>
 
-<Button color="light" aria-pressed={open} title="Steps of this frame, and revisions that are kept (Y)"
+<Button color="light" aria-pressed={open} {...hint('Steps of this frame, and revisions that are kept (Y)')}
   >History</Button
 >
 <Popover
@@ -101,7 +102,7 @@
     <div class="flex max-h-[calc(100vh-70px)] flex-col gap-2 text-sm">
       <div class="flex items-center gap-2">
         <h2 class="flex-1 text-sm">Revisions</h2>
-        <Button color="light" title="Keep the frame as it is now (W)" onclick={() => void keep()}
+        <Button color="light" {...hint('Keep the frame as it is now (W)')} onclick={() => void keep()}
           >Keep this state</Button
         >
       </div>
@@ -139,7 +140,7 @@
                 color="alternative"
                 class="ghost h-auto border-0 p-0"
                 aria-label={`Delete revision ${letter}`}
-                title="Delete"
+                {...hint('Delete')}
                 onclick={() => void remove(id)}>×</Button
               >
               <span class="quiet col-start-2 col-end-5 text-xs">{readingText(id)}</span>

@@ -8,6 +8,7 @@
   import { viewAbout } from '../sheet/sheet-view.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import type { FrameState } from './frame-state.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -105,7 +106,7 @@
       class="ghost h-auto flex-col justify-end! gap-0.5 border border-transparent p-1 text-xs hover:border-line! aria-pressed:border-accent! aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink!"
       disabled={idle !== null}
       aria-pressed={chosen === state.id}
-      title={state.title}
+      {...hint(state.title)}
       onpointerenter={() => point(state)}
       onfocus={() => point(state)}
       onblur={() => point(null)}

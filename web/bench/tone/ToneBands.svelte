@@ -9,6 +9,7 @@
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { changeOf, withBand } from './band-changes.ts';
   import { toneView } from './tone-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -121,7 +122,9 @@
                 ></span>
                 <span
                   class="text-center text-xs leading-tight whitespace-nowrap"
-                  title={`Shown as L* ${lightnessOf(stop)}; ${share(stop)} of the picture; changed by ${signed(change)} EV`}
+                  {...hint(
+                    `Shown as L* ${lightnessOf(stop)}; ${share(stop)} of the picture; changed by ${signed(change)} EV`
+                  )}
                 >
                   L* {lightnessOf(stop)}<br />
                   <span class={change === 0 ? 'quiet' : 'text-accent'}
@@ -141,7 +144,7 @@
           color="light"
           disabled={off !== null}
           aria-pressed={mine.picking}
-          title="Drag on the picture, up or down, what is to be lighter or darker"
+          {...hint('Drag on the picture, up or down, what is to be lighter or darker')}
           onclick={() => (mine.picking = !mine.picking)}>On the picture</Button
         >
         <Button

@@ -7,6 +7,7 @@
   import CurveEditor from './CurveEditor.svelte';
   import { CURVE_SHAPES, shapeOf } from './curve-shapes.ts';
   import { toneView } from './tone-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -87,7 +88,7 @@
       color="light"
       disabled={off !== null}
       aria-pressed={mine.picking}
-      title="See where the pointed-at tone lies on the curve, and drag it up or down on the picture"
+      {...hint('See where the pointed-at tone lies on the curve, and drag it up or down on the picture')}
       onclick={() => (mine.picking = !mine.picking)}>On the picture</Button
     >
     <p class="quiet text-xs leading-[1.35]" role="status">

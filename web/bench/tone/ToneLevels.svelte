@@ -8,6 +8,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import NumberControl from '../controls/NumberControl.svelte';
   import { endsOf, middlePlace, placedMiddle } from './level-places.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -122,7 +123,7 @@
     <Button
       color="light"
       disabled={off !== null || !counts}
-      title="Black and white where the picture begins and ends"
+      {...hint('Black and white where the picture begins and ends')}
       onclick={() => counts && change(endsOf(counts))}>By itself</Button
     >
     <Button color="light" disabled={off !== null || isLevel(levels)} onclick={() => change(NEUTRAL)}

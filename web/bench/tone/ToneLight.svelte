@@ -6,6 +6,7 @@
   import SettingControl from '../controls/SettingControl.svelte';
   import type { Suggest } from './suggest.ts';
   import { toneView } from './tone-view.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -41,7 +42,7 @@
       <Button
         color="light"
         disabled={off !== null}
-        title="White, middle and black of the range from what the picture holds"
+        {...hint('White, middle and black of the range from what the picture holds')}
         onclick={() => suggest(RANGE)}>Find the range</Button
       >
     {/if}
@@ -64,7 +65,7 @@
   {:else}
     <Button
       disabled={off !== null}
-      title="Exposure, recovery, highlights, shadows, contrast and ends, from what the picture holds"
+      {...hint('Exposure, recovery, highlights, shadows, contrast and ends, from what the picture holds')}
       onclick={() => suggest()}>All by itself</Button
     >
     <p class="quiet pt-1.5 text-xs" role="status">

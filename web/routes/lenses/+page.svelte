@@ -18,6 +18,7 @@
   import ProfileDetails from '../../catalogue/ProfileDetails.svelte';
   import TopBand from '../../jobs/TopBand.svelte';
   import type { PageProps } from './$types';
+  import { hint } from '../../lib/hints/hint.ts';
 
   let { data }: PageProps = $props();
   let text = $state('');
@@ -163,7 +164,7 @@
     <div class="flex-1 overflow-y-auto border border-line bg-panel">
       <Table>
         <TableHead class="sticky top-0 bg-paper">
-          {#each COLUMNS as [name, title] (name)}<TableHeadCell {title}>{name}</TableHeadCell>{/each}
+          {#each COLUMNS as [name, title] (name)}<TableHeadCell {...hint(title)}>{name}</TableHeadCell>{/each}
         </TableHead>
         <TableBody>
           {#each rows as row (row.id)}

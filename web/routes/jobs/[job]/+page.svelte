@@ -11,6 +11,8 @@
   import JobDialog from '../../../jobs/JobDialog.svelte';
   import SetBar from '../../../jobs/SetBar.svelte';
   import { call } from '$lib/call.ts';
+  import { toasts } from '$lib/toasts/toasts.svelte.ts';
+  import { undoSaid } from '$lib/take-back.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import ViewMenu from '$lib/ViewMenu.svelte';
   import TopBand from '../../../jobs/TopBand.svelte';
@@ -65,7 +67,13 @@
   async function choose(ids: readonly string[], choice: FrameChoiceName): Promise<void> {
     trouble = '';
     try {
+      const before = cards
+        .filter(({ frame }) => ids.includes(frame.id) && frame.choice !== choice)
+        .map(({ frame }) => ({ id: frame.id, choice: frame.choice }));
       await call(`/api/jobs/${jobId}/frames`, { method: 'PATCH', body: { ids, choice } });
+      // One frame shows it itself.
+      if (before.length > 1)
+        toasts.tell(`${before.length} frames are ${choice} now.`, { undo: undoSaid(jobId, before) });
     } catch (reason) {
       trouble = (reason as Error).message;
     }

@@ -15,12 +15,15 @@
   import { SvelteSet } from 'svelte/reactivity';
   import { invalidateAll } from '$app/navigation';
   import { call } from '$lib/call.ts';
+  import { toasts } from '$lib/toasts/toasts.svelte.ts';
+  import { undoChanges } from '$lib/take-back.ts';
   import type { Pick, Planned } from '$server/deliveries/deliveries.ts';
   import TopBand from '../../../../jobs/TopBand.svelte';
   import DeliveryProgress from '../../../../deliver/DeliveryProgress.svelte';
   import { bytesText, secondsText, whatText } from '../../../../deliver/delivery-text.ts';
   import { trueUpFrames } from '../../../../jobs/true-up-frames.ts';
   import type { PageProps } from './$types';
+  import { hint } from '../../../../lib/hints/hint.ts';
 
   let { data }: PageProps = $props();
   /** "frame deliverable" of every tick. */
@@ -43,9 +46,9 @@
   );
   /** How far truing them up has come, and what came of it. */
   let truing = $state('');
-  let trued = $state('');
   async function trueUpThese(): Promise<void> {
-    trued = await trueUpFrames(notTrue, 'verticals', (text) => (truing = text));
+    const { said, changed } = await trueUpFrames(notTrue, 'verticals', (text) => (truing = text));
+    toasts.tell(said, { undo: undoChanges(data.job.id, changed) });
     truing = '';
     await invalidateAll();
   }
@@ -129,7 +132,7 @@
           <TableHeadCell>Room</TableHeadCell>
           {#each data.deliverables as { id, document } (id)}
             <TableHeadCell class="px-1">
-              <label class="flex flex-col items-center gap-0.5" title={whatText(document)}>
+              <label class="flex flex-col items-center gap-0.5" {...hint(whatText(document))}>
                 <Checkbox
                   class="me-0"
                   aria-label={`All frames as ${document.name}`}
@@ -161,7 +164,7 @@
                     alt=""
                   />
                   {frame.name}
-                  {#if frame.revision}<span class="quiet" title="This revision is delivered"
+                  {#if frame.revision}<span class="quiet" {...hint('This revision is delivered')}
                       >{frame.revision}</span
                     >{/if}
                 </label>
@@ -208,7 +211,7 @@
         >
       </div>
     {/if}
-    {#if truing || trued}<p class="px-3 pb-1.5" role="status">{truing || trued}</p>{/if}
+    {#if truing}<p class="px-3 pb-1.5" role="status">{truing}</p>{/if}
     <div class="foot flex items-center gap-3 py-2.25 px-3 border-t border-t-line">
       <Button disabled={picks.length === 0 || planned === null} onclick={start}
         >Deliver {picks.length === 0 ? '' : picks.length}</Button
@@ -224,8 +227,9 @@
         {/if}
       </p>
       <span class="flex-1"></span>
-      <span class="quiet max-w-95 overflow-hidden text-ellipsis whitespace-nowrap text-sm" title={data.folder}
-        >Delivery folder: {data.folder}</span
+      <span
+        class="quiet max-w-95 overflow-hidden text-ellipsis whitespace-nowrap text-sm"
+        {...hint(data.folder)}>Delivery folder: {data.folder}</span
       >
     </div>
   </section>

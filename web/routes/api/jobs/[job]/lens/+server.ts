@@ -25,5 +25,5 @@ export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.job)) return notFound('job');
     const { frames, profile } = validGift(await readJson(request));
-    return json({ frames: await giveProfile(await getContext(), params.job, frames.filter(isId), profile) });
+    return json(await giveProfile(await getContext(), params.job, frames.filter(isId), profile));
   });

@@ -25,5 +25,5 @@ export const POST: RequestHandler = ({ params, request }) =>
     const step = stepByName(params.step);
     if (!step) return notFound('step');
     const { to } = validTargets(await readJson(request));
-    return json({ frames: await carryStep(await getContext(), step.name, params.frame, to.filter(isId)) });
+    return json(await carryStep(await getContext(), step.name, params.frame, to.filter(isId)));
   });
