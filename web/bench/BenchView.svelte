@@ -64,6 +64,7 @@
   const tools = mapSteps((parts) => parts.createTool(bench, sheet));
   const Deck = $derived(PARTS[bench.view.step].deck);
   const Overlay = $derived(PARTS[bench.view.step].overlay);
+  const handles = $derived(PARTS[bench.view.step].handles?.(bench, sheet) ?? []);
   const tool = $derived(tools[bench.view.step]);
   /** The stream's own losses are of no interest here: it comes again by itself. */
   const ignore = (): void => {};
@@ -297,6 +298,7 @@
             {sheet}
             {tool}
             alone={room.alone}
+            {handles}
             neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}
             onhistogram={bench.setHistogram}
           >

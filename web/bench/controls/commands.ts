@@ -68,6 +68,7 @@ export function findCommands(commands: readonly Command[], text: string): Comman
 export function isTakenBy(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest('dialog')) return true;
+  if (target.matches('[data-handle]')) return /^(Arrow|Delete|Backspace|Enter| )/.test(key);
   const type = target instanceof HTMLInputElement ? target.type : '';
   if (type === 'range' || target.matches('[role=tab], [role=slider]'))
     return /^(Arrow|Home|End|Page)/.test(key);

@@ -11,6 +11,7 @@
   import type { View } from '$core/picture/tile/mesh.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { toSheet, toUpright } from '../sheet/sheet-view.ts';
+  import { CROP_HANDLES } from './crop-handles.ts';
   import { cropView } from './crop-view.svelte.ts';
 
   let { bench, view, editable }: { bench: Bench; view: View; editable: boolean } = $props();
@@ -18,16 +19,6 @@
   const crop = $derived(bench.plan.crop);
   const corner = $derived(toSheet([crop.x - crop.width / 2, crop.y - crop.height / 2], view));
   const size = $derived([crop.width / view.pixel, crop.height / view.pixel]);
-  const HANDLES: CropHandle[] = [
-    { x: -1, y: -1 },
-    { x: 0, y: -1 },
-    { x: 1, y: -1 },
-    { x: 1, y: 0 },
-    { x: 1, y: 1 },
-    { x: 0, y: 1 },
-    { x: -1, y: 1 },
-    { x: -1, y: 0 }
-  ];
   /** The crop when the drag began: each move starts from it, so that rounding does not add up. */
   let start: Rectangle | null = null;
 
@@ -139,7 +130,7 @@
       <SheetText x={corner[0] + 8} y={corner[1] + 8} text={sizeText} />
     {/if}
   </Group>
-  {#each HANDLES as handle (`${handle.x} ${handle.y}`)}
+  {#each CROP_HANDLES as handle (`${handle.x} ${handle.y}`)}
     {@const x = corner[0] + ((handle.x + 1) / 2) * size[0]}
     {@const y = corner[1] + ((handle.y + 1) / 2) * size[1]}
     <Rect
@@ -152,7 +143,7 @@
       fill="#fff"
       stroke="#111"
       strokeWidth={1.5}
-      hitStrokeWidth={12}
+      hitStrokeWidth={16}
       draggable
       ondragmove={(e) => {
         resize(handle, [e.target.x(), e.target.y()], false);

@@ -2,6 +2,7 @@ import type { Command } from '../controls/commands.ts';
 import { stepParts } from '../parts/step-parts.ts';
 import { WAYS } from '../controls/ways.ts';
 import CropDeck from './CropDeck.svelte';
+import { cropHandles } from './crop-handles.ts';
 import { createCropTool } from './crop-tool.svelte.ts';
 import { moveEdge, nudgeCrop } from './crop-view.ts';
 
@@ -9,6 +10,7 @@ export const cropParts = stepParts({
   deck: CropDeck,
   // The crop is shown in other steps as well: the sheet draws it.
   overlay: null,
+  handles: cropHandles,
   createTool: createCropTool,
   commands(bench) {
     const own = { group: 'Crop', step: 'crop', tenfold: true } as const;

@@ -109,7 +109,7 @@
       fill="#fff"
       stroke="#111"
       strokeWidth={1.5}
-      hitStrokeWidth={12}
+      hitStrokeWidth={16}
       draggable={lines.rectangle !== null}
       ondragmove={(e) => moveCorner(i, e, false)}
       ondragend={(e) => moveCorner(i, e, true)}

@@ -37,7 +37,8 @@
     fill: mark.recedes ? 'rgba(255,255,255,0.25)' : lit ? '#b3541e' : chosen ? '#e8a06c' : '#fff',
     stroke: mark.recedes ? (lit || chosen ? '#e8a06c' : '#fff') : '#111',
     strokeWidth: mark.recedes ? 2.2 : 1.5,
-    hitStrokeWidth: 14,
+    // A target of 24 px and more, however small it is drawn.
+    hitStrokeWidth: 18,
     draggable: true
   });
   const dash = $derived(counted ? undefined : [7, 5]);

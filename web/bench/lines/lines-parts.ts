@@ -4,6 +4,7 @@ import { WAYS } from '../controls/ways.ts';
 import LinesDeck from './LinesDeck.svelte';
 import LinesOverlay from './LinesOverlay.svelte';
 import { findLines, trueUpItself } from './find-lines.ts';
+import { linesHandles } from './lines-handles.ts';
 import { createLinesTool } from './lines-tool.svelte.ts';
 import { chooseNext, drawLine, moveChosen } from './move-marks.ts';
 import { changeMarks, nudgeAngle, trueUpFromMarks } from './true-up.ts';
@@ -22,6 +23,7 @@ const TURNS = [
 export const linesParts = stepParts({
   deck: LinesDeck,
   overlay: LinesOverlay,
+  handles: linesHandles,
   createTool: createLinesTool,
   commands(bench, sheet, tool) {
     const own = { group: 'Lines', step: 'lines' } as const;

@@ -4,6 +4,7 @@ import type { Job } from '$server/jobs/jobs.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import type { Command } from '../controls/commands.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+import type { SheetHandle } from '../sheet/sheet-handle.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 
 export interface OtherFrame {
@@ -34,6 +35,8 @@ export interface StepParts<T extends SheetTool = SheetTool> {
   deck: Component<DeckProps<T>>;
   /** Shapes over the picture while the step is in hand. */
   overlay: Component<OverlayProps<T>> | null;
+  /** What of it the keyboard can take. */
+  handles?(bench: Bench, sheet: SheetState): readonly SheetHandle[];
   createTool(bench: Bench, sheet: SheetState): T;
   commands(bench: Bench, sheet: SheetState, tool: T): Command[];
 }

@@ -16,8 +16,11 @@
   import Ruler from './Ruler.svelte';
   import type { SheetState } from './sheet-state.svelte.ts';
   import type { ScreenSpace } from '../state/shown-colour.ts';
+  import type { SheetHandle } from './sheet-handle.ts';
+  import SheetHandles from './SheetHandles.svelte';
   import type { SheetTool } from './sheet-tool.ts';
   import { RULER } from '../room/share-room.ts';
+  import { createFingers } from './two-fingers.ts';
   import { boxOnSheet, drawnView, fitView } from './sheet-view.ts';
 
   interface Props {
@@ -26,13 +29,15 @@
     tool: SheetTool;
     /** What is drawn over the picture. */
     over: Snippet;
+    /** What lies there for the keyboard to take. */
+    handles: readonly SheetHandle[];
     /** Frames that may be opened next. */
     neighbours: string[];
     /** The picture alone, without its rulers. */
     alone: boolean;
     onhistogram: (histogram: Histogram) => void;
   }
-  let { bench, sheet, tool, over, neighbours, alone, onhistogram }: Props = $props();
+  let { bench, sheet, tool, over, handles, neighbours, alone, onhistogram }: Props = $props();
 
   const ruler = $derived(alone ? 0 : RULER);
   /** How much one notch of a wheel enlarges, and one of a pinch, by what the browser tells of each. */
@@ -215,8 +220,25 @@
     if (!moves && !bench.view.asShot && tool.down({ place, empty, draggable })) return;
     if (!sheet.fits && (empty || moves)) panning = place;
   }
+  const fingers = createFingers();
+  function fingerDown(event: PointerEvent): void {
+    if (event.pointerType !== 'touch') return;
+    if (fingers.down(event.pointerId, at(event))) {
+      tool.drop();
+      panning = null;
+    }
+    // A further finger presses nothing.
+    if (fingers.gesture) event.stopPropagation();
+  }
   function move(event: PointerEvent): void {
     const place = at(event);
+    const pinched = fingers.move(event.pointerId, place);
+    if (pinched) {
+      const { from, to, factor } = pinched;
+      sheet.zoomBy(factor, from);
+      sheet.moveBy(to[0] - from[0], to[1] - from[1]);
+    }
+    if (fingers.gesture) return;
     sheet.pointer = place;
     if (panning) {
       sheet.moveBy(place[0] - panning[0], place[1] - panning[1]);
@@ -224,8 +246,14 @@
     } else tool.move(place);
   }
   function up(event: PointerEvent): void {
-    if (!panning) tool.up(event);
+    if (!panning && !fingers.gesture) tool.up(event);
     panning = null;
+    fingers.up(event.pointerId);
+  }
+  function cancel(event: PointerEvent): void {
+    tool.drop();
+    panning = null;
+    fingers.up(event.pointerId);
   }
   function wheel(event: WheelEvent): void {
     event.preventDefault();
@@ -245,7 +273,7 @@
   );
 </script>
 
-<svelte:window onpointerup={up} />
+<svelte:window onpointerup={up} onpointercancel={cancel} />
 
 <div
   class="relative grid min-h-0 min-w-0 flex-1 overflow-hidden"
@@ -276,6 +304,7 @@
     role="application"
     aria-label="Picture"
     style:cursor
+    onpointerdowncapture={fingerDown}
     onpointermove={move}
     onpointerleave={() => (sheet.pointer = null)}
     onwheel={wheel}
@@ -313,6 +342,7 @@
         {/if}
       </Stage>
     </div>
+    {#if !bench.view.asShot && sheet.opened}<SheetHandles {handles} />{/if}
     {#if tool.magnified && sheet.opened}
       <Magnifier {bench} {sheet} at={tool.magnified} bind:canvas={magnifier} />
     {/if}
