@@ -21,6 +21,11 @@ export interface Setting {
   readonly description?: string;
 }
 
+/** A setting of a step says what it does in a sentence: its hint on the bench, and its line in the docs. */
+export interface StepSetting extends Setting {
+  readonly description: string;
+}
+
 export interface SettingsSchema {
   readonly type: 'object';
   readonly additionalProperties: false;
@@ -29,8 +34,8 @@ export interface SettingsSchema {
 
 export interface StepSchema extends SettingsSchema {
   /** Its label is the step's. */
-  readonly properties: Readonly<Record<string, Setting>> & {
-    readonly enabled: Setting & { readonly type: 'boolean'; readonly default: true };
+  readonly properties: Readonly<Record<string, StepSetting>> & {
+    readonly enabled: StepSetting & { readonly type: 'boolean'; readonly default: true };
   };
 }
 

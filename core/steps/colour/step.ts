@@ -54,7 +54,12 @@ export const colourSchema = {
   type: 'object',
   additionalProperties: false,
   properties: {
-    enabled: { type: 'boolean', default: true, label: 'Colour' },
+    enabled: {
+      type: 'boolean',
+      default: true,
+      label: 'Colour',
+      description: 'Switched off, colours are as shot.'
+    },
     setByItself: setByItselfSetting,
     kelvin: {
       type: ['number', 'null'],

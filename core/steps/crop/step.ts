@@ -21,7 +21,12 @@ export const cropSchema = {
   type: 'object',
   additionalProperties: false,
   properties: {
-    enabled: { type: 'boolean', default: true, label: 'Crop' },
+    enabled: {
+      type: 'boolean',
+      default: true,
+      label: 'Crop',
+      description: 'Switched off, the largest frame of real pixels is shown.'
+    },
     ratio: {
       type: 'string',
       pattern: RATIO_PATTERN,

@@ -10,15 +10,42 @@ export const MOST_CURVE_POINTS = 200;
 
 const terms = (maxItems: number, limit: number) =>
   ({ type: 'array', maxItems, items: { type: 'number', minimum: -limit, maximum: limit } }) as const;
-const percent = (label: string) =>
-  ({ type: 'number', default: 100, minimum: 0, maximum: 150, step: 1, unit: '%', label }) as const;
-const hue = (label: string, degrees: number) =>
-  ({ type: 'number', default: degrees, minimum: 0, maximum: 360, step: 1, unit: '°', label }) as const;
-const range = (label: string) =>
-  ({ type: 'number', default: 70, minimum: 10, maximum: 180, step: 1, unit: '°', label }) as const;
-const fringe = (label: string) =>
-  ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label }) as const;
-const lateral = (label: string) =>
+const percent = (label: string, description: string) =>
+  ({
+    type: 'number',
+    default: 100,
+    minimum: 0,
+    maximum: 150,
+    step: 1,
+    unit: '%',
+    label,
+    description
+  }) as const;
+const hue = (label: string, degrees: number, description: string) =>
+  ({
+    type: 'number',
+    default: degrees,
+    minimum: 0,
+    maximum: 360,
+    step: 1,
+    unit: '°',
+    label,
+    description
+  }) as const;
+const range = (label: string, description: string) =>
+  ({
+    type: 'number',
+    default: 70,
+    minimum: 10,
+    maximum: 180,
+    step: 1,
+    unit: '°',
+    label,
+    description
+  }) as const;
+const fringe = (label: string, description: string) =>
+  ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label, description }) as const;
+const lateral = (label: string, description: string) =>
   ({
     type: 'number',
     default: 0,
@@ -27,14 +54,20 @@ const lateral = (label: string) =>
     fine: [-1.5, 1.5],
     step: 0.01,
     unit: '‰',
-    label
+    label,
+    description
   }) as const;
 
 export const lensSchema = {
   type: 'object',
   additionalProperties: false,
   properties: {
-    enabled: { type: 'boolean', default: true, label: 'Lens' },
+    enabled: {
+      type: 'boolean',
+      default: true,
+      label: 'Lens',
+      description: 'Switched off, distortion, colour edges and falloff stay as shot.'
+    },
     profile: {
       type: 'string',
       default: 'auto',
@@ -66,7 +99,7 @@ export const lensSchema = {
       label: 'Projection',
       description: 'How the lens lays angles onto the sensor; "profile" takes what the profile says.'
     },
-    distortion: percent('Distortion'),
+    distortion: percent('Distortion', "How much of the profile's distortion is taken out."),
     bow: {
       type: 'number',
       default: 0,
@@ -119,7 +152,7 @@ export const lensSchema = {
         }
       ]
     },
-    lateral: percent('Lateral'),
+    lateral: percent('Lateral', 'How much of the known sizes of red and blue is evened out.'),
     measured: {
       default: null,
       label: 'Measured on the picture',
@@ -135,17 +168,41 @@ export const lensSchema = {
         }
       ]
     },
-    lateralRed: lateral('Red'),
-    lateralBlue: lateral('Blue'),
-    fringeOne: fringe('Purple fringe'),
-    fringeOneHue: hue('Hue', 310),
-    fringeOneRange: range('Range'),
-    fringeTwo: fringe('Green fringe'),
-    fringeTwoHue: hue('Hue', 150),
-    fringeTwoRange: range('Range'),
-    falloff: percent('Falloff'),
-    corner: { type: 'number', default: 0, minimum: -3, maximum: 3, step: 0.05, unit: 'EV', label: 'Corners' },
-    midpoint: { type: 'number', default: 50, minimum: 0, maximum: 100, step: 1, unit: '%', label: 'Midpoint' }
+    lateralRed: lateral(
+      'Red',
+      'Makes the red picture larger or smaller from the middle, on top of what is known.'
+    ),
+    lateralBlue: lateral(
+      'Blue',
+      'Makes the blue picture larger or smaller from the middle, on top of what is known.'
+    ),
+    fringeOne: fringe('Purple fringe', 'Takes colour from rims of the first pair of hues at strong edges.'),
+    fringeOneHue: hue('Hue', 310, 'The middle of the hues that the first fringe has.'),
+    fringeOneRange: range('Range', 'How many degrees of hue about the first one count as fringe.'),
+    fringeTwo: fringe('Green fringe', 'Takes colour from rims of the second pair of hues at strong edges.'),
+    fringeTwoHue: hue('Hue', 150, 'The middle of the hues that the second fringe has.'),
+    fringeTwoRange: range('Range', 'How many degrees of hue about the second one count as fringe.'),
+    falloff: percent('Falloff', "How much of the profile's darkening towards the corners is evened out."),
+    corner: {
+      type: 'number',
+      default: 0,
+      minimum: -3,
+      maximum: 3,
+      step: 0.05,
+      unit: 'EV',
+      label: 'Corners',
+      description: 'Lightens the corners, or darkens them, on top of what is known of the lens.'
+    },
+    midpoint: {
+      type: 'number',
+      default: 50,
+      minimum: 0,
+      maximum: 100,
+      step: 1,
+      unit: '%',
+      label: 'Midpoint',
+      description: 'How far from the middle the lightening of the corners begins.'
+    }
   }
 } as const;
 

@@ -8,10 +8,10 @@ import { LENGTH_UNITS } from './measure-lengths.ts';
 /** Most marks a frame may hold: far above use, far below what would slow the solver. */
 export const MOST_MARKS = 500;
 
-const holdBack = (label: string) =>
-  ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label }) as const;
+const holdBack = (label: string, description: string) =>
+  ({ type: 'number', default: 0, minimum: 0, maximum: 100, step: 1, unit: '%', label, description }) as const;
 /** Sliders cover what photographs need; larger angles can be typed. */
-const angle = (label: string, most: number, usual: number) =>
+const angle = (label: string, most: number, usual: number, description: string) =>
   ({
     type: 'number',
     default: 0,
@@ -20,7 +20,8 @@ const angle = (label: string, most: number, usual: number) =>
     fine: [-usual, usual],
     step: 0.05,
     unit: '°',
-    label
+    label,
+    description
   }) as const;
 const shift = (label: string, description: string) =>
   ({
@@ -39,12 +40,18 @@ export const linesSchema = {
   type: 'object',
   additionalProperties: false,
   properties: {
-    enabled: { type: 'boolean', default: true, label: 'Lines' },
+    enabled: {
+      type: 'boolean',
+      default: true,
+      label: 'Lines',
+      description: 'Switched off, the picture leans and converges as shot.'
+    },
     marks: {
       type: 'array',
       default: [],
       maxItems: MOST_MARKS,
       label: 'Marks',
+      description: 'Lines along what should be plumb, level or straight.',
       items: {
         type: 'object',
         additionalProperties: false,
@@ -61,16 +68,30 @@ export const linesSchema = {
         }
       }
     },
-    roll: angle('Roll', 45, 10),
-    pitch: angle('Pitch', 60, 30),
-    yaw: angle('Yaw', 60, 45),
-    holdBackRoll: holdBack('Roll'),
-    holdBackPitch: holdBack('Pitch'),
-    holdBackYaw: holdBack('Yaw'),
+    roll: angle('Roll', 45, 10, 'Turns the picture about its middle; to the right above zero.'),
+    pitch: angle(
+      'Pitch',
+      60,
+      30,
+      'Takes out that the camera looked up, above zero, or down: verticals stop converging.'
+    ),
+    yaw: angle(
+      'Yaw',
+      60,
+      45,
+      'Takes out that the camera looked to the side of a front: its levels become level.'
+    ),
+    holdBackRoll: holdBack('Roll', 'How much of the roll is left undone.'),
+    holdBackPitch: holdBack(
+      'Pitch',
+      'How much of the pitch is left undone: a little convergence looks natural on a tall building.'
+    ),
+    holdBackYaw: holdBack('Yaw', 'How much of the yaw is left undone.'),
     heldByItself: {
-      ...holdBack('Pitch held back by itself'),
-      description:
+      ...holdBack(
+        'Pitch held back by itself',
         'What truing up by itself held back of the pitch; as long as that stands, it was not set by hand.'
+      )
     },
     shiftX: shift(
       'Shift across',
@@ -88,7 +109,8 @@ export const linesSchema = {
       fine: [100, 200],
       step: 1,
       unit: '%',
-      label: 'Scale'
+      label: 'Scale',
+      description: 'Enlarges the true picture in its crop.'
     },
     stretch: {
       type: 'number',
@@ -124,7 +146,12 @@ export const linesSchema = {
         }
       ]
     },
-    unit: { enum: LENGTH_UNITS, default: 'm', label: 'Unit of lengths' },
+    unit: {
+      enum: LENGTH_UNITS,
+      default: 'm',
+      label: 'Unit of lengths',
+      description: 'What measured lengths are told in.'
+    },
     measures: {
       type: 'array',
       default: [],

@@ -59,7 +59,12 @@ export const toneSchema = {
   type: 'object',
   additionalProperties: false,
   properties: {
-    enabled: { type: 'boolean', default: true, label: 'Tone' },
+    enabled: {
+      type: 'boolean',
+      default: true,
+      label: 'Tone',
+      description: 'Switched off, light and dark are as shot.'
+    },
     setByItself: setByItselfSetting,
     rendering: {
       enum: RENDERINGS,
@@ -76,7 +81,8 @@ export const toneSchema = {
       fine: [-3, 3],
       step: 0.05,
       unit: 'EV',
-      label: 'Exposure'
+      label: 'Exposure',
+      description: 'Lets in more light, or less, as the shutter would have.'
     },
     recovery: percent('Recovery', 0, 'Brings light above white back, at 100 % two stops of it.'),
     rangeWhite: {

@@ -1,5 +1,6 @@
 <!-- What lies over the picture as objects of the keyboard: focused in order, named, moved by arrows. The pointer takes the shapes themselves. -->
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { WAYS } from '../controls/ways.ts';
   import { hint } from '../../lib/hints/hint.ts';
   import type { SheetHandle } from './sheet-handle.ts';
@@ -37,7 +38,7 @@
       {...hint(told(handle))}
       onkeydown={(event) => keydown(event, handle)}
       onfocus={() => handle.focused?.(true)}
-      onblur={() => handle.focused?.(false)}
+      onblur={() => untrack(() => handle.focused?.(false))}
     ></div>
   {/each}
 </div>

@@ -1,5 +1,6 @@
 <!-- Shows the hint of what is pointed at or focused, after half a second and beside it; a press or a key takes it away. -->
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { Tooltip } from 'flowbite-svelte';
   import { flip, shift } from '@floating-ui/dom';
 
@@ -13,7 +14,7 @@
   /** What a hint waits for, or is shown of; it is not shown again before the pointer or the focus has left. */
   let target: HTMLElement | null = null;
   let shown = $state('');
-  let count = $state(0);
+  let open = $state(false);
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   const holder = (event: Event): HTMLElement | null =>
@@ -22,7 +23,7 @@
   function hide(): void {
     clearTimeout(timer);
     target?.removeAttribute('data-hinted');
-    shown = '';
+    open = false;
   }
   function wait(next: HTMLElement | null): void {
     if (next === target) return;
@@ -33,8 +34,8 @@
   function show(of: HTMLElement): void {
     if (!of.isConnected) return;
     of.setAttribute('data-hinted', '');
-    count++;
     shown = of.dataset.hint ?? '';
+    open = true;
   }
 
   $effect(() => {
@@ -44,7 +45,8 @@
     const focused = (event: FocusEvent): void => {
       if ((event.target as Element).matches(':focus-visible')) wait(holder(event));
     };
-    const left = (): void => wait(null);
+    // What is focused may be taken out of the page, in the middle of drawing it anew.
+    const left = (): void => untrack(() => wait(null));
     const events = { pointerover: over, focusin: focused, focusout: left, pointerdown: hide, keydown: hide };
     for (const [name, heard] of Object.entries(events))
       document.addEventListener(name, heard as EventListener, true);
@@ -62,18 +64,13 @@
 
 <!-- What the toolkit listens to by itself; hints are told when to come. -->
 <span hidden></span>
-{#key count}
-  {#if shown}
-    <Tooltip
-      isOpen
-      arrow={false}
-      offset={6}
-      triggerDelay={0}
-      reference="[data-hinted]"
-      middlewares={AROUND}
-      type="custom"
-      class="max-w-75 rounded-md border border-line bg-panel px-2 py-1.25 text-ink shadow-lg"
-      data-testid="hint">{shown}</Tooltip
-    >
-  {/if}
-{/key}
+<Tooltip
+  bind:isOpen={open}
+  arrow={false}
+  offset={6}
+  reference="[data-hinted]"
+  middlewares={AROUND}
+  type="custom"
+  class="max-w-75 rounded-md border border-line bg-panel px-2 py-1.25 text-ink shadow-lg"
+  data-testid="hint">{shown}</Tooltip
+>
