@@ -126,7 +126,11 @@ async function render(args: string[]): Promise<void> {
   const pool = createPool();
   pool.begin();
   try {
-    const { bytes, report } = await exportFrame(
+    const {
+      bytes,
+      report,
+      byItself: said
+    } = await exportFrame(
       {
         path,
         name: basename(path),
@@ -136,13 +140,14 @@ async function render(args: string[]): Promise<void> {
         choose: (facts) => chooseFrom(facts, [...own, ...shippedProfiles]),
         encoding,
         depth: depth === '16' ? 16 : 8,
-        longEdge
+        longEdge,
+        reported: values.report !== undefined
       },
       pool
     );
     await writeOutput(values.out, bytes);
-    for (const line of report.byItself) process.stdout.write(`${line}\n`);
-    if (values.report) await writeOutput(values.report, JSON.stringify(report, null, 2) + '\n');
+    for (const line of said) process.stdout.write(`${line}\n`);
+    if (values.report && report) await writeOutput(values.report, JSON.stringify(report, null, 2) + '\n');
   } finally {
     await pool.destroy();
   }

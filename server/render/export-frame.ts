@@ -11,7 +11,7 @@ import { fitBytes } from '../../core/picture/output/fit-bytes.ts';
 import { type SharpenOptions } from '../../core/picture/output/sharpen-options.ts';
 import { FILE_PROFILE, type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { limitedSize } from '../../core/render/plan.ts';
-import { renderInputs } from '../../core/render/render-inputs.ts';
+import { type RenderInputs, renderInputs } from '../../core/render/render-inputs.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../user-error.ts';
@@ -58,6 +58,12 @@ export interface OpenRequest extends Original {
   findStored?: FindStored;
 }
 
+/** Edges of the developed picture, and what is found on it by itself. */
+export interface Evidence {
+  edges: LateralEdge[];
+  found: FoundEvidence;
+}
+
 /** A frame developed once, for any number of pictures; to be closed when they are made. */
 export interface OpenedFrame {
   name: string;
@@ -67,10 +73,8 @@ export interface OpenedFrame {
   source: Halves;
   recipe: Recipe;
   resources: FrameResources;
-  /** Edges of the developed picture, measured while it is rendered where they are not known. */
-  edges: Promise<LateralEdge[]>;
-  /** What is found by itself, looked for while it is rendered where it is not known. */
-  found: Promise<FoundEvidence>;
+  /** What its reports judge by, measured at the first call where it is not known. */
+  evidence(): Promise<Evidence>;
   /** Working colours, as shot, of the places picked as grey. */
   greys: Vector3[];
   /** What was set by itself before it was rendered, in words. */
@@ -99,13 +103,18 @@ export interface ExportRequest extends OpenRequest {
   depth: 8 | 16;
   /** Longest edge in pixels, or null for full size. */
   longEdge: number | null;
+  /** Whether its report is wanted (default true): what it judges by takes as long to measure as the picture to render. */
+  reported?: boolean;
 }
 
-export interface Exported {
+interface Rendered {
   bytes: Buffer;
   size: FrameSize;
   quality: number;
   encodes: number;
+}
+
+export interface Exported extends Rendered {
   report: Report;
 }
 
@@ -200,16 +209,15 @@ export async function openFrame(
       .map((at) => meanColour(changed, at as Point, facts.size, facts.toWorking))
       .filter((colour) => colour !== null);
     const source = halvesOf(changed, pool);
-    // Edges that were measured are those of the picture as it came.
-    const edges =
-      measured && changes.length === 0
-        ? Promise.resolve(measured.edges)
-        : edgesInPool(changed, pool, { signal });
-    const found = kept
-      ? Promise.resolve(kept)
-      : lookAtSource(source, { facts, recipe, choice }, pool, signal);
-    // Whoever waits for them hears of a failure; until then nobody may.
-    for (const each of [edges, found]) each.catch(() => {});
+    let begun: Promise<Evidence> | null = null;
+    const measure = async (): Promise<Evidence> => {
+      const [edges, found] = await Promise.all([
+        // Edges that were measured are those of the picture as it came.
+        measured && changes.length === 0 ? measured.edges : edgesInPool(changed, pool, { signal }),
+        kept ?? lookAtSource(source, { facts, recipe, choice }, pool, signal)
+      ]);
+      return { edges, found };
+    };
     const opened = {
       name: original.name,
       facts,
@@ -217,8 +225,12 @@ export async function openFrame(
       source,
       recipe,
       resources,
-      edges,
-      found,
+      evidence() {
+        begun ??= measure();
+        // Whoever waits for it hears of a failure; until then nobody may.
+        begun.catch(() => {});
+        return begun;
+      },
       greys,
       byItself: asked.said,
       originalSha256
@@ -227,7 +239,7 @@ export async function openFrame(
       ...opened,
       async close() {
         // A thread may still look at the picture.
-        await Promise.allSettled([edges, found]);
+        await begun?.catch(() => {});
         source.close();
         opened.resources.close();
         givePlanesBack(changed);
@@ -240,18 +252,17 @@ export async function openFrame(
   }
 }
 
-/** One picture of an opened frame, with its report. */
-export async function renderPicture(
+async function rendered(
   opened: OpenedFrame,
   request: PictureRequest,
   pool: Pool,
-  { signal, onProgress = () => {} }: WorkOptions = {}
-): Promise<Exported> {
+  { signal, onProgress = () => {} }: WorkOptions
+): Promise<Rendered & { recipe: Recipe; inputs: RenderInputs }> {
   const { choice, facts, source } = opened;
   const { encoding, ratio = AS_CROPPED, sharpening = null, watermark, limit } = request;
   const { recipe } = ratio === AS_CROPPED ? opened : { recipe: withRatio(opened.recipe, ratio) };
   const inputs = renderInputs(recipe, facts, choice, { space: encoding.space, sharpening });
-  const { plan, optics, terms } = inputs;
+  const { plan } = inputs;
   const fold = foldRadius(plan.projection.model, plan.projection.model.amount);
   if (fold !== null) {
     throw new UserError(
@@ -296,25 +307,38 @@ export async function renderPicture(
     );
   }
   const { encoded: bytes, quality, encodes } = fitted;
+  return { bytes, size, quality, encodes, recipe, inputs };
+}
+
+/** One picture of an opened frame, with its report. */
+export async function renderPicture(
+  opened: OpenedFrame,
+  request: PictureRequest,
+  pool: Pool,
+  { signal, onProgress = () => {} }: WorkOptions = {}
+): Promise<Exported> {
+  // What the report judges by is measured beside the rendering.
+  const evidence = opened.evidence();
+  const { recipe, inputs, ...picture } = await rendered(opened, request, pool, { signal, onProgress });
+  const { plan, optics, terms, profile } = inputs;
   const report = makeReport({
     name: opened.name,
     originalSha256: opened.originalSha256,
-    pictureSha256: sha256(bytes),
-    size,
-    format: encoding.format,
-    facts,
+    pictureSha256: sha256(picture.bytes),
+    size: picture.size,
+    format: request.encoding.format,
+    facts: opened.facts,
     optics,
-    profile: inputs.profile,
+    profile,
     recipe,
     plan,
-    edges: await opened.edges,
-    found: await opened.found,
+    ...(await evidence),
     greys: opened.greys,
     byItself: opened.byItself,
     notices: terms?.notices ?? []
   });
   onProgress(1);
-  return { bytes, size, quality, encodes, report };
+  return { ...picture, report };
 }
 
 /** A recipe with another ratio in hand. */
@@ -323,24 +347,28 @@ const withRatio = (recipe: Recipe, ratio: string): Recipe => ({
   crop: { ...recipe.crop, ratio, enabled: true }
 });
 
-/** One file to one picture. */
+/** One file to one picture; without its report where that is not wanted. */
 export async function exportFrame(
   request: ExportRequest,
   pool: Pool,
   { signal, onProgress = () => {} }: WorkOptions = {}
-): Promise<Exported> {
+): Promise<Rendered & { report: Report | null; byItself: string[] }> {
   const opened = await openFrame(request, pool, {
     signal,
     onProgress: (share) => onProgress(share * DEVELOPED)
   });
-  const { encoding, depth, longEdge } = request;
+  const { encoding, depth, longEdge, reported = true } = request;
+  const wanted: PictureRequest = { encoding, depth, sizeFor: (full) => limitedSize(full, longEdge) };
+  const work = {
+    signal,
+    onProgress: (share: number) => onProgress(DEVELOPED + share * (1 - DEVELOPED))
+  };
   try {
-    return await renderPicture(
-      opened,
-      { encoding, depth, sizeFor: (full) => limitedSize(full, longEdge) },
-      pool,
-      { signal, onProgress: (share) => onProgress(DEVELOPED + share * (1 - DEVELOPED)) }
-    );
+    const picture = reported
+      ? await renderPicture(opened, wanted, pool, work)
+      : { ...(await rendered(opened, wanted, pool, work)), report: null };
+    const { bytes, size, quality, encodes, report } = picture;
+    return { bytes, size, quality, encodes, report, byItself: opened.byItself };
   } finally {
     await opened.close();
   }

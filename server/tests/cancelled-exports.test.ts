@@ -10,7 +10,7 @@ import { seededRandom } from '../../scenes/random.ts';
 import { NO_CHOICE } from '../../core/steps/lens/frame-optics.ts';
 import { takenBytes } from '../../core/picture/kernels/heap.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { type Exported, exportFrame } from '../render/export-frame.ts';
+import { exportFrame } from '../render/export-frame.ts';
 import { type Pool, createPool } from '../render/pool.ts';
 
 const ALL: PartialRecipe = {
@@ -49,7 +49,7 @@ afterAll(async () => {
   await pool.destroy();
 });
 
-const exported = (path: string, recipe: PartialRecipe, signal?: AbortSignal): Promise<Exported> =>
+const exported = (path: string, recipe: PartialRecipe, signal?: AbortSignal): ReturnType<typeof exportFrame> =>
   exportFrame(
     {
       path,
@@ -63,7 +63,7 @@ const exported = (path: string, recipe: PartialRecipe, signal?: AbortSignal): Pr
     pool,
     { signal }
   );
-const sha256 = ({ bytes }: Exported): string => createHash('sha256').update(bytes).digest('hex');
+const sha256 = ({ bytes }: { bytes: Uint8Array }): string => createHash('sha256').update(bytes).digest('hex');
 
 describe('exports', () => {
   it('that are cancelled leave others as they are, and the memory as it was', async () => {

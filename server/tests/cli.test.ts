@@ -135,6 +135,9 @@ describe('line-true', () => {
     expect(density).toBe(300);
     expect(Math.abs(height - (width * 3) / 4)).toBeLessThanOrEqual(0.5);
     expect({ width, height }).toEqual(report.picture.pixels);
+    // Without a report the picture is the same.
+    expect(run('render', photograph(), '--recipe', recipe, '--out', path('bare.jpg')).code).toBe(0);
+    expect(Buffer.compare(readFileSync(path('bare.jpg')), bytes)).toBe(0);
   });
 
   it('keeps the camera data, and the position only when asked', async () => {
