@@ -39,6 +39,7 @@ import { encoderOf } from '../server/render/encode.ts';
 import { exportFrame, openFrame, renderPicture } from '../server/render/export-frame.ts';
 import { createPool } from '../server/render/pool.ts';
 import { readFile } from 'node:fs/promises';
+import { ROOT } from '../server/paths.ts';
 import { testMosaic } from './test-mosaic.ts';
 
 const SIZE = { width: 6000, height: 4000 };
@@ -240,8 +241,20 @@ const exportOnce = async (lateral: number, own: PartialRecipe = {}): Promise<voi
     pool
   );
 };
-// Side by side, twice each: the machine's mood must not decide.
-const times = { alike: [] as number[], each: [] as number[], toned: [] as number[] };
+/** The same from the command line, its start and the reading of the file included. */
+writeFileSync(join(folder, 'recipe.json'), JSON.stringify(recipe));
+function fromCommandLine(): void {
+  const args = ['render', file, '--recipe', join(folder, 'recipe.json'), '--out', join(folder, 'cli.jpg')];
+  const { status, stderr } = spawnSync(join(ROOT, 'bin/line-true'), args, { encoding: 'utf8' });
+  if (status !== 0) throw new Error(stderr);
+}
+// Side by side, several times each: the machine's mood must not decide.
+const times = {
+  alike: [] as number[],
+  each: [] as number[],
+  toned: [] as number[],
+  command: [] as number[]
+};
 const natives: { whole: number; remap: number }[] = [];
 for (let i = 0; i < 3; i++) {
   started = performance.now();
@@ -253,6 +266,9 @@ for (let i = 0; i < 3; i++) {
   started = performance.now();
   await exportOnce(100, ALL_TONE);
   times.toned.push(seconds(started));
+  started = performance.now();
+  fromCommandLine();
+  times.command.push(seconds(started));
   const ran = native();
   if (ran) natives.push(ran);
 }
@@ -277,16 +293,17 @@ say(
   `${'a second picture, 2048 px, of the first'.padEnd(44)}${(seconds(started) / firstPicture).toFixed(2).padStart(7)} x (wanted 0.3)`
 );
 await opened.close();
-const [alike, each] = [Math.min(...times.alike), Math.min(...times.each)];
+const [alike, each, command] = [times.alike, times.each, times.command].map((all) => Math.min(...all));
 line('raw file to JPEG with report', alike);
 line('the same with lateral colour', each);
+line('raw file to JPEG, command line', command);
 if (natives.length > 0) {
   const [whole, remap] = [natives.map((ran) => ran.whole), natives.map((ran) => ran.remap)].map((all) =>
     Math.min(...all)
   );
   line('native libraries, whole chain', whole);
   say(
-    `${'the export (each colour) against it'.padEnd(44)}${(each / whole).toFixed(2).padStart(7)} x (wanted 0.5)`
+    `${'the command line against it'.padEnd(44)}${(command / whole).toFixed(2).padStart(7)} x (wanted 0.5)`
   );
   say(
     `${'geometry, colours alike, against a float remap'.padEnd(44)}${(geometry / remap).toFixed(2).padStart(7)} x (wanted 1.5)`

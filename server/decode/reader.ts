@@ -212,6 +212,7 @@ export function createReader(given: ReaderLimits = {}): Reader {
         }
       }),
     begin() {
+      if (starting) return;
       starting = startReader();
       // A reader that does not start is told of when it is needed.
       starting.catch(() => {});

@@ -35,8 +35,8 @@ interface Threads {
   ended: number;
 }
 
-/** One thread per core, all on one memory. They keep going a while when idle, since starting one takes time. */
-export function createPool(most = availableParallelism()): Pool {
+/** One thread per core, all on one memory; `reader` ends with them. They keep going a while when idle, since starting one takes time. */
+export function createPool(most = availableParallelism(), reader = createReader()): Pool {
   let threads: Threads | null = null;
   let working = 0;
 
@@ -109,7 +109,6 @@ export function createPool(most = availableParallelism()): Pool {
     return begun.ended > before;
   }
 
-  const reader = createReader();
   return {
     async run(task, { name, signal }) {
       signal?.throwIfAborted();
