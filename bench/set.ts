@@ -47,7 +47,7 @@ try {
     // Usable: a press on a box selects a frame.
     await page.waitForFunction(() => {
       document.querySelector<HTMLInputElement>('.frame input[type=checkbox]')!.click();
-      return document.querySelector('.batch')?.textContent?.includes('1 selected');
+      return document.querySelector('main')?.textContent?.includes('1 selected');
     });
     say(
       `pictures after ${pictures.toFixed(0)} ms, usable after ${(performance.now() - started).toFixed(0)} ms`

@@ -59,15 +59,15 @@
           </Button>
           <Button
             color="alternative"
-            class={`switch flex-none rounded-[2px] border border-faint p-0 ${
-              head ? 'absolute top-1.5 right-1.5 h-3.5 w-2.5' : 'mr-2.25 h-5 w-3'
-            }`}
+            class={`ghost h-6 w-6 flex-none border-0 p-0 ${head ? 'absolute top-0.5 right-0 justify-end! pr-0.5' : 'mr-0.75'}`}
             role="switch"
             aria-checked={bench.recipe[name].enabled}
             aria-label={`${label} on or off`}
             {...hint(bench.recipe[name].enabled ? `Switch ${label} off` : `Switch ${label} on`)}
             onclick={() => bench.change(name, { enabled: !bench.recipe[name].enabled })}
-          ></Button>
+            ><span class={['switch rounded-[2px] border border-faint', head ? 'h-3.5 w-2.5' : 'h-5 w-3']}
+            ></span></Button
+          >
         </li>
       {/each}
     </ol>
@@ -82,7 +82,7 @@
         <Button
           color="alternative"
           class={`ghost border-0 text-sm text-faint aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink ${
-            head ? 'h-6 gap-0.5 px-1 py-0' : 'h-auto px-2 py-0.5'
+            head ? 'h-6 gap-0.5 px-1 py-0' : 'h-6 px-2 py-0'
           }`}
           aria-pressed={choice === name}
           {...hint(`This frame is ${name} (${CHOICE_KEYS[name].toUpperCase()})`)}

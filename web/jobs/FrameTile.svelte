@@ -42,7 +42,7 @@
 >
   {#if frame.state === 'ready' && frame.facts}
     <Checkbox
-      class="absolute top-2 left-2 z-1 h-4.25 w-4.25"
+      class="absolute top-1.5 left-1.5 z-1 h-6 w-6"
       aria-label={`Select ${frame.name}`}
       checked={selected}
       onclick={(event) => (range = event.shiftKey)}

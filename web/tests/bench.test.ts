@@ -55,6 +55,7 @@ afterAll(async () => {
 describe('the way from a raw file to a straight picture', () => {
   it('makes a job and adds frames, telling good from bad', async () => {
     await page.goto(app.address, { waitUntil: 'networkidle2' });
+    expect(await text('main h2')).toBe('Begin with your photographs');
     await press('New job');
     await page.locator('::-p-aria(Name)').fill('Harbour office');
     await press('Make the job');

@@ -83,7 +83,7 @@ afterAll(async () => {
 
 describe('a frame whose file names no lens', () => {
   it('is shown as one without a profile, in the job and on the bench, with controls that say why they rest', async () => {
-    expect(await bench.text('.batch')).toMatch(/without a lens profile \(4\)/);
+    expect(await bench.text('[aria-label="Which frames"]')).toMatch(/without a lens profile \(4\)/);
     await bench.open(urls['CPR_0014.dng']);
     expect(await bench.text('[data-testid=state-lens]')).toBe('untouched');
     expect(await bench.reading('falloff')).toBe('no profile');

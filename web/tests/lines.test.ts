@@ -1,5 +1,5 @@
 /** Truing up by itself through the real interface, against the demo camera's truth. */
-import type { Browser, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { type Point, fieldToSensor } from '../../core/math/frame-geometry.ts';
@@ -8,13 +8,11 @@ import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import sharp from 'sharp';
 import { exportPicture } from './export-picture.ts';
 import { exportedVerticals } from './exported-verticals.ts';
-import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
 import { jobWithFrames } from './job-with-frames.ts';
-import { type Running, newDataFolder, startApp } from './start-app.ts';
+import { type SharedApp, openSharedApp } from './shared-app.ts';
 
-let app: Running;
-let browser: Browser;
+let app: SharedApp;
 let page: Page;
 let bench: BenchPage;
 let jobUrl = '';
@@ -58,18 +56,14 @@ const room = ([x, y]: Point, marks: readonly { ends: [Point, Point] }[]): number
 const truthOf = (name: string) => DEMO_FRAMES.find(({ file }) => file === name)!.setup.angles;
 
 beforeAll(async () => {
-  app = await startApp(newDataFolder());
-  browser = await openBrowser();
-  page = await browser.newPage();
+  app = await openSharedApp();
+  page = app.page;
   bench = benchPage(page);
   const made = await jobWithFrames(page, app.address, 'Lines', NAMES);
   ids = made.ids;
   jobUrl = `${app.address}/jobs/${made.jobId}`;
 });
-afterAll(async () => {
-  await browser?.close();
-  await app?.interrupt();
-});
+afterAll(() => app?.close());
 
 describe('truing up by itself', () => {
   it('finds plumb lines, sets the verticals, and says how sure it is', async () => {
@@ -266,7 +260,10 @@ describe('truing up by itself', () => {
     for (const name of NAMES.slice(1)) await page.locator(`[aria-label="Select ${name}"]`).click();
     await bench.press('True up');
     await page.waitForFunction(
-      () => document.querySelector('.batch')?.textContent?.includes('3 trued up; 2 left as they are'),
+      () =>
+        document
+          .querySelector('[data-testid=toasts]')
+          ?.textContent?.includes('3 trued up; 2 left as they are'),
       { timeout: 60000 }
     );
     const cardOf = async (name: string): Promise<string> => {

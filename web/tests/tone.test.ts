@@ -3,20 +3,18 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { converter, differenceCiede2000 } from 'culori';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { touchedSettings } from '../../core/settings/step.ts';
 import { toneSchema } from '../../core/steps/tone/step.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
-import { openBrowser } from '../../tools/open-browser.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
 import { type Exported, exportPicture } from './export-picture.ts';
 import { jobWithFrames } from './job-with-frames.ts';
-import { type Running, newDataFolder, startApp } from './start-app.ts';
+import { type SharedApp, openSharedApp } from './shared-app.ts';
 
-let app: Running;
-let browser: Browser;
+let app: SharedApp;
 let page: Page;
 let bench: BenchPage;
 let jobId = '';
@@ -33,9 +31,8 @@ const places = [0, 1].flatMap((b) => [0, 1].flatMap((g) => [0, 1].map((r) => `${
 writeFileSync(cube, `TITLE "Swapped"\nLUT_3D_SIZE 2\n${places.join('\n')}\n`);
 
 beforeAll(async () => {
-  app = await startApp(newDataFolder());
-  browser = await openBrowser();
-  page = await browser.newPage();
+  app = await openSharedApp();
+  page = app.page;
   bench = benchPage(page);
   const made = await jobWithFrames(page, app.address, 'Tone', ['SML_0101.dng']);
   jobId = made.jobId;
@@ -43,10 +40,7 @@ beforeAll(async () => {
   finished = (await exportPicture(app.address, frameId, { format: 'png', sharpening: 'none' })).bytes;
   await bench.open(`${app.address}/frames/${frameId}`);
 });
-afterAll(async () => {
-  await browser?.close();
-  await app?.interrupt();
-});
+afterAll(() => app?.close());
 
 const type = async (name: string, value: string): Promise<void> => {
   const field = (await page.$(`::-p-aria(${name}[role="textbox"])`))!;

@@ -103,8 +103,8 @@
     idle={off ?? (colour.look === null ? 'No look is laid on: choose one first.' : null)}
   />
 </section>
-<section class="column" aria-label="Looks in and out">
-  <div class="flex items-center gap-1.25 pb-1.5">
+<section class="column flex-[0_0_300px]! beside:flex-none!" aria-label="Looks in and out">
+  <div class="flex items-center justify-between gap-1.25 pb-1.5">
     <Button color="light" disabled={off !== null} onclick={() => chooser?.click()}>Take a .cube file…</Button>
     <Fileupload
       class="hidden"

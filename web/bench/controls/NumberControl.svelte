@@ -107,7 +107,7 @@
   {#if suggest && idle === null && value === setting.default}
     <Button
       color="alternative"
-      class="ghost h-auto border-0 p-0 text-faint"
+      class="ghost h-6 w-4 border-0 p-0 text-faint"
       aria-label={`${spoken} by itself`}
       {...hint('By itself: from what the picture holds')}
       onclick={suggest}>◇</Button
@@ -115,7 +115,7 @@
   {:else}
     <Button
       color="alternative"
-      class="ghost h-auto border-0 p-0 text-faint disabled:invisible"
+      class="ghost h-6 w-4 border-0 p-0 text-faint disabled:invisible"
       aria-label={`Set ${spoken} back`}
       {...hint('Set back')}
       disabled={idle !== null || value === setting.default}

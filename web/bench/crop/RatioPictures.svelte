@@ -101,7 +101,7 @@
       {#if drop && ratios.includes(ratio) && bench.recipe.crop.ratio !== ratio}
         <Button
           color="alternative"
-          class="ghost h-auto border-0 p-0 absolute right-0.75 bottom-1.25 w-3.75 text-faint"
+          class="ghost absolute right-0 bottom-0.5 h-6 w-6 border-0 p-0 text-faint"
           aria-label={`Take ${ratio} off the job's ratios`}
           onclick={() => drop(ratio)}>×</Button
         >

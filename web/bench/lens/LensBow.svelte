@@ -163,7 +163,7 @@
           <span class="ml-auto">{row.before.toFixed(1)} → {row.rms.toFixed(2)}</span>
           <Button
             color="alternative"
-            class="ghost h-auto border-0 p-0"
+            class="ghost h-6 w-6 flex-none border-0 p-0"
             aria-label={`Remove edge ${i + 1}`}
             {...hint('Remove')}
             onclick={() => remove(row.id)}>×</Button
@@ -178,7 +178,7 @@
   .marks li {
     display: flex;
     gap: 6px;
-    height: 18px;
+    height: 24px;
     font-size: 12px;
   }
   .marks li:hover {

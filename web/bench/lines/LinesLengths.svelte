@@ -158,7 +158,7 @@
           />
           <Button
             color="alternative"
-            class="ghost h-auto border-0 p-0"
+            class="ghost h-6 w-6 flex-none border-0 p-0"
             aria-label={`Remove length ${i + 1}`}
             onclick={() =>
               bench.change('lines', { measures: lines.measures.filter(({ id }) => id !== measure.id) })}

@@ -89,7 +89,7 @@
         >
           <Button
             color="alternative"
-            class="ghost h-auto name border-0 p-0 text-sm aria-pressed:font-semibold aria-pressed:text-accent"
+            class="ghost h-6 name border-0 p-0 text-sm aria-pressed:font-semibold aria-pressed:text-accent"
             aria-pressed={mine.chosen.includes(mark.id)}
             {...hint('Choose this line')}
             onclick={() =>
@@ -100,7 +100,7 @@
           <span class="ml-auto">{valueOf(mark)}</span>
           <Button
             color="alternative"
-            class="ghost h-auto border-0 p-0"
+            class="ghost h-6 w-6 flex-none border-0 p-0"
             aria-label={`Remove mark ${i + 1}`}
             {...hint('Remove')}
             onclick={() => changeMarks(bench, [mark.id], null)}>×</Button
@@ -191,7 +191,7 @@
     display: flex;
     align-items: center;
     gap: 6px;
-    height: 18px;
+    height: 24px;
     font-size: 12px;
   }
   .marks li:hover {

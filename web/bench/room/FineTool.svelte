@@ -55,7 +55,7 @@
   {#if !beside}
     <Button
       color="alternative"
-      class="ghost absolute top-0.5 left-0.5 h-5 w-5 justify-center! border-0 p-0 text-faint disabled:invisible"
+      class="ghost absolute top-0 left-0 h-6 w-6 justify-center! border-0 p-0 text-faint disabled:invisible"
       aria-expanded={grown}
       aria-label={`Make ${name} large`}
       {...hint(`${name} large, over the sheet`)}

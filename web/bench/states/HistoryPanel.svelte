@@ -138,7 +138,7 @@
               >
               <Button
                 color="alternative"
-                class="ghost h-auto border-0 p-0"
+                class="ghost h-6 w-6 flex-none border-0 p-0"
                 aria-label={`Delete revision ${letter}`}
                 {...hint('Delete')}
                 onclick={() => void remove(id)}>×</Button
@@ -160,7 +160,7 @@
           <li>
             <Button
               color="alternative"
-              class={`ghost h-auto w-full border-0 px-1.5 py-0.5 text-left text-sm ${undone ? 'text-faint' : ''} aria-[current]:bg-soft! aria-[current]:font-semibold`}
+              class={`ghost h-6 w-full border-0 px-1.5 py-0 text-left text-sm ${undone ? 'text-faint' : ''} aria-[current]:bg-soft! aria-[current]:font-semibold`}
               aria-current={current ? 'step' : undefined}
               onclick={() => bench.goTo(i)}><span class="truncate">{text}</span></Button
             >
