@@ -111,15 +111,13 @@
             >{CONFIDENCE_SHAPES[frame.lines_said.confidence ?? 'look']} {frame.lines_said.said}</span
           >
         {:else}
-          <span class="truncate"
-            >{[lensText(frame.facts), card.lens !== 'lens profile' && card.lens]
-              .filter(Boolean)
-              .join(' · ')}</span
-          >
+          <span class="truncate">{lensText(frame.facts)}</span>
         {/if}
         <span class="flex justify-between gap-2 whitespace-nowrap text-faint">
           <span class="truncate">{cameraText(frame.facts)}, {exposureText(frame.facts)}</span>
-          {#if card.lens === null}<span class="flex-none text-accent">no lens profile</span>{/if}
+          {#if card.lens !== 'lens profile'}<span class={['flex-none', card.lens === null && 'text-accent']}
+              >{card.lens ?? 'no lens profile'}</span
+            >{/if}
         </span>
       </span>
     </div>
