@@ -72,6 +72,8 @@ export async function buildPrograms() {
     platform: 'node',
     format: 'esm',
     target: 'node20',
+    // The project's own configuration leans on one that is made later.
+    tsconfigRaw: { compilerOptions: { target: 'es2022', verbatimModuleSyntax: true } },
     logLevel: 'warning'
   });
   writeFileSync(join(made, 'made-from'), wanted);

@@ -24,14 +24,17 @@ const validate = validator<Partial<Deliverable> & { name: string }>(deliverableS
 export async function soundDeliverable(input: unknown): Promise<Deliverable> {
   const deliverable = completeDeliverable(validate(input));
   const fault = deliverableFault(deliverable);
-  if (fault) throw new UserError(fault);
+  if (fault) throw new UserError(fault.message, fault.field);
   const { pattern, title, caption, name } = deliverable;
   const unknown = [pattern, title, caption].flatMap(unknownTokens);
   if (unknown.length > 0)
     throw new UserError(
-      `"${name}" uses {${unknown[0]}}, which there is not. Tokens are ${TOKENS.map((token) => `{${token}}`).join(', ')}.`
+      `"${name}" uses {${unknown[0]}}, which there is not. Tokens are ${TOKENS.map((token) => `{${token}}`).join(', ')}.`,
+      [pattern, title, caption].findIndex((text) => unknownTokens(text).length > 0) === 0
+        ? 'pattern'
+        : 'title'
     );
-  if (!pattern.trim()) throw new UserError(`"${name}" has no pattern for its file names.`);
+  if (!pattern.trim()) throw new UserError(`"${name}" has no pattern for its file names.`, 'pattern');
   await checkWatermark(deliverable.watermark);
   return deliverable;
 }

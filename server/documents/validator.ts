@@ -25,6 +25,7 @@ export function validator<T>(schema: object, what: string): (value: unknown) => 
     check ??= ajv.compile(schema);
     if (check(value)) return value as T;
     const faults = [...new Set((check.errors ?? []).map(inWords))];
-    throw new UserError(`This ${what} is not valid: ${faults.join('; ')}.`);
+    const [, field] = check.errors?.[0].instancePath.split('/') ?? [];
+    throw new UserError(`This ${what} is not valid: ${faults.join('; ')}.`, field);
   };
 }

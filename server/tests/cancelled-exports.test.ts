@@ -49,7 +49,11 @@ afterAll(async () => {
   await pool.destroy();
 });
 
-const exported = (path: string, recipe: PartialRecipe, signal?: AbortSignal): ReturnType<typeof exportFrame> =>
+const exported = (
+  path: string,
+  recipe: PartialRecipe,
+  signal?: AbortSignal
+): ReturnType<typeof exportFrame> =>
   exportFrame(
     {
       path,

@@ -7,7 +7,7 @@
     deliverableFault
   } from '$core/picture/output/deliverable-schema.ts';
   import { ratioInHand } from '$core/steps/crop/step.ts';
-  import { call } from '$lib/call.ts';
+  import { type FormFault, call, faultOf } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { DeliverableRow } from '$server/deliveries/deliverables.ts';
   import type { Job } from '$server/jobs/jobs.ts';
@@ -31,19 +31,19 @@
   let known = $state.raw<DeliverableRow[]>([]);
   let chosen = $state('');
   let rows = $state.raw<ItemRow[]>([]);
-  let error = $state('');
+  let refused = $state.raw<FormFault | null>(null);
   const fault = $derived(deliverableFault(wanted));
 
   $effect(() => {
     if (!open) return;
     void call<DeliverableRow[]>('/api/deliverables').then(
       (found) => (known = found),
-      (reason: Error) => (error = reason.message)
+      (reason: Error) => (refused = faultOf(reason))
     );
     return hearEvents<ItemRow[]>(
       `/api/frames/${bench.frame.id}/events`,
       (told) => (rows = told),
-      (isLost) => (error = isLost ? LOST : '')
+      (isLost) => (refused = isLost ? { message: LOST } : null)
     );
   });
 
@@ -54,7 +54,7 @@
 
   async function start(event: SubmitEvent): Promise<void> {
     event.preventDefault();
-    error = '';
+    refused = null;
     try {
       await bench.saver.flush();
       await call(`/api/frames/${bench.frame.id}/deliveries`, {
@@ -62,13 +62,13 @@
         body: $state.snapshot(wanted)
       });
     } catch (reason) {
-      error = (reason as Error).message;
+      refused = faultOf(reason);
     }
   }
 
   const act = (row: ItemRow, action: 'cancel' | 'retry'): Promise<void> =>
     call<void>(`/api/deliveries/${row.delivery_id}`, { method: 'POST', body: { action } }).catch(
-      (reason: Error) => void (error = reason.message)
+      (reason: Error) => void (refused = faultOf(reason))
     );
   const address = (row: ItemRow): string => `/api/deliveries/${row.delivery_id}/items/${row.id}`;
 </script>
@@ -87,7 +87,7 @@
         >{whatText(wanted)}; the crop has {bench.plan.output.width} × {bench.plan.output.height} px at full size.</span
       >
     </div>
-    {#key chosen}<DeliverableFields bind:wanted {named} folded />{/key}
+    {#key chosen}<DeliverableFields bind:wanted {named} folded fault={fault ?? refused} />{/key}
     <div class="foot flex items-center gap-3">
       <Button type="submit" size="sm" color="primary" disabled={fault !== null}>Export picture</Button>
       <Button
@@ -97,7 +97,9 @@
         download
         {...hint('For the command line, with the look that it names')}>Recipe</Button
       >
-      {#if error || fault}<p class="text-accent font-medium" role="alert">{error || fault}</p>{/if}
+      {#if refused && !refused.field}<p class="text-accent font-medium" role="alert">
+          {refused.message}
+        </p>{/if}
     </div>
   </form>
   <ul class="rows border-t border-t-line max-h-37.5 overflow-y-auto" aria-label="Pictures of this frame">

@@ -10,6 +10,8 @@
     type Watermark,
     deliverableSchema
   } from '$core/picture/output/deliverable-schema.ts';
+  import FieldFault from '$lib/FieldFault.svelte';
+  import type { FormFault } from '$lib/call.ts';
   import { TOKENS, type TokenValues, fileName, unknownTokens } from '$core/picture/output/file-name.ts';
   import { ENDINGS, type NamedFrame, type NamedJob, tokensOf } from '$core/picture/output/file-tokens.ts';
 
@@ -21,8 +23,10 @@
     folded?: boolean;
     /** The job and frame that the example of a file name is of; else one that is made up. */
     named?: { job: NamedJob; frame: NamedFrame };
+    /** What is wrong with it. */
+    fault: FormFault | null;
   }
-  let { wanted = $bindable(), fixed = false, folded = false, named }: Props = $props();
+  let { wanted = $bindable(), fixed = false, folded = false, named, fault }: Props = $props();
   const settings = deliverableSchema.properties;
   const RATIO_CHOICES = [AS_CROPPED, ...RATIOS.filter((ratio) => ratio !== 'free'), '2:3', '3:4', '9:16'];
   const SIZE_WORDS = {
@@ -118,6 +122,7 @@
         {settings.enlarge.label}</label
       >
     {/if}
+    <FieldFault {fault} of={['name', 'ratio', 'sizeKind', 'width', 'height', 'megapixels']} />
   </div>
   <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
     <label class="flex flex-col gap-0.75 w-28 text-sm text-faint"
@@ -171,6 +176,7 @@
         {/each}
       </Select>
     </label>
+    <FieldFault {fault} of={['format', 'depth', 'quality', 'limit', 'space', 'ppi', 'sharpening']} />
   </div>
   <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
     <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
@@ -243,6 +249,7 @@
           >Opacity (%)<Input type="number" min="1" max="100" bind:value={wanted.watermark.opacity} /></label
         >
       {/if}
+      <FieldFault {fault} of={['title', 'caption', 'keywords', 'watermark']} />
     </div>
   </details>
   <div class="row flex flex-wrap gap-3 items-end pb-3 border-b border-b-soft">
@@ -257,6 +264,7 @@
       </Select>
     </label>
   </div>
+  <FieldFault {fault} of={['pattern', 'existing']} />
   <p class="example flex flex-col gap-0.75">
     {#if unknown.length > 0}
       <span class="text-accent">There is no {`{${unknown[0]}}`}.</span>

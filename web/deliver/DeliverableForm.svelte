@@ -3,6 +3,7 @@
   import { Button } from 'flowbite-svelte';
   import { untrack } from 'svelte';
   import { type Deliverable, deliverableFault } from '$core/picture/output/deliverable-schema.ts';
+  import type { FormFault } from '$lib/call.ts';
   import DeliverableFields from './DeliverableFields.svelte';
 
   interface Props {
@@ -13,8 +14,10 @@
     copy: () => Promise<void>;
     remove: () => Promise<void>;
     said: string;
+    /** What the server would not take. */
+    refused: FormFault | null;
   }
-  let { document: given, fixed, save, copy, remove, said }: Props = $props();
+  let { document: given, fixed, save, copy, remove, said, refused }: Props = $props();
   let wanted = $state(untrack(() => structuredClone($state.snapshot(given)) as Deliverable));
   const fault = $derived(deliverableFault(wanted));
   const changed = $derived(JSON.stringify(wanted) !== JSON.stringify(given));
@@ -26,7 +29,7 @@
     void save($state.snapshot(wanted) as Deliverable);
   }}
 >
-  <DeliverableFields bind:wanted {fixed} />
+  <DeliverableFields bind:wanted {fixed} fault={fault ?? refused} />
   <div class="foot flex items-center gap-2.5 mt-3.5">
     {#if fixed}
       <Button onclick={copy}>Copy to change it</Button>
@@ -36,12 +39,6 @@
       <Button color="light" onclick={copy}>Copy</Button>
       <Button color="light" onclick={remove}>Remove</Button>
     {/if}
-    <span role="status" class:bad={fault !== null}>{fault ?? said}</span>
+    <span role="status">{fault || refused?.field ? '' : (refused?.message ?? said)}</span>
   </div>
 </form>
-
-<style>
-  .bad {
-    color: var(--accent);
-  }
-</style>

@@ -3,7 +3,7 @@
   import { untrack } from 'svelte';
   import { Button, Modal } from 'flowbite-svelte';
   import { goto, invalidateAll } from '$app/navigation';
-  import { call } from '$lib/call.ts';
+  import { type FormFault, call, faultOf } from '$lib/call.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Loss } from '$server/jobs/remove-job.ts';
   import JobFields from './JobFields.svelte';
@@ -22,11 +22,11 @@
     due: due ?? ''
   });
   let words = $state(untrack(() => wordsOf(job)));
-  let error = $state('');
+  let fault = $state.raw<FormFault | null>(null);
   let loss = $state.raw<Loss | null>(null);
   $effect(() => {
     if (!open) return;
-    [words, error, loss] = [wordsOf(job), '', null];
+    [words, fault, loss] = [wordsOf(job), null, null];
   });
 
   async function act(work: () => Promise<unknown>): Promise<boolean> {
@@ -34,7 +34,7 @@
       await work();
       return true;
     } catch (reason) {
-      error = (reason as Error).message;
+      fault = faultOf(reason);
       return false;
     }
   }
@@ -57,8 +57,8 @@
       void change({ ...$state.snapshot(words), due: words.due || null });
     }}
   >
-    <JobFields bind:job={words} />
-    {#if error}<p role="alert" class="text-accent">{error}</p>{/if}
+    <JobFields bind:job={words} {fault} />
+    {#if fault && !fault.field}<p role="alert" class="text-accent">{fault.message}</p>{/if}
     {#if loss}<p role="alert" data-testid="loss">{lossText(loss)}</p>{/if}
     <div class="flex gap-2">
       <Button type="submit">Save</Button>

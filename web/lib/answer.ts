@@ -13,7 +13,8 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   } catch (error) {
     if (error instanceof TooLarge)
       return json({ error: error.message }, { status: 413, headers: { connection: 'close' } });
-    if (error instanceof UserError) return json({ error: error.message }, { status: 422 });
+    if (error instanceof UserError)
+      return json({ error: error.message, field: error.field }, { status: 422 });
     if (error instanceof BadRequest) return json({ error: error.message }, { status: 400 });
     if (isDatabaseAway(error)) return json({ error: AWAY }, { status: 503 });
     console.error(error);

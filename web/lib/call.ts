@@ -7,7 +7,23 @@ export class CallError extends Error {
   ) {
     super(message);
   }
+
+  /** What of a form it is about. */
+  get field(): string | undefined {
+    return (this.body as { field?: string } | null)?.field;
+  }
 }
+
+/** What went wrong with a form: in words, and beside which field they stand. */
+export interface FormFault {
+  message: string;
+  field?: string;
+}
+
+export const faultOf = (reason: unknown): FormFault => ({
+  message: (reason as Error).message,
+  field: reason instanceof CallError ? reason.field : undefined
+});
 
 /** What goes along with a request. */
 function sent(body: unknown): RequestInit {

@@ -8,7 +8,7 @@
   import { leaveWaiting } from '../jobs/uploads.svelte.ts';
   import ViewMenu from '$lib/ViewMenu.svelte';
   import TopBand from '../jobs/TopBand.svelte';
-  import { call } from '$lib/call.ts';
+  import { type FormFault, call, faultOf } from '$lib/call.ts';
   import { LOST, hearEvents } from '$lib/hear-events.ts';
   import type { JobSummary } from '$server/jobs/jobs.ts';
   import type { DemoProgress } from '$server/start/demo-progress.ts';
@@ -27,7 +27,7 @@
     )
   );
   let adding = $state(false);
-  let error = $state('');
+  let fault = $state.raw<FormFault | null>(null);
   const EMPTY = { name: '', client: '', site: '', due: '' };
   let input = $state({ ...EMPTY });
   /** Files that were dropped before there is a job for them. */
@@ -49,7 +49,7 @@
       leaveWaiting(id, dropped);
       await goto(`/jobs/${id}`);
     } catch (reason) {
-      error = (reason as Error).message;
+      fault = faultOf(reason);
     }
   }
   async function drop(event: DragEvent): Promise<void> {
@@ -143,9 +143,9 @@
 </main>
 <Modal title="New job" bind:open={adding} size="sm">
   <form class="flex flex-col gap-3" onsubmit={create}>
-    <JobFields bind:job={input} />
+    <JobFields bind:job={input} {fault} />
     {#if dropped.length > 0}<p class="quiet">{count(dropped.length)} to be added.</p>{/if}
-    {#if error}<p role="alert">{error}</p>{/if}
+    {#if fault && !fault.field}<p class="text-accent" role="alert">{fault.message}</p>{/if}
     <Button type="submit">Make the job</Button>
   </form>
 </Modal>

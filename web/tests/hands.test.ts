@@ -367,3 +367,36 @@ describe('a job of 500 frames', () => {
     expect(frames.filter(({ choice }) => choice === 'chosen')).toHaveLength(500);
   });
 });
+
+describe('an error', () => {
+  it('stands beside the field that it is about, and nothing that was typed is lost', async () => {
+    await page.goto(`${app.address}/jobs/${jobId}`, { waitUntil: 'networkidle2' });
+    await bench.press('Change…');
+    await page.locator('::-p-aria(Name[role="textbox"])').fill('   ');
+    await page.locator('::-p-aria(Site[role="textbox"])').fill('Quay 4');
+    await bench.press('Save');
+    const alert = await page.waitForSelector('dialog[open] [role=alert]');
+    expect(await alert!.evaluate((e) => e.closest('label')!.textContent)).toMatch(/^Name.*name/);
+    expect(await page.$eval('::-p-aria(Site[role="textbox"])', (e) => (e as HTMLInputElement).value)).toBe(
+      'Quay 4'
+    );
+    await page.locator('::-p-aria(Name[role="textbox"])').fill('Hands');
+    await bench.press('Save');
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+
+    await page.goto(`${app.address}/deliverables`, { waitUntil: 'networkidle2' });
+    await bench.press('Copy to change it');
+    await page.waitForSelector('fieldset:not([disabled])');
+    const format = await page.waitForSelector('::-p-xpath(//label[contains(., "Format")]//select)');
+    await page.waitForFunction((e) => !(e as HTMLSelectElement).disabled, {}, format);
+    await format!.evaluate((e) => {
+      (e as HTMLSelectElement).value = 'tiff';
+      e.dispatchEvent(new Event('change', { bubbles: true }));
+    });
+    const row = await page.waitForSelector('.row [role=alert]');
+    expect(await row!.evaluate((e) => [e.textContent, e.parentElement!.textContent])).toEqual([
+      expect.stringMatching(/TIFF has no quality to lower/),
+      expect.stringMatching(/^Format.*Largest file/s)
+    ]);
+  });
+});

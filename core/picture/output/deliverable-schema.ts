@@ -130,15 +130,27 @@ export function completeDeliverable(partial: Partial<Deliverable> & { name: stri
   return completed(deliverableSchema as Definition, { ...partial }) as Deliverable;
 }
 
+export interface DeliverableFault {
+  /** The setting that it is told beside. */
+  field: keyof Deliverable;
+  message: string;
+}
+
 /** Why a deliverable's settings contradict each other, or null. */
-export function deliverableFault(deliverable: Deliverable): string | null {
+export function deliverableFault(deliverable: Deliverable): DeliverableFault | null {
   const { format, depth, limit, name } = deliverable;
   if (depth === 16 && format !== 'tiff' && format !== 'png')
-    return `"${name}" asks for 16 bits, which ${format.toUpperCase()} does not hold here. Take TIFF or PNG, or 8 bits.`;
+    return {
+      field: 'depth',
+      message: `"${name}" asks for 16 bits, which ${format.toUpperCase()} does not hold here. Take TIFF or PNG, or 8 bits.`
+    };
   if (limit !== null && (format === 'tiff' || format === 'png'))
-    return `"${name}" sets a largest file, but ${format.toUpperCase()} has no quality to lower. Take JPEG, WebP or AVIF.`;
+    return {
+      field: 'limit',
+      message: `"${name}" sets a largest file, but ${format.toUpperCase()} has no quality to lower. Take JPEG, WebP or AVIF.`
+    };
   if (deliverable.watermark && !deliverable.watermark.text.trim() && !deliverable.watermark.png)
-    return `The watermark of "${name}" has neither text nor picture.`;
+    return { field: 'watermark', message: `The watermark of "${name}" has neither text nor picture.` };
   return null;
 }
 

@@ -4,7 +4,7 @@
   import { untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
   import { type Deliverable, completeDeliverable } from '$core/picture/output/deliverable-schema.ts';
-  import { call } from '$lib/call.ts';
+  import { type FormFault, call, faultOf } from '$lib/call.ts';
   import DeliverableForm from '../../deliver/DeliverableForm.svelte';
   import { whatText } from '../../deliver/delivery-text.ts';
   import TopBand from '../../jobs/TopBand.svelte';
@@ -13,6 +13,7 @@
   let { data }: PageProps = $props();
   let current = $state(untrack(() => data.deliverables[0].id));
   let said = $state('');
+  let refused = $state.raw<FormFault | null>(null);
   const row = $derived(data.deliverables.find(({ id }) => id === current) ?? data.deliverables[0]);
   let files = $state<HTMLInputElement>();
 
@@ -21,9 +22,9 @@
       const id = await work();
       await invalidateAll();
       if (id) current = id;
-      said = done;
+      [said, refused] = [done, null];
     } catch (reason) {
-      said = (reason as Error).message;
+      refused = faultOf(reason);
     }
   }
   const add = (document: Deliverable, done: string): Promise<void> =>
@@ -106,7 +107,7 @@
   </ul>
   <section class="border border-line bg-panel py-3.5 px-4.5" aria-label="Settings">
     {#key row.id}
-      <DeliverableForm document={row.document} fixed={row.shipped} {save} {copy} {remove} {said} />
+      <DeliverableForm document={row.document} fixed={row.shipped} {save} {copy} {remove} {said} {refused} />
     {/key}
   </section>
 </main>
