@@ -16,7 +16,7 @@ const slow = { testTimeout: 120000, hookTimeout: 300000 };
 export default defineConfig({
   resolve: { alias },
   test: {
-    maxWorkers: 3,
+    maxWorkers: 2,
     projects: [
       {
         extends: true,

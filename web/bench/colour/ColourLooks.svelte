@@ -86,7 +86,7 @@
     });
 </script>
 
-<section class="column flex flex-[0_0_520px] flex-col beside:min-h-56" aria-label="Looks" data-testid="looks">
+<section class="column flex flex-[1_1_520px] flex-col beside:min-h-56" aria-label="Looks" data-testid="looks">
   <StatePictures
     {bench}
     {sheet}

@@ -28,7 +28,7 @@
 
 {#each GROUPS as { kind, title, across } (kind)}
   {@const found = lineAngles(placed, kind)}
-  <section class="column py-1 px-2 beside:p-0!" aria-label={title}>
+  <section class={['column py-1 px-2', found && 'beside:p-0!']} aria-label={title}>
     {#if found}
       <ResidualPlot
         title={`${title}: ${found.rms.toFixed(2)}° RMS, ${found.count}`}
