@@ -98,6 +98,7 @@
   <div class="flex gap-1.25 pt-1.5">
     {#if white}
       <Select
+        {...hint('White balance for a kind of light')}
         placeholder=""
         class="w-34!"
         aria-label="Light"
@@ -116,10 +117,18 @@
         {#if preset === 'own'}<option value="own">own</option>{/if}
       </Select>
     {/if}
-    <Button color="light" disabled={off !== null || asShot} onclick={() => bench.change('colour', AS_SHOT)}
-      >As shot</Button
+    <Button
+      {...hint('The white balance that the camera set')}
+      color="light"
+      disabled={off !== null || asShot}
+      onclick={() => bench.change('colour', AS_SHOT)}>As shot</Button
     >
-    <Button color="light" disabled={off !== null} onclick={() => void automatic()}>By itself</Button>
+    <Button
+      {...hint('From what the picture shows of the light')}
+      color="light"
+      disabled={off !== null}
+      onclick={() => void automatic()}>By itself</Button
+    >
   </div>
 </section>
 <section class="column" aria-label="Neutral">

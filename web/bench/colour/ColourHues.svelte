@@ -170,6 +170,7 @@
     <ButtonGroup>
       {#each CURVES as { name, label } (name)}
         <Button
+          {...hint(`Changes the ${label.toLowerCase()} of each hue`)}
           color="light"
           class="h-6"
           aria-pressed={mine.hueCurve === name}

@@ -105,7 +105,12 @@
 </section>
 <section class="column flex-[0_0_300px]! beside:flex-none!" aria-label="Looks in and out">
   <div class="flex items-center justify-between gap-1.25 pb-1.5">
-    <Button color="light" disabled={off !== null} onclick={() => chooser?.click()}>Take a .cube file…</Button>
+    <Button
+      {...hint('A look made elsewhere, for all frames of the studio')}
+      color="light"
+      disabled={off !== null}
+      onclick={() => chooser?.click()}>Take a .cube file…</Button
+    >
     <Fileupload
       class="hidden"
       accept=".cube"
@@ -117,7 +122,13 @@
         if (chooser) chooser.value = '';
       }}
     />
-    <Select placeholder="" class="w-36!" aria-label="What its colours are" bind:value={space}>
+    <Select
+      {...hint('The colours that its table was made for')}
+      placeholder=""
+      class="w-36!"
+      aria-label="What its colours are"
+      bind:value={space}
+    >
       {#each LOOK_SPACES as name (name)}<option value={name}>{SPACES[name]}</option>{/each}
     </Select>
   </div>

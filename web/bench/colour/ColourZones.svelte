@@ -6,6 +6,7 @@
   import NumberControl from '../controls/NumberControl.svelte';
   import SettingControl from '../controls/SettingControl.svelte';
   import { HUE_STRIP, hueColour } from './hue-colours.ts';
+  import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
     bench: Bench;
@@ -41,6 +42,9 @@
         color="light"
         class="h-6.5 gap-1.5"
         aria-pressed={which === name}
+        {...hint(
+          `Colours ${name === 'all' ? 'the whole picture' : `the ${colourSchema.properties[name].label.toLowerCase()}`} below`
+        )}
         onclick={() => (which = name)}
       >
         <span

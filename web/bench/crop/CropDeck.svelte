@@ -114,6 +114,7 @@
 <section class="column" style:flex="0 0 300px" aria-label="Crop">
   <div class="flex items-center gap-1.5 mb-1.75">
     <Select
+      {...hint('One more ratio for all frames of this job')}
       placeholder=""
       aria-label="Add a ratio"
       value=""
@@ -126,6 +127,7 @@
       {#each offered as ratio (ratio)}<option>{ratio}</option>{/each}
     </Select>
     <Input
+      {...hint('Width to height, or a size in pixels')}
       class="w-26!"
       aria-label="Ratio or size"
       placeholder="7:5, 1200x630"
@@ -140,7 +142,7 @@
     >
   </div>
   <div class="flex items-center gap-1.5 mb-1.75">
-    <Button onclick={largest}>Largest</Button>
+    <Button {...hint('The largest crop of real pixels in this ratio')} onclick={largest}>Largest</Button>
     <label
       class="flex items-center gap-1 text-sm whitespace-nowrap"
       {...hint('Changes reach this ratio alone, or all that follow the composition')}
@@ -166,7 +168,12 @@
 </section>
 <section class="column" style:flex="0 0 232px" aria-label="Guides and size">
   <div class="flex items-center gap-1.5 mb-1.75">
-    <Select placeholder="" aria-label="Guide" bind:value={mine.guide}>
+    <Select
+      {...hint('Lines inside the crop while it is placed')}
+      placeholder=""
+      aria-label="Guide"
+      bind:value={mine.guide}
+    >
       {#each GUIDES as guide (guide)}<option value={guide}>{GUIDE_WORDS[guide]}</option>{/each}
     </Select>
     <label
@@ -202,6 +209,7 @@
   <label class="quiet flex items-center gap-1.5 text-sm">
     at
     <Input
+      {...hint('Only tells what the picture measures on paper: pixels stay')}
       class="h-5.5 w-14.5!"
       type="number"
       aria-label="Resolution for the printed size"

@@ -105,7 +105,11 @@
       >
       Draw edge
     </Button>
-    <Button color="light" disabled={off !== null} onclick={() => offerCurves(bench, sheet)}>Find edges</Button
+    <Button
+      {...hint('Looks for long straight edges and offers them')}
+      color="light"
+      disabled={off !== null}
+      onclick={() => offerCurves(bench, sheet)}>Find edges</Button
     >
     <Button
       disabled={off !== null || lens.curves.length === 0}
@@ -119,11 +123,13 @@
       <Button color="light" onclick={() => (own.offered = [])}>Drop the rest</Button>
     {:else}
       <Button
+        {...hint('Takes all marked edges away')}
         color="light"
         disabled={lens.curves.length === 0}
         onclick={() => bench.change('lens', { curves: [] })}>Clear</Button
       >
       <Button
+        {...hint('Takes back what was solved from the edges')}
         color="light"
         disabled={lens.solved === null}
         onclick={() => bench.change('lens', { solved: null })}>Undo bend</Button

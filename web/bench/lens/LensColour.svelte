@@ -39,6 +39,7 @@
       onclick={() => measureLateral(bench)}>Measure</Button
     >
     <Button
+      {...hint('Takes back what was measured on the picture')}
       color="light"
       disabled={lens.measured === null}
       onclick={() => bench.change('lens', { measured: null })}>Undo sizes</Button

@@ -82,6 +82,7 @@
   <h2>Profile</h2>
   <div class="flex items-center gap-1.5 mb-1.25">
     <Select
+      {...hint('Which lens the distortion, colour edges and falloff are known of')}
       placeholder=""
       class="min-w-0 flex-1"
       aria-label="Lens profile"
@@ -105,7 +106,9 @@
         </option>
       {/each}
     </Select>
-    <Button color="light" onclick={() => (finding = true)}>Catalogue…</Button>
+    <Button {...hint('Look for a lens by its name')} color="light" onclick={() => (finding = true)}
+      >Catalogue…</Button
+    >
   </div>
   <div class="flex items-center gap-1.5 mb-1.25">
     <Button
@@ -115,7 +118,12 @@
       onclick={() => keep(lens.profile)}>Keep for this lens</Button
     >
     {#if choice.remembered}<Button color="light" onclick={() => keep(null)}>Forget</Button>{/if}
-    <Button color="light" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</Button>
+    <Button
+      {...hint('Gives this step to other frames of the job')}
+      color="light"
+      disabled={ready.length < 2}
+      onclick={() => (carrying = true)}>Carry over…</Button
+    >
   </div>
   <p class="quiet note text-sm leading-[1.35] max-h-8.5 overflow-y-auto" role="status">
     {said || bench.notices.join(' ') || (against.length > 0 ? `Mind: ${against.join(', ')}.` : '')}

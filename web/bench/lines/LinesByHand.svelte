@@ -77,7 +77,12 @@
       {...hint(holdsBack ? 'Hold nothing back of any angle' : 'Nothing is held back')}
       onclick={() => makeFull(bench)}>Make it full</Button
     >
-    <Button color="light" disabled={ready.length < 2} onclick={() => (carrying = true)}>Carry over…</Button>
+    <Button
+      {...hint('Gives this correction to other frames of the same view')}
+      color="light"
+      disabled={ready.length < 2}
+      onclick={() => (carrying = true)}>Carry over…</Button
+    >
   </div>
 </section>
 <section class="column" aria-label="Place">

@@ -82,11 +82,13 @@
   </p>
   <div class="flex items-center gap-1.5 mb-1.5">
     <Button
+      {...hint('Stretches the height until the rectangle is as wide as it is said to be')}
       color="light"
       disabled={!rectangle || off !== null}
       onclick={() => rectangle && correctForRectangle(bench, rectangle)}>Correct for it</Button
     >
     <Button
+      {...hint('Takes the corners away')}
       color="light"
       disabled={!rectangle}
       onclick={() => {
@@ -119,6 +121,7 @@
       onclick={saveCsv}>Save CSV</Button
     >
     <Button
+      {...hint('Takes all lengths away')}
       color="light"
       disabled={lines.measures.length === 0}
       onclick={() => bench.change('lines', { measures: [] })}>Clear</Button

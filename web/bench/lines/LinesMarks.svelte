@@ -75,7 +75,12 @@
       {...hint('Find straight edges and sort them, without truing up')}
       onclick={() => findLines(bench, sheet)}>Find</Button
     >
-    <Button color="light" disabled={lines.marks.length === 0} onclick={clear}>Clear</Button>
+    <Button
+      {...hint('Takes all lines away')}
+      color="light"
+      disabled={lines.marks.length === 0}
+      onclick={clear}>Clear</Button
+    >
   </div>
   {#if lines.marks.length === 0}
     <p class="quiet">Draw along two edges that should be plumb, one on each side.</p>
@@ -125,12 +130,14 @@
   </div>
   <div class="flex gap-1.25 mb-1.5">
     <Button
+      {...hint('Whether the chosen lines count')}
       class="h-6.25 px-1.75"
       color="light"
       disabled={chosen.length === 0}
       onclick={() => forChosen((mark) => takenInOrOut(bench, mark))}>In or out</Button
     >
     <Button
+      {...hint('Takes the chosen lines away (Delete)')}
       class="h-6.25 px-1.75"
       color="light"
       disabled={chosen.length === 0}
@@ -158,13 +165,19 @@
       onclick={fromMarks}>From marks</Button
     >
     <Button
+      {...hint('The picture as it leaned; the lines stay')}
       color="light"
       disabled={!turned}
       onclick={() => bench.change('lines', { roll: 0, pitch: 0, yaw: 0 })}>Undo turn</Button
     >
   </div>
   <div class="options flex gap-1.25 mb-1.5 items-center text-sm">
-    <Select placeholder="" aria-label="What becomes true" bind:value={mine.mode}>
+    <Select
+      {...hint('What is made true: the verticals, the horizon, both, or a front as if seen square on')}
+      placeholder=""
+      aria-label="What becomes true"
+      bind:value={mine.mode}
+    >
       <option value="verticals">verticals</option>
       <option value="level">level only</option>
       <option value="both">verticals and level</option>

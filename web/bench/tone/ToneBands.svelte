@@ -148,6 +148,7 @@
           onclick={() => (mine.picking = !mine.picking)}>On the picture</Button
         >
         <Button
+          {...hint('Every band as it was')}
           color="light"
           disabled={off !== null || bands.length === 0}
           onclick={() => bench.change('tone', { bands: [] })}>All back</Button

@@ -50,6 +50,7 @@
   </FineTool>
   <div class="flex max-w-70 min-w-0 flex-1 flex-col gap-1.5 beside:max-w-none beside:flex-none">
     <Select
+      {...hint('Of all light, or of one colour')}
       placeholder=""
       class="w-full"
       aria-label="Which curve"
@@ -61,6 +62,7 @@
       {/each}
     </Select>
     <Select
+      {...hint('A ready shape to begin from')}
       placeholder=""
       class="w-full"
       aria-label="Shape of the curve"
@@ -75,6 +77,7 @@
       {#if shape === 'own'}<option value="own">own</option>{/if}
     </Select>
     <Input
+      {...hint('Input against output, in percent; also by dragging on the curve')}
       aria-label="Points of the curve, in percent"
       placeholder="25:20 75:80"
       disabled={off !== null}

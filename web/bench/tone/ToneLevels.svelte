@@ -113,7 +113,14 @@
     {/snippet}
   </FineTool>
   <div class="flex items-center gap-1.5 pt-2">
-    <Select placeholder="" class="w-40!" aria-label="Levels of" disabled={off !== null} bind:value={which}>
+    <Select
+      {...hint('Of all light, or of one colour')}
+      placeholder=""
+      class="w-40!"
+      aria-label="Levels of"
+      disabled={off !== null}
+      bind:value={which}
+    >
       {#each LEVELS as name (name)}
         <option value={name}
           >{toneSchema.properties[name].label}{isLevel(bench.recipe.tone[name]) ? '' : ' ·'}</option
@@ -126,8 +133,11 @@
       {...hint('Black and white where the picture begins and ends')}
       onclick={() => counts && change(endsOf(counts))}>By itself</Button
     >
-    <Button color="light" disabled={off !== null || isLevel(levels)} onclick={() => change(NEUTRAL)}
-      >Back</Button
+    <Button
+      {...hint('Levels as they come')}
+      color="light"
+      disabled={off !== null || isLevel(levels)}
+      onclick={() => change(NEUTRAL)}>Back</Button
     >
   </div>
 </section>
