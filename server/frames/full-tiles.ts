@@ -24,6 +24,9 @@ const MOST_CACHE = 4 * 1024 ** 3;
 /** Its name changes with the codes that it holds. */
 const FULL = 'full-tiles.bin';
 
+/** Milliseconds within which a use is not noted again. */
+const USED_WITHIN = 60_000;
+
 const making = new Map<string, Promise<void>>();
 
 async function trimCache(data: string): Promise<void> {
@@ -123,15 +126,16 @@ export async function fullTile(
 }
 
 async function readPart(path: string, tile: Tile): Promise<Buffer> {
-  const out = Buffer.alloc(tile.width * tile.height * 6);
+  const out = Buffer.allocUnsafeSlow(tile.width * tile.height * 6);
   const file = await open(path, 'r');
   try {
-    await file.read(out, 0, out.length, tile.first * 6);
+    const { bytesRead } = await file.read(out, 0, out.length, tile.first * 6);
+    if (bytesRead < out.length) throw new Error('The full-size pixels are cut short.');
   } finally {
     await file.close();
   }
   // Used just now; its own time tells when it was made.
-  const { mtime } = await stat(path);
-  await utimes(path, new Date(), mtime).catch(() => {});
+  const { mtime, atimeMs } = await stat(path);
+  if (Date.now() - atimeMs > USED_WITHIN) await utimes(path, new Date(), mtime).catch(() => {});
   return out;
 }

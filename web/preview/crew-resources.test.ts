@@ -131,13 +131,18 @@ describe('full-size pixels', () => {
       message: ''
     });
 
-  it('are held about what was asked for, and handed to the other workers', () => {
+  it('are held for what was asked for, then about it, and handed to the other workers', () => {
     full.fetch('sheet', rectangle(1000), []);
     const task = asked();
     expect(full.held('sheet', rectangle(1000), [])).toBeNull();
     expect(come(task)).toBe('sheet');
-    expect(full.held('sheet', rectangle(1100), [])).toBe(task.number);
-    expect(full.held('sheet', rectangle(1300), [])).toBeNull();
+    expect(full.held('sheet', rectangle(1000), [])).toBe(task.number);
+    expect(full.held('sheet', rectangle(1100), [])).toBeNull();
+    full.fetch('sheet', rectangle(1100), []);
+    const further = asked();
+    come(further);
+    expect(full.held('sheet', rectangle(1200), [])).toBe(further.number);
+    expect(full.held('sheet', rectangle(1400), [])).toBeNull();
     expect(full.held('magnifier', rectangle(1000), [])).toBeNull();
     // What lies beyond the sensor is not missing.
     full.fetch('sheet', { left: -400, top: -300, right: 200, bottom: 200 }, []);
@@ -146,6 +151,7 @@ describe('full-size pixels', () => {
     expect(full.held('sheet', { left: -9000, top: -300, right: 200, bottom: 200 }, [])).toBe(corner.number);
     expect(workers.take(1, 'full elsewhere').map(({ number }) => number)).toEqual([
       task.number,
+      further.number,
       corner.number
     ]);
   });

@@ -16,8 +16,13 @@ export const fullName = (number: number): string => `full ${number}`;
 export interface FullPixels {
   /** The number of pixels that hold all of a rectangle after the source stages; null where they are to be fetched. */
   held(target: Target, rectangle: SensorRectangle, sources: SourceInputs): number | null;
-  /** Fetches those of a rectangle and of some about it; what was asked for before for the target is not waited for any more. */
+  /**
+   * Fetches those of a rectangle; where a target has some already, and is moved over them, of some about it as well. What was
+   * asked for before for the target is not waited for any more.
+   */
   fetch(target: Target, rectangle: SensorRectangle, sources: SourceInputs): void;
+  /** Fetches, behind a picture that is there, what lies about it: the view may be moved next. */
+  widen(target: Target, rectangle: SensorRectangle, sources: SourceInputs): void;
   /** Takes an answer; the target whose newest pixels have come, or null. */
   take(answer: Extract<WorkerAnswer, { kind: 'full' }>): Target | null;
   /** Leaves all of them: the frame is left. */
@@ -30,6 +35,13 @@ interface Held {
   sources: string;
 }
 
+const about = ({ left, top, right, bottom }: SensorRectangle): SensorRectangle => ({
+  left: left - SPARE,
+  top: top - SPARE,
+  right: right + SPARE,
+  bottom: bottom + SPARE
+});
+
 let numbers = 0;
 
 export function createFullPixels(
@@ -38,7 +50,13 @@ export function createFullPixels(
   { size, opening }: { size: FrameSize; opening: () => number }
 ): FullPixels {
   const held: Partial<Record<Target, Held>> = {};
-  const fetching: Partial<Record<Target, { number: number; sources: string }>> = {};
+  const fetching: Partial<Record<Target, { number: number; sources: string; quiet: boolean }>> = {};
+
+  function ask(target: Target, rectangle: SensorRectangle, sources: SourceInputs, quiet: boolean): void {
+    const number = ++numbers;
+    fetching[target] = { number, sources: hashOf(sources), quiet };
+    crew.tell(0, { kind: 'full', number, opening: opening(), rectangle, sources });
+  }
 
   function leave(target: Target): void {
     const before = held[target];
@@ -53,16 +71,14 @@ export function createFullPixels(
         ? known.number
         : null;
     },
-    fetch(target, { left, top, right, bottom }, sources) {
-      const number = ++numbers;
-      fetching[target] = { number, sources: hashOf(sources) };
-      const rectangle = {
-        left: left - SPARE,
-        top: top - SPARE,
-        right: right + SPARE,
-        bottom: bottom + SPARE
-      };
-      crew.tell(0, { kind: 'full', number, opening: opening(), rectangle, sources });
+    fetch(target, rectangle, sources) {
+      ask(target, held[target] ? about(rectangle) : rectangle, sources, false);
+    },
+    widen(target, rectangle, sources) {
+      const wide = about(rectangle);
+      const known = held[target];
+      if (fetching[target] || !known || isWithin(wide, known.rectangle, size)) return;
+      ask(target, wide, sources, true);
     },
     take({ number, held: rectangle, source }) {
       const target = (Object.keys(fetching) as Target[]).find((each) => fetching[each]?.number === number);
@@ -71,15 +87,15 @@ export function createFullPixels(
         if (rectangle) lent.leave(fullName(number));
         return null;
       }
-      const { sources } = fetching[target]!;
+      const { sources, quiet } = fetching[target]!;
       delete fetching[target];
-      if (!rectangle) return target;
+      if (!rectangle) return quiet ? null : target;
       leave(target);
       held[target] = { number, rectangle, sources };
       if (source)
         for (let worker = 1; worker < crew.count; worker++)
           crew.tell(worker, { kind: 'full elsewhere', number, source });
-      return target;
+      return quiet ? null : target;
     },
     leaveAll() {
       for (const target of Object.keys(held) as Target[]) leave(target);

@@ -11,7 +11,7 @@ import { developedAsk } from '$core/render/developed-resource.ts';
 import { levelFor } from '$core/render/levels.ts';
 import type { Lease, ResourceLoader } from '$core/render/load-resources.ts';
 import { neighbourhoodKey } from '$core/render/render-tile.ts';
-import { sourceInputs } from '$core/render/source-planes.ts';
+import { type SourceInputs, sourceInputs } from '$core/render/source-planes.ts';
 import { resourceOf } from '$core/render/resources.ts';
 import { type StageInputs, asksOf, without } from '$core/render/stages.ts';
 import type { OutputSpace } from '$core/colour/rgb-spaces.ts';
@@ -92,6 +92,8 @@ const EDGE = 320;
 const KEPT = 30_000;
 /** Milliseconds that a soft picture waits for a sharp one. */
 const SOON = 150;
+/** Milliseconds after which what lies about a sharp picture is fetched: workers are done with it by then. */
+const WIDENED = 400;
 /** The workers are started anew this often for one frame; after that something is wrong that does not go away. */
 const MOST_STARTS = 4;
 /** Milliseconds after which opening is tried again where the server did not answer. */
@@ -350,15 +352,10 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     const rectangle = reachOf(stages, view);
     const sources = sourceInputs(stages);
     const number = full.held(target, rectangle, sources);
-    if (number !== null)
-      return begin(wanted, materials, {
-        view,
-        draft: false,
-        source: { full: number },
-        sharp: true,
-        key,
-        tiles
-      });
+    if (number !== null) {
+      begin(wanted, materials, { view, draft: false, source: { full: number }, sharp: true, key, tiles });
+      return widenLater(wanted, rectangle, sources);
+    }
     listeners.fetching(true);
     full.fetch(target, rectangle, sources);
     // A sharp picture is not followed by a soft one where sharp pixels are soon there.
@@ -370,6 +367,15 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
       const later = materialsFor(wanted);
       if (later) fromProxy(later, false);
     }, SOON);
+  }
+
+  /** Once a picture rests, what lies about it is fetched for when it is moved. */
+  function widenLater(wanted: Wanted, rectangle: SensorRectangle, sources: SourceInputs): void {
+    const begun = opening;
+    setTimeout(() => {
+      if (!closed && begun === opening && last[wanted.target] === wanted)
+        full.widen(wanted.target, rectangle, sources);
+    }, WIDENED);
   }
 
   /** Draws what waited. */
@@ -451,10 +457,12 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     }
     const { view } = wanted;
     const { stages, developed, lease } = materials;
-    const number = full.held(target, reachOf(stages, view), sourceInputs(stages));
+    const [rectangle, sources] = [reachOf(stages, view), sourceInputs(stages)];
+    const number = full.held(target, rectangle, sources);
     if (number === null) return lease.end();
     const how = { view, draft: false, source: { full: number }, sharp: true };
     begin(wanted, materials, { ...how, key: keyFor(view, stages, developed), tiles: tilesOf(view, EDGE) });
+    widenLater(wanted, rectangle, sources);
   }
 
   function openFrame(): void {

@@ -43,7 +43,7 @@
         class="h-6.5 gap-1.5"
         aria-pressed={which === name}
         {...hint(
-          `Colours ${name === 'all' ? 'the whole picture' : `the ${colourSchema.properties[name].label.toLowerCase()}`} below`
+          `Colours ${name === 'zoneAll' ? 'the whole picture' : `the ${colourSchema.properties[name].label.toLowerCase()}`} below`
         )}
         onclick={() => (which = name)}
       >
