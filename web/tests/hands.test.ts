@@ -310,13 +310,22 @@ describe('a look that is gone', () => {
     await look();
     expect((await fetch(`${app.address}/api/looks/${id}`, { method: 'DELETE' })).status).toBe(200);
     await page.locator('::-p-xpath(//*[@data-testid="looks"]//button[contains(., "Gone")])').click();
-    await page.waitForFunction(
-      () => /look/i.test(document.querySelector('[aria-label=Picture] [role=status]')?.textContent ?? ''),
-      { timeout: 20000 }
-    );
+    await expect
+      .poll(() => bench.text('[aria-label="Looks in and out"] [role=status]'), { timeout: 20000 })
+      .toMatch(/^“Gone” was removed meanwhile/);
+    // It is off the list, and nothing was laid on.
+    expect(
+      await page.$$eval(
+        '[data-testid=looks] button',
+        (all) => all.filter((e) => e.textContent!.includes('Gone')).length
+      )
+    ).toBe(0);
     await page.mouse.move(800, 500);
-    await bench.press('Undo');
     await bench.settled();
+    expect((await frameOf('CPR_0003.dng')).recipe.colour?.look ?? null).toBeNull();
+    await page.locator('::-p-xpath(//*[@data-testid="looks"]//button[contains(., "Plaster")])').click();
+    await bench.saved();
+    await expect.poll(async () => (await frameOf('CPR_0003.dng')).recipe.colour?.look).toBeTruthy();
     expect(await page.$('[aria-label=Picture] [role=status]')).toBeNull();
   });
 });

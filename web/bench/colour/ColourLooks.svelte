@@ -70,6 +70,16 @@
       await list();
       return `“${look.name}” is removed.`;
     });
+  /** Another window may have removed it since the list was read. */
+  const choose = (id: string): Promise<void> =>
+    tried(async () => {
+      const name = looks.find((look) => look.id === id)?.name;
+      if (id !== NONE) await list();
+      if (id !== NONE && !looks.some((look) => look.id === id))
+        return `“${name}” was removed meanwhile. Take its file in again, or choose another.`;
+      bench.change('colour', { look: id === NONE ? null : id, enabled: true });
+      return '';
+    });
   const write = (): Promise<void> =>
     tried(async () => {
       const name = bench.frame.name.replace(/\.[^.]+$/, '');
@@ -92,7 +102,7 @@
     {sheet}
     {states}
     chosen={colour.look ?? NONE}
-    choose={(id) => bench.change('colour', { look: id === NONE ? null : id, enabled: true })}
+    choose={(id) => void choose(id)}
     idle={off}
   />
   <SettingControl
