@@ -329,7 +329,7 @@ describe('the history', () => {
     await page.keyboard.press('w');
     await page.waitForSelector('[data-testid=revisions] canvas[data-drawn]');
     await page.waitForFunction(
-      () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length === 4
+      () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length >= 4
     );
     const chromas = await page.$$eval('[data-testid=looks] canvas[data-drawn]', (all) =>
       all.map((e) => {
