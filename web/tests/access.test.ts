@@ -9,7 +9,7 @@ import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
 import { projectPoint } from '../../scenes/camera/capture.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
 import { latestPicture } from './export-picture.ts';
-import { jobWithFrames } from './job-with-frames.ts';
+import { frameAt, jobWithFrames } from './job-with-frames.ts';
 import { type SharedApp, openSharedApp } from './shared-app.ts';
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
@@ -20,8 +20,7 @@ let bench: BenchPage;
 let jobId = '';
 let ids: Record<string, string> = {};
 const recipeOf = async (name: string): Promise<Recipe> =>
-  ((await (await fetch(`${app.address}/api/frames/${ids[name]}`)).json()) as { frame: { recipe: Recipe } })
-    .frame.recipe;
+  (await frameAt<{ recipe: Recipe }>(app.address, ids[name])).recipe;
 
 beforeAll(async () => {
   app = await openSharedApp();

@@ -6,7 +6,7 @@ import type { KeyInput, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
-import { jobWithFrames } from './job-with-frames.ts';
+import { frameAt, jobWithFrames } from './job-with-frames.ts';
 import { type SharedApp, openSharedApp } from './shared-app.ts';
 
 const NAMES = ['SML_0101.dng', 'SML_0130.dng', 'CPR_0003.dng'];
@@ -23,8 +23,7 @@ interface Row {
   version: number;
   recipe: PartialRecipe;
 }
-const frameOf = async (name: string): Promise<Row> =>
-  ((await (await fetch(`${app.address}/api/frames/${ids[name]}`)).json()) as { frame: Row }).frame;
+const frameOf = (name: string): Promise<Row> => frameAt(app.address, ids[name]);
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 const open = (name: string): Promise<void> => bench.open(`${app.address}/frames/${ids[name]}`);
 async function several(key: KeyInput, times: number): Promise<void> {

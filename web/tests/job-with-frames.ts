@@ -10,6 +10,12 @@ export interface JobWithFrames {
   ids: Record<string, string>;
 }
 
+/** A frame as the app tells of it now. */
+export async function frameAt<T>(address: string, id: string): Promise<T> {
+  const response = await fetch(`${address}/api/frames/${id}`);
+  return ((await response.json()) as { frame: T }).frame;
+}
+
 /** Makes the job over HTTP and leaves its page open once all frames are ready and measured. */
 export async function jobWithFrames(
   page: Page,
@@ -38,10 +44,8 @@ export async function jobWithFrames(
     names.length
   );
   // What follows once frames can be opened.
-  const isMeasured = async (id: string): Promise<boolean> => {
-    const response = await fetch(`${address}/api/frames/${id}`);
-    return ((await response.json()) as { frame: { measured: boolean } }).frame.measured;
-  };
+  const isMeasured = async (id: string): Promise<boolean> =>
+    (await frameAt<{ measured: boolean }>(address, id)).measured;
   for (const id of Object.values(ids))
     while (!(await isMeasured(id))) await new Promise((done) => setTimeout(done, 100));
   return { jobId, ids };

@@ -9,7 +9,7 @@ import sharp from 'sharp';
 import { exportPicture } from './export-picture.ts';
 import { exportedVerticals } from './exported-verticals.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
-import { jobWithFrames } from './job-with-frames.ts';
+import { frameAt, jobWithFrames } from './job-with-frames.ts';
 import { type SharedApp, openSharedApp } from './shared-app.ts';
 
 let app: SharedApp;
@@ -26,12 +26,8 @@ const NAMES = [
   'BRN_0007_flat.dng'
 ];
 
-const linesOf = async (name: string): Promise<Recipe['lines']> => {
-  const { frame } = (await (await fetch(`${app.address}/api/frames/${ids[name]}`)).json()) as {
-    frame: { recipe: Recipe };
-  };
-  return frame.recipe.lines;
-};
+const linesOf = async (name: string): Promise<Recipe['lines']> =>
+  (await frameAt<{ recipe: Recipe }>(app.address, ids[name])).recipe.lines;
 /** The marks on the screen, from the sheet's rulers. */
 async function marksOnScreen(): Promise<{ id: string; kind: string; ends: [Point, Point] }[]> {
   const { marks, roll, pitch, yaw } = await linesOf('SML_0101.dng');

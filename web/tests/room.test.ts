@@ -4,7 +4,7 @@ import type { Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type BenchPage, benchPage } from './bench-page.ts';
-import { jobWithFrames } from './job-with-frames.ts';
+import { frameAt, jobWithFrames } from './job-with-frames.ts';
 import { type SharedApp, openSharedApp } from './shared-app.ts';
 
 let app: SharedApp;
@@ -258,11 +258,10 @@ describe('looks', () => {
     await page.mouse.move(800, 500);
     await expect.poll(colour, { timeout: 5000 }).toEqual(plain);
     expect(await bench.text('[data-testid=save-state]')).toBe(saved);
-    const { recipe } = (
-      (await (await fetch(`${app.address}/api/frames/${ids['SML_0101.dng']}`)).json()) as {
-        frame: { recipe: { colour?: { look?: string } } };
-      }
-    ).frame;
+    const { recipe } = await frameAt<{ recipe: { colour?: { look?: string } } }>(
+      app.address,
+      ids['SML_0101.dng']
+    );
     expect(recipe.colour?.look ?? null).toBeNull();
     await page.mouse.click(look.x + 20, look.y + 20);
     await page.mouse.move(800, 500);
@@ -277,12 +276,9 @@ describe('looks', () => {
 describe('the history', () => {
   const steps = (): Promise<string[]> =>
     page.$$eval('[data-testid=steps] li', (all) => all.map((e) => e.textContent!.trim()));
-  const exposure = async (): Promise<number> => {
-    const { frame } = (await (await fetch(`${app.address}/api/frames/${ids['SML_0130.dng']}`)).json()) as {
-      frame: { recipe: { tone: { exposure: number } } };
-    };
-    return frame.recipe.tone.exposure;
-  };
+  const exposure = async (): Promise<number> =>
+    (await frameAt<{ recipe: { tone: { exposure: number } } }>(app.address, ids['SML_0130.dng'])).recipe.tone
+      .exposure;
   const type = async (name: string, value: string): Promise<void> => {
     const field = await page.waitForSelector(
       `::-p-xpath(//label[normalize-space()="${name}"]/following::input[@type="text"][1])`
@@ -378,11 +374,7 @@ describe('the history', () => {
     await bench.press('Undo');
     await bench.saved();
     await expect.poll(exposure).toBe(-1);
-    const jobId = (
-      (await (await fetch(`${app.address}/api/frames/${ids['SML_0130.dng']}`)).json()) as {
-        frame: { job_id: string };
-      }
-    ).frame.job_id;
+    const { job_id: jobId } = await frameAt<{ job_id: string }>(app.address, ids['SML_0130.dng']);
     const known = (await (await fetch(`${app.address}/api/deliverables`)).json()) as { id: string }[];
     const post = async (path: string, body: unknown): Promise<{ id: string }> =>
       (await (
@@ -410,12 +402,8 @@ describe('the history', () => {
 
 describe('a job', () => {
   it('is gone through large by keys, and sorted on the way', async () => {
-    const frameOf = async (name: string): Promise<{ job_id: string; choice: string }> =>
-      (
-        (await (await fetch(`${app.address}/api/frames/${ids[name]}`)).json()) as {
-          frame: { job_id: string; choice: string };
-        }
-      ).frame;
+    const frameOf = (name: string): Promise<{ job_id: string; choice: string }> =>
+      frameAt(app.address, ids[name]);
     await page.goto(`${app.address}/jobs/${(await frameOf(NAMES[0])).job_id}`, { waitUntil: 'networkidle2' });
     const large = (): Promise<string | null> =>
       page.$eval('[data-testid=large]', (e) =>
