@@ -30,9 +30,7 @@ export async function soundDeliverable(input: unknown): Promise<Deliverable> {
   if (unknown.length > 0)
     throw new UserError(
       `"${name}" uses {${unknown[0]}}, which there is not. Tokens are ${TOKENS.map((token) => `{${token}}`).join(', ')}.`,
-      [pattern, title, caption].findIndex((text) => unknownTokens(text).length > 0) === 0
-        ? 'pattern'
-        : 'title'
+      unknownTokens(pattern).length > 0 ? 'pattern' : 'title'
     );
   if (!pattern.trim()) throw new UserError(`"${name}" has no pattern for its file names.`, 'pattern');
   await checkWatermark(deliverable.watermark);

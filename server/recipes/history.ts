@@ -73,6 +73,19 @@ export async function keepStates(
   ]);
 }
 
+/** The state before the one that a frame is in, and its position; null where there is none. */
+export async function stateBefore(
+  context: Context,
+  frameId: string
+): Promise<{ at: number; recipe: PartialRecipe } | null> {
+  const { rows } = await context.db.query<{ at: number; recipe: unknown }>(
+    `select s.position as at, s.recipe from frame_states s join frames f on f.id = s.frame_id
+     where f.id = $1 and s.position = f.state_at - 1`,
+    [frameId]
+  );
+  return rows.length === 0 ? null : { at: rows[0].at, recipe: readRecipe(rows[0].recipe) };
+}
+
 export async function historyOf(context: Context, frameId: string): Promise<KeptHistory> {
   const { rows } = await context.db.query<{ position: number; recipe: unknown; made_at: Date; at: number }>(
     `select s.position, s.recipe, s.made_at, f.state_at as at

@@ -1,7 +1,7 @@
 /** Takes back what was done to many frames at once: each goes one step back, as undo on the bench would take it. */
 import type { Context } from '../context.ts';
 import { frameById } from '../frames/frame-row.ts';
-import { historyOf } from './history.ts';
+import { stateBefore } from './history.ts';
 import { type Changed, saveRecipe } from './write-recipe.ts';
 
 export interface TakenBack {
@@ -21,15 +21,13 @@ export async function takeBack(
   for (const { id, version } of changed) {
     const frame = await frameById(context, id);
     if (frame?.job_id !== jobId) continue;
-    const { first, at, states } = await historyOf(context, id);
-    const before = at === null ? undefined : states[at - 1 - first];
-    // The step taken back stays ahead, so that redo on the bench brings it again.
+    const before = frame.version === version ? await stateBefore(context, id) : null;
+    // The step taken back, which is the last, stays ahead: redo on the bench brings it again.
     const saved =
-      before && frame.version === version
-        ? await saveRecipe(context, id, version, before.recipe, {
-            history: { from: first + states.length, states: [], at: at! - 1 }
-          })
-        : null;
+      before &&
+      (await saveRecipe(context, id, version, before.recipe, {
+        history: { from: before.at + 2, states: [], at: before.at }
+      }));
     if (saved?.saved) done.back++;
     else done.since.push(frame.name);
   }
