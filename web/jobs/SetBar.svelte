@@ -11,6 +11,7 @@
     Modal,
     Select
   } from 'flowbite-svelte';
+  import TrueUpModeSelect from '../bench/lines/TrueUpModeSelect.svelte';
   import FindLensDialog from '../bench/lens/FindLensDialog.svelte';
   import { CHOICES, CHOICE_KEYS, CHOICE_SHAPES, type FrameChoiceName } from '../bench/state/choices.ts';
   import { call } from '$lib/call.ts';
@@ -163,12 +164,7 @@
           {...hint('From the straight edges that each frame shows; what is not sure is left as it is')}
           onclick={trueUp}>True up</Button
         >
-        <Select placeholder="" aria-label="What becomes true" bind:value={mode}>
-          <option value="verticals">verticals</option>
-          <option value="level">level only</option>
-          <option value="both">verticals and level</option>
-          <option value="front">whole front</option>
-        </Select>
+        <TrueUpModeSelect bind:mode />
         <Button
           color="light"
           {...hint('Profiles for the selected frames, measured or straightened from them')}>Lens…</Button

@@ -1,6 +1,6 @@
 <!-- Lines step, True up: the marks, what each should be, and the correction that follows from them. -->
 <script lang="ts">
-  import { Button, Checkbox, Select } from 'flowbite-svelte';
+  import { Button, Checkbox } from 'flowbite-svelte';
   import { angleFromTrue } from '$core/steps/lines/line-angles.ts';
   import { MARK_KINDS, type Mark, WEIGHTS, counts } from '$core/steps/lines/mark.ts';
   import { placeMarks } from '$core/render/readings/measure.ts';
@@ -10,6 +10,7 @@
   import { findLines, solveTogether, trueUpItself } from './find-lines.ts';
   import { changeMarks, focalTold, retyped, takenInOrOut, trueUpFromMarks } from './true-up.ts';
   import { type LinesTool, linesView } from './lines-view.svelte.ts';
+  import TrueUpModeSelect from './TrueUpModeSelect.svelte';
   import { hint } from '../../lib/hints/hint.ts';
 
   let { bench, sheet, off }: { bench: Bench; sheet: SheetState; off: string | null } = $props();
@@ -172,17 +173,7 @@
     >
   </div>
   <div class="options flex gap-1.25 mb-1.5 items-center text-sm">
-    <Select
-      {...hint('What is made true: the verticals, the horizon, both, or a front as if seen square on')}
-      placeholder=""
-      aria-label="What becomes true"
-      bind:value={mine.mode}
-    >
-      <option value="verticals">verticals</option>
-      <option value="level">level only</option>
-      <option value="both">verticals and level</option>
-      <option value="front">whole front</option>
-    </Select>
+    <TrueUpModeSelect bind:mode={mine.mode} />
     <Checkbox
       {...hint(focalKnown ?? 'Solve the focal length from the marks, too')}
       bind:checked={mine.solveFocal}
