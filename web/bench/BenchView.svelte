@@ -36,6 +36,7 @@
   import DeckPlaces from './room/DeckPlaces.svelte';
   import DeckEdge from './room/DeckEdge.svelte';
   import { createRoom, provideRoom } from './room/room-state.svelte.ts';
+  import type { SheetHandle } from './sheet/sheet-handle.ts';
   import Sheet from './sheet/Sheet.svelte';
   import { createSheet } from './sheet/sheet-state.svelte.ts';
   import type { OtherFrame } from './parts/step-parts.ts';
@@ -64,7 +65,11 @@
   const tools = mapSteps((parts) => parts.createTool(bench, sheet));
   const Deck = $derived(PARTS[bench.view.step].deck);
   const Overlay = $derived(PARTS[bench.view.step].overlay);
-  const handles = $derived(PARTS[bench.view.step].handles?.(bench, sheet) ?? []);
+  /** Nobody takes them by the keyboard while a control moves: they follow when it rests. */
+  let handles = $state.raw<readonly SheetHandle[]>([]);
+  $effect(() => {
+    if (!bench.view.moving) handles = PARTS[bench.view.step].handles?.(bench, sheet) ?? [];
+  });
   const tool = $derived(tools[bench.view.step]);
   /** The stream's own losses are of no interest here: it comes again by itself. */
   const ignore = (): void => {};
