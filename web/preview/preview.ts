@@ -188,6 +188,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
   let starts = 0;
   let ready = false;
   let closed = false;
+  let begunAtAll = false;
   let neighbours: string[] = [];
   const levels = countLevels(frame.proxy);
   const scale = frame.proxy.width / frame.size.width;
@@ -388,6 +389,13 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     }
   }
 
+  /** The first picture of a frame is one of motion, which is there in a third of the time; the one at rest follows it. */
+  function startFirst(wanted: Wanted): void {
+    begunAtAll = true;
+    start({ ...wanted, draft: true, count: null });
+    next[wanted.target] = wanted;
+  }
+
   /** Asks what waits, as far as what it is answered by is there. */
   function askAll(): void {
     if (!ready) return;
@@ -506,7 +514,8 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
       else {
         delete next[wanted.target];
         inMotion.delete(wanted.target);
-        start(wanted);
+        if (wanted.target === 'sheet' && !wanted.draft && !begunAtAll) startFirst(wanted);
+        else start(wanted);
       }
     },
     ask: (question) =>
