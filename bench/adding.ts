@@ -38,7 +38,11 @@ try {
       const i = next++;
       const name = `F_${String(i).padStart(3, '0')}.dng`;
       const bytes = rawFile('24 MP', i) as Uint8Array<ArrayBuffer>;
-      await app.post(`/api/jobs/${job}/frames?name=${name}`, bytes, 'application/octet-stream');
+      await app.post(
+        `/api/jobs/${job}/frames?name=${name}${next < COUNT ? '&more' : ''}`,
+        bytes,
+        'application/octet-stream'
+      );
     }
   };
   const sending = Promise.all([send(), send()]).then(() => say(`all sent after ${seconds().toFixed(1)} s`));

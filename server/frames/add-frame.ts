@@ -15,6 +15,13 @@ export interface AddedFrame {
   known: boolean;
 }
 
+export interface Expected {
+  /** Length of the file, where it is known. */
+  bytes?: number | null;
+  /** Others follow it at once: they come in before this one is prepared. */
+  more?: boolean;
+}
+
 /** A file name without folders and control characters. */
 export function cleanName(name: string): string {
   const base = name.split(/[\\/]/).pop() ?? '';
@@ -32,12 +39,12 @@ export async function addFrame(
   jobId: string,
   fileName: string,
   body: AsyncIterable<Uint8Array>,
-  expectedBytes: number | null = null
+  { bytes: expectedBytes = null, more = false }: Expected = {}
 ): Promise<AddedFrame> {
   const name = cleanName(fileName);
   const job = await context.db.query('select 1 from jobs where id = $1', [jobId]);
   if (job.rowCount === 0) throw new UserError('This job no longer exists.');
-  const received = beginReceiving();
+  const received = beginReceiving(more);
   const file = await receiveFile(context.data, name, body, expectedBytes).finally(() => received());
   const { sha256, bytes } = file;
   const added = await withOriginal(context.db, sha256, async (client): Promise<AddedFrame> => {

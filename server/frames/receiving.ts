@@ -9,15 +9,20 @@ const BETWEEN = 400;
 
 let coming = 0;
 let first = 0;
+let expecting = false;
 let last = -Infinity;
 
-/** To be called when a file begins to come in; what it returns, when it is there or was broken off. */
-export function beginReceiving(now = performance.now()): (now?: number) => void {
+/**
+ * To be called when a file begins to come in; what it returns, when it is there or was broken off. `more` says that whoever
+ * sends it has others to follow: after the last one nothing is waited for.
+ */
+export function beginReceiving(more: boolean, now = performance.now()): (now?: number) => void {
   if (coming === 0 && now - last > BETWEEN) first = now;
   coming++;
+  expecting = more;
   return (then = performance.now()) => {
     coming--;
-    last = then;
+    last = expecting ? then : -Infinity;
   };
 }
 

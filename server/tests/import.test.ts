@@ -36,7 +36,7 @@ async function add(name: string, bytes: Uint8Array): Promise<FrameRow> {
     test.jobId,
     name,
     bytesOf(bytes.subarray(0, 1000), bytes.subarray(1000)),
-    bytes.length
+    { bytes: bytes.length }
   );
   return until(async () => {
     const frame = await frameById(test.app, id);
@@ -76,7 +76,9 @@ describe('adding frames', () => {
 
   it('takes the same file twice as one original and one frame', async () => {
     const bytes = readFileSync(dng());
-    const again = await addFrame(test.app, test.jobId, 'copy of it.dng', bytesOf(bytes), bytes.length);
+    const again = await addFrame(test.app, test.jobId, 'copy of it.dng', bytesOf(bytes), {
+      bytes: bytes.length
+    });
     expect(again.known).toBe(true);
     const originals = await test.app.db.query('select count(*)::int as n from originals');
     expect(originals.rows[0].n).toBe(1);
@@ -256,9 +258,9 @@ describe('adding frames', () => {
     }
     await expect(addFrame(test.app, test.jobId, 'broken.dng', broken())).rejects.toThrow();
     const bytes = readFileSync(dng()).subarray(0, 100000);
-    await expect(addFrame(test.app, test.jobId, 'short.dng', bytesOf(bytes), 200000)).rejects.toThrow(
-      /cut short/
-    );
+    await expect(
+      addFrame(test.app, test.jobId, 'short.dng', bytesOf(bytes), { bytes: 200000 })
+    ).rejects.toThrow(/cut short/);
     expect(incoming()).toEqual([]);
   });
 
@@ -281,11 +283,11 @@ describe('adding frames', () => {
       const png = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#777' } })
         .png()
         .toBuffer();
-      const kept = await addFrame(small.app, small.jobId, 'small.png', bytesOf(png), png.length);
+      const kept = await addFrame(small.app, small.jobId, 'small.png', bytesOf(png), { bytes: png.length });
       await until(async () => (await frameById(small.app, kept.id))?.measured === true);
       const bytes = readFileSync(dng());
       await expect(
-        addFrame(small.app, small.jobId, 'SML_0101.dng', bytesOf(bytes), bytes.length)
+        addFrame(small.app, small.jobId, 'SML_0101.dng', bytesOf(bytes), { bytes: bytes.length })
       ).rejects.toThrow(/disk is full/);
       expect((await framesOfJob(small.app, small.jobId)).map((f) => [f.name, f.state])).toEqual([
         ['small.png', 'ready']

@@ -211,7 +211,7 @@ describe('the catalogue', () => {
       'BRN_0007_flat.dng'
     ]) {
       const bytes = readFileSync(join(inject('photographs'), name));
-      ids[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes), bytes.length)).id;
+      ids[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes), { bytes: bytes.length })).id;
     }
     for (const id of Object.values(ids))
       await until(async () => (await frameById(test.app, id))?.measured === true);

@@ -76,7 +76,7 @@ describe('looks', () => {
     const card = await importLook(test.app, { text: SWAPPED, name: 'swap.cube', space: 'srgb' });
     expect(await renameLook(test.app, card.id, 'Turned')).toBe(true);
     expect((await listLooks(test.app)).some(({ name }) => name === 'Turned')).toBe(true);
-    const { id } = await addFrame(test.app, test.jobId, 'plain.png', bytesOf(png), null);
+    const { id } = await addFrame(test.app, test.jobId, 'plain.png', bytesOf(png));
     const [{ version }] = await framesOfJob(test.app, test.jobId, [id]);
     await saveRecipe(test.app, id, version, { colour: { look: card.id } });
     await expect(removeLook(test.app, card.id)).rejects.toThrow('1 frame has this look (plain.png).');

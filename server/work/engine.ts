@@ -77,6 +77,18 @@ export async function startEngine(
   const ending = new AbortController();
   const loops: Promise<void>[] = [];
 
+  /** Loops that wait for work of a kind; work that this process adds wakes them. */
+  const resting = new Map<WorkName, Set<() => void>>(names.map((name) => [name, new Set()]));
+  async function rest(name: WorkName): Promise<void> {
+    const waking = new AbortController();
+    const wake = (): void => waking.abort();
+    const sleepers = resting.get(name)!.add(wake);
+    await setTimeout(POLL, undefined, { signal: AbortSignal.any([waking.signal, ending.signal]) }).catch(
+      () => {}
+    );
+    sleepers.delete(wake);
+  }
+
   /** Ends early when the engine stops. */
   const pause = (ms: number): Promise<void> =>
     setTimeout(ms, undefined, { signal: ending.signal }).catch(() => {});
@@ -190,7 +202,7 @@ export async function startEngine(
         const first = kind.waits?.() || (kind.after && (await isThere(kind.after)));
         const [job] = first ? [] : await boss.fetch<{ key: string }>(name, { includeMetadata: true });
         if (job) await work(name, kind, job);
-        else await pause(POLL);
+        else await rest(name);
       } catch {
         await pause(AWAY);
       }
@@ -201,6 +213,7 @@ export async function startEngine(
     async enqueue(name, keys) {
       // One by one: put in together, they would all have the same time and come in any order.
       for (const key of keys) await send(name, key);
+      for (const wake of resting.get(name)!) wake();
     },
     take(kinds) {
       for (const name of names) {

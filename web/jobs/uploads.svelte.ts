@@ -10,7 +10,12 @@ export interface Upload {
 
 const AT_ONCE = 2;
 
-function send(jobId: string, file: File, progress: (sent: number) => void): Promise<{ known: boolean }> {
+function send(
+  jobId: string,
+  file: File,
+  more: boolean,
+  progress: (sent: number) => void
+): Promise<{ known: boolean }> {
   return new Promise((resolve, reject) => {
     // fetch cannot tell how much has been sent.
     const request = new XMLHttpRequest();
@@ -26,7 +31,8 @@ function send(jobId: string, file: File, progress: (sent: number) => void): Prom
       else reject(new Error(body.error ?? `The server answered ${request.status}.`));
     };
     request.onerror = () => reject(new Error('The connection broke. Add the file again.'));
-    request.open('POST', `/api/jobs/${jobId}/frames?name=${encodeURIComponent(file.name)}`);
+    const query = `name=${encodeURIComponent(file.name)}${more ? '&more' : ''}`;
+    request.open('POST', `/api/jobs/${jobId}/frames?${query}`);
     request.setRequestHeader('content-type', 'application/octet-stream');
     request.send(file);
   });
@@ -44,7 +50,7 @@ export function createUploads(jobId: string) {
       const { upload, file } = next;
       upload.state = 'sending';
       try {
-        const { known } = await send(jobId, file, (sent) => (upload.sent = sent));
+        const { known } = await send(jobId, file, queue.length > 0, (sent) => (upload.sent = sent));
         upload.state = known ? 'known' : 'added';
       } catch (error) {
         upload.state = 'failed';

@@ -11,26 +11,22 @@ import { validator } from '$server/documents/validator.ts';
 import { readJson } from '$lib/read-json.ts';
 import type { RequestHandler } from './$types';
 
-/** Takes one file as the plain body, its name in the query. */
+/** Takes one file as the plain body, its name in the query, with `more` where others follow at once. */
 export const POST: RequestHandler = ({ params, request, url }) =>
   answer(async () => {
     if (!isId(params.job)) return notFound('job');
     const length = Number(request.headers.get('content-length') ?? NaN);
-    const expected = Number.isFinite(length) ? length : null;
-    if (expected !== null && expected > MOST_BYTES) {
+    const bytes = Number.isFinite(length) ? length : null;
+    if (bytes !== null && bytes > MOST_BYTES) {
       throw new UserError(
-        `This file is ${Math.round(expected / 1048576)} MB; the largest that can be opened is 512 MB.`
+        `This file is ${Math.round(bytes / 1048576)} MB; the largest that can be opened is 512 MB.`
       );
     }
     if (!request.body) throw new UserError('This file is empty. Copy it from the card again.');
     const body = request.body as unknown as AsyncIterable<Uint8Array>;
-    const added = await addFrame(
-      await getContext(),
-      params.job,
-      url.searchParams.get('name') ?? '',
-      body,
-      expected
-    );
+    const name = url.searchParams.get('name') ?? '';
+    const more = url.searchParams.has('more');
+    const added = await addFrame(await getContext(), params.job, name, body, { bytes, more });
     return json(added, { status: added.known ? 200 : 201 });
   });
 
