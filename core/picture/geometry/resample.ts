@@ -17,6 +17,8 @@ export interface ResampleOptions {
   draft?: boolean;
   /** Leave light above white folded, as it stands in the source: for planes that are stored. */
   folded?: boolean;
+  /** Fill green alone, from green: of a picture that has one plane. */
+  onlyGreen?: boolean;
 }
 
 /** Planes with the validity of each pixel: 1 where there is a real one; elsewhere the planes are 0. */
@@ -40,21 +42,23 @@ export function resample(
   source: PlacedPlanes,
   mesh: MapMesh,
   out: ValidPlanes,
-  { from = 0, to = mesh.view.height, draft = false, folded = false }: ResampleOptions = {}
+  { from = 0, to = mesh.view.height, draft = false, folded = false, onlyGreen = false }: ResampleOptions = {}
 ): void {
   const { placeSource, resampleRows } = kernels();
   const { originX, originY, scaleX, scaleY, width, height } = source;
+  const used = (of: Planes): [number, number, number] =>
+    onlyGreen ? [0, addressOf(of.g), 0] : addresses(of);
   inArena((arena) => {
     placeSource(originX, originY, scaleX, scaleY, width, height);
     resampleRows(
-      ...addresses(source),
+      ...used(source),
       ...nodeAddresses(mesh, arena),
       mesh.columns,
       mesh.step,
       mesh.view.width,
       from,
       to,
-      ...addresses(out),
+      ...used(out),
       addressOf(out.valid),
       tableAddresses(),
       WIDEST,

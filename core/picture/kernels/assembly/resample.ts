@@ -59,7 +59,7 @@ function place(x: usize, y: usize, i: i32, below: i32, fy: f64, step: i32): void
 
 /**
  * Rows [from, to) of an output `outWidth` wide; row `from` goes to the beginning of the planes. `redX` is 0 where all colours
- * lie at one place. `plain`: four taps whatever the reduction. Light above white is unfolded,
+ * lie at one place; `sourceR` and `sourceB` are 0 where green alone is wanted. `plain`: four taps whatever the reduction. Light above white is unfolded,
  * unless it is to stay `folded`.
  */
 export function resampleRows(
@@ -87,6 +87,7 @@ export function resampleRows(
   folded: i32
 ): void {
   const colours = redX != 0;
+  const all = sourceR != 0;
   for (let row = from; row < to; row++) {
     const position = (<f64>row + 0.5) / <f64>step;
     const meshRow = <i32>Math.floor(position);
@@ -114,9 +115,9 @@ export function resampleRows(
         min(startY, endY) > <f64>height - 0.5
       ) {
         const bytes = (<usize>count) << 2;
-        memory.fill(outR + byteTo, 0, bytes);
+        if (all) memory.fill(outR + byteTo, 0, bytes);
         memory.fill(outG + byteTo, 0, bytes);
-        memory.fill(outB + byteTo, 0, bytes);
+        if (all) memory.fill(outB + byteTo, 0, bytes);
         memory.fill(valid + <usize>to, 0, <usize>count);
         continue;
       }
@@ -137,7 +138,7 @@ export function resampleRows(
         max(startX, endX) < <f64>width - reach - 1 &&
         max(startY, endY) < <f64>height - reach - 1;
       if (interior) {
-        if (!colours && taps == 4) {
+        if (all && !colours && taps == 4) {
           threeOfFour(sourceR, sourceG, sourceB, weights, count, outR + byteTo, outG + byteTo, outB + byteTo);
           if (limited) {
             limitThree(sourceR, sourceG, sourceB, count, outR + byteTo, outG + byteTo, outB + byteTo);
@@ -145,6 +146,7 @@ export function resampleRows(
         } else {
           inside(sourceG, weights, taps, count, outG + byteTo);
           if (limited) limitInside(sourceG, taps, count, outG + byteTo);
+          if (!all) continue;
           if (colours) place(redX, redY, i, below, fy, step);
           inside(sourceR, weights, taps, count, outR + byteTo);
           if (limited) limitInside(sourceR, taps, count, outR + byteTo);
@@ -155,21 +157,25 @@ export function resampleRows(
       } else {
         atBorder(sourceG, weights, taps, count, outG + byteTo);
         if (limited) limit(sourceG, taps, count, outG + byteTo);
-        if (colours) place(redX, redY, i, below, fy, step);
-        atBorder(sourceR, weights, taps, count, outR + byteTo);
-        if (limited) limit(sourceR, taps, count, outR + byteTo);
-        if (colours) place(blueX, blueY, i, below, fy, step);
-        atBorder(sourceB, weights, taps, count, outB + byteTo);
-        if (limited) limit(sourceB, taps, count, outB + byteTo);
+        if (all) {
+          if (colours) place(redX, redY, i, below, fy, step);
+          atBorder(sourceR, weights, taps, count, outR + byteTo);
+          if (limited) limit(sourceR, taps, count, outR + byteTo);
+          if (colours) place(blueX, blueY, i, below, fy, step);
+          atBorder(sourceB, weights, taps, count, outB + byteTo);
+          if (limited) limit(sourceB, taps, count, outB + byteTo);
+        }
         // A pixel is real only where its green is.
         for (let n = 0; n < count; n++) {
           const px = greenX + greenDx * <f64>n;
           const py = greenY + greenDy * <f64>n;
           if (px >= -0.5 && py >= -0.5 && px <= <f64>width - 0.5 && py <= <f64>height - 0.5) continue;
           const at = (<usize>n) << 2;
-          store<f32>(outR + byteTo + at, 0);
           store<f32>(outG + byteTo + at, 0);
-          store<f32>(outB + byteTo + at, 0);
+          if (all) {
+            store<f32>(outR + byteTo + at, 0);
+            store<f32>(outB + byteTo + at, 0);
+          }
           store<u8>(valid + <usize>(to + n), 0);
         }
       }
@@ -177,8 +183,9 @@ export function resampleRows(
   }
   if (folded) return;
   const pixels = (to - from) * outWidth;
-  unfold(outR, pixels);
   unfold(outG, pixels);
+  if (!all) return;
+  unfold(outR, pixels);
   unfold(outB, pixels);
 }
 
