@@ -1,4 +1,5 @@
 /** The working steps, in the order of the course. */
+import { areasStep } from '../steps/areas/step.ts';
 import { colourStep } from '../steps/colour/step.ts';
 import { cropStep } from '../steps/crop/step.ts';
 import { lensStep } from '../steps/lens/step.ts';
@@ -6,7 +7,7 @@ import { linesStep } from '../steps/lines/step.ts';
 import { toneStep } from '../steps/tone/step.ts';
 import type { AnyStep, Settings } from '../settings/step.ts';
 
-const STEPS = [lensStep, linesStep, cropStep, toneStep, colourStep] as const;
+const STEPS = [lensStep, linesStep, cropStep, toneStep, colourStep, areasStep] as const;
 
 type EachStep = (typeof STEPS)[number];
 export type StepName = EachStep['name'];

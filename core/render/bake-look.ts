@@ -21,6 +21,9 @@ import type { StageInputs } from './stages.ts';
 
 export const BAKED_SIZE = 33;
 
+/** What acts on parts of a picture has no place in a table. */
+const NO_AREAS = { areaWeights: null, areaLight: null, areaColour: null };
+
 /** Columns between nodes, so that none is touched by its neighbour when the picture is resampled. */
 const APART = 4;
 
@@ -58,7 +61,7 @@ export function bakeLook(
       {
         source: placeOn(planes, size),
         view,
-        stages: { ...stages, geometry, working, fringe: null, falloff: null, relight: null },
+        stages: { ...stages, geometry, working, fringe: null, falloff: null, relight: null, ...NO_AREAS },
         resources
       },
       packRgb(out, size.width)

@@ -2,6 +2,10 @@
  * The stages that make a picture of a frame, in their physical order, whatever order the user works in. Nothing but
  * `render-tile.ts` and `source-planes.ts` runs them.
  */
+import { areaColourStage } from '../steps/areas/colour-stage.ts';
+import { areaLightStage } from '../steps/areas/light-stage.ts';
+import { areaShowStage } from '../steps/areas/show-stage.ts';
+import { areaWeightsStage } from '../steps/areas/weights-stage.ts';
 import { balanceStage } from '../steps/colour/balance-stage.ts';
 import { clippedStage } from '../steps/colour/clipped-stage.ts';
 import { gradeStage } from '../steps/colour/grade-stage.ts';
@@ -48,14 +52,18 @@ const STAGES = [
   clippedStage,
   falloffStage,
   workingStage,
+  areaWeightsStage,
   relightStage,
   firstRelightStage,
   balanceStage,
+  areaLightStage,
   toneStage,
   firstToneStage,
   gradeStage,
+  areaColourStage,
   lookStage,
   firstLookStage,
+  areaShowStage,
   encodeStage,
   sharpenStage
 ] as const;

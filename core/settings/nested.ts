@@ -10,6 +10,7 @@ export interface Definition {
   readonly properties?: Readonly<Record<string, Definition>>;
   readonly items?: Definition | readonly Definition[];
   readonly oneOf?: readonly Definition[];
+  readonly const?: unknown;
 }
 
 /** Where a setting stands within those of a step: names of settings, and places in lists. */
@@ -20,9 +21,10 @@ type Values = Readonly<Record<string, unknown>>;
 const isValues = (value: unknown): value is Values =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-/** The one of several kinds that an object is of; null: none. */
-const kindOf = ({ oneOf }: Definition): Definition | null =>
-  oneOf?.find(({ properties }) => properties) ?? null;
+/** The one of several kinds that an object is of, told by its `kind` where they have one; null: none. */
+const kindOf = ({ oneOf }: Definition, value: Values = {}): Definition | null =>
+  oneOf?.find(({ properties }) => properties && (!properties.kind || properties.kind.const === value.kind)) ??
+  null;
 
 /** A value with every setting in it that has a default and is missing. */
 export function completed(definition: Definition, value: unknown): unknown {
@@ -33,7 +35,7 @@ export function completed(definition: Definition, value: unknown): unknown {
     return made.every((each, i) => each === value[i]) ? value : made;
   }
   if (!isValues(value)) return value;
-  const { properties } = definition.properties ? definition : (kindOf(definition) ?? {});
+  const { properties } = definition.properties ? definition : (kindOf(definition, value) ?? {});
   if (!properties) return value;
   const found: [string, unknown][] = [];
   for (const [name, each] of Object.entries(properties)) {

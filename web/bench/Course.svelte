@@ -18,7 +18,6 @@
     head: boolean;
   }
   let { bench, choice, choose, head }: Props = $props();
-  const IN_A_ROW = 4;
   const next = $derived(
     nextStep(
       bench.recipe,
@@ -71,29 +70,39 @@
         </li>
       {/each}
     </ol>
-    {#if !head}{@render guide()}{/if}
-    <div
-      class={['flex', head ? 'items-center justify-end' : 'flex-col gap-0.5 p-2']}
-      style:grid-column={head ? `span ${IN_A_ROW - (EVERY_STEP.length % IN_A_ROW)}` : undefined}
-      role="group"
-      aria-label="What this frame is in its job"
-    >
-      {#each CHOICES as name (name)}
-        <Button
-          color="alternative"
-          class={`ghost border-0 text-sm text-faint aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink ${
-            head ? 'h-6 gap-0.5 px-1 py-0' : 'h-6 px-2 py-0'
-          }`}
-          aria-pressed={choice === name}
-          {...hint(`This frame is ${name} (${CHOICE_KEYS[name].toUpperCase()})`)}
-          onclick={() => choose(name)}
-          ><span class="w-3.5" aria-hidden="true">{CHOICE_SHAPES[name]}</span>{name}</Button
-        >
-      {/each}
-    </div>
+    {#if !head}
+      {@render guide()}
+      {@render chosen()}
+    {/if}
   </div>
-  {#if head}{@render guide()}{/if}
+  {#if head}
+    <div class="flex items-center gap-2 px-2.5 pb-1">
+      {@render guide()}
+      {@render chosen()}
+    </div>
+  {/if}
 </div>
+
+{#snippet chosen()}
+  <div
+    class={['flex', head ? 'flex-none items-center' : 'flex-col gap-0.5 p-2']}
+    role="group"
+    aria-label="What this frame is in its job"
+  >
+    {#each CHOICES as name (name)}
+      <Button
+        color="alternative"
+        class={`ghost border-0 text-sm text-faint aria-pressed:bg-panel! aria-pressed:font-semibold aria-pressed:text-ink ${
+          head ? 'h-6 gap-0.5 px-1 py-0' : 'h-6 px-2 py-0'
+        }`}
+        aria-pressed={choice === name}
+        {...hint(`This frame is ${name} (${CHOICE_KEYS[name].toUpperCase()})`)}
+        onclick={() => choose(name)}
+        ><span class="w-3.5" aria-hidden="true">{CHOICE_SHAPES[name]}</span>{name}</Button
+      >
+    {/each}
+  </div>
+{/snippet}
 
 {#snippet number(n: number)}
   <span
@@ -111,7 +120,7 @@
 {/snippet}
 {#snippet guide()}
   <p
-    class={['text-xs leading-[1.35] text-faint', head ? 'truncate px-2.5 pb-1.5' : 'flex-1 px-2.5']}
+    class={['text-xs leading-[1.35] text-faint', head ? 'min-w-0 flex-1 truncate' : 'flex-1 px-2.5']}
     {...hint(next)}
     data-testid="next-step"
   >

@@ -1,5 +1,6 @@
 /** What each step brings to the bench. */
 import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
+import { areasParts } from './areas/areas-parts.ts';
 import { colourParts } from './colour/colour-parts.ts';
 import { cropParts } from './crop/crop-parts.ts';
 import { lensParts } from './lens/lens-parts.ts';
@@ -12,7 +13,8 @@ export const PARTS: Record<StepName, StepParts> = {
   lines: linesParts,
   crop: cropParts,
   tone: toneParts,
-  colour: colourParts
+  colour: colourParts,
+  areas: areasParts
 };
 
 /** Something of each step, by its name. */

@@ -29,7 +29,7 @@ export interface OpenFrame {
 }
 
 /** What a picture is drawn for; the crop is drawn to be counted where the sheet does not show all of it. Beside the sheet and its magnifier small ones: of the ratios, of the whole, of other states. */
-export type Aside = 'small' | 'overview' | 'state';
+export type Aside = 'small' | 'overview' | 'state' | 'mask' | 'cover';
 export type Target = 'sheet' | 'magnifier' | 'crop' | Aside;
 
 /**

@@ -55,7 +55,16 @@ interface Drawing {
 }
 
 /** Which drawing goes first, of those that wait. */
-export const ORDER: readonly Target[] = ['magnifier', 'sheet', 'crop', 'small', 'overview', 'state'];
+export const ORDER: readonly Target[] = [
+  'magnifier',
+  'sheet',
+  'mask',
+  'crop',
+  'small',
+  'overview',
+  'cover',
+  'state'
+];
 
 /** Drawings are numbered through, whoever draws: answers to those of an earlier frame are told apart. */
 let numbers = 0;

@@ -53,6 +53,16 @@ export interface Rows extends Planes {
   top: number;
   left: number;
   valid: Uint8Array;
+  /** What an earlier stage reckoned for later ones: weights of the pixels, by the name of what they are of. */
+  weights?: ReadonlyMap<string, RowWeights>;
+}
+
+/** Weights of rows of pixels, 0..1; of each row only those between its two places are written, and all others are 0. */
+export interface RowWeights {
+  values: Float32Array;
+  /** Columns [from, to) of each row. */
+  from: Int32Array;
+  to: Int32Array;
 }
 
 /** What a tile is made from. */

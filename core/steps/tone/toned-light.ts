@@ -25,6 +25,9 @@ export const BENDING = [
 ] as const satisfies readonly (keyof ToneSettings)[];
 export type Bending = Pick<ToneSettings, (typeof BENDING)[number]>;
 
+export const bendingOf = (settings: ToneSettings): Bending =>
+  Object.fromEntries(BENDING.map((name) => [name, settings[name]])) as unknown as Bending;
+
 /** Where recovery begins to bend the light, and how far above white it reaches at most, in stops. */
 const KNEE = 0.5;
 /** How late recovery draws down: the order of lights holds up to 1.5 for two stops. */

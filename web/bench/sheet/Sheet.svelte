@@ -217,7 +217,7 @@
     const moves = evt.button === 1 || evt.altKey || bench.view.hand;
     if (evt.button !== 0 && !moves) return;
     const draggable = target.draggable?.() ?? false;
-    if (!moves && !bench.view.asShot && tool.down({ place, empty, draggable })) return;
+    if (!moves && !bench.view.asShot && tool.down({ place, empty, draggable, event: evt })) return;
     if (!sheet.fits && (empty || moves)) panning = place;
   }
   const fingers = createFingers();
@@ -243,7 +243,7 @@
     if (panning) {
       sheet.moveBy(place[0] - panning[0], place[1] - panning[1]);
       panning = place;
-    } else tool.move(place);
+    } else tool.move(place, event);
   }
   function up(event: PointerEvent): void {
     if (!panning && !fingers.gesture) tool.up(event);

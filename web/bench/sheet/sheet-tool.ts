@@ -7,6 +7,7 @@ export interface Press {
   empty: boolean;
   /** What lies there can be dragged by itself. */
   draggable: boolean;
+  event?: PointerEvent;
 }
 
 export interface SheetTool {
@@ -16,7 +17,7 @@ export interface SheetTool {
   readonly magnified: Point | null;
   /** Takes the press; false leaves it to the sheet, which then moves the picture. */
   down(press: Press): boolean;
-  move(place: Point): void;
+  move(place: Point, event?: PointerEvent): void;
   up(event: { shiftKey: boolean }): void;
   /** Drops what is being drawn. */
   drop(): void;

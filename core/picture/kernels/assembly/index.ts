@@ -14,7 +14,7 @@ export { mapIntoGamut } from './gamut';
 export { gradeColours } from './grade';
 export { halve } from './halve';
 export { countColours } from './histogram';
-export { averageOnto, interleave, logLight, relightRow } from './light';
+export { averageOnto, interleave, logLight, logRatio, relightRow } from './light';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
 export {
   bendPlane,
@@ -28,4 +28,4 @@ export {
 } from './pixels';
 export { placeSource, resampleRows } from './resample';
 export { sharpenPlanes } from './sharpen';
-export { mixRows, weighRow } from './mix';
+export { mixRows, weighLines, weighRow } from './mix';

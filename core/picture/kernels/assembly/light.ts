@@ -128,6 +128,19 @@ export function logLight(r: usize, g: usize, b: usize, count: i32, weights: usiz
   }
 }
 
+/** Stops of one plane against another, both with `speck` added; what is below 0 counts as 0. */
+export function logRatio(plane: usize, other: usize, count: i32, speck: f32, out: usize): void {
+  const zero = f32x4.splat(0),
+    least = f32x4.splat(speck);
+  for (let i = 0; i < count; i += 4) {
+    const at = (<usize>i) << 2;
+    const left = count - i;
+    const above = log2OfFour(f32x4.add(f32x4.pmax(zero, loadPart(plane + at, left)), least));
+    const under = log2OfFour(f32x4.add(f32x4.pmax(zero, loadPart(other + at, left)), least));
+    storePart(out + at, f32x4.sub(above, under), left);
+  }
+}
+
 /** Values into one of `stride` places of each group. */
 export function interleave(plane: usize, count: i32, out: usize, stride: i32, place: i32): void {
   const step = (<usize>stride) << 2;

@@ -1,0 +1,65 @@
+/** What of the picture masks go by: its colours in the cells of a grid, and how unlike they are. */
+import { LUMINANCE_REC2020 } from '../../colour/primaries.ts';
+import { toOklab } from '../../colour/oklab.ts';
+import type { Point } from '../../math/frame-geometry.ts';
+import type { Matrix3 } from '../../math/matrix3.ts';
+import { type Arena, inArena } from '../../picture/kernels/arena.ts';
+import { addressOf } from '../../picture/kernels/heap.ts';
+import { kernels } from '../../picture/kernels/kernels.ts';
+import { type PlacedPlanes, addresses } from '../../picture/tile/planes.ts';
+import type { Grid } from './grid.ts';
+
+/** Luminance that is added before its logarithm is taken, as broad light has it; and to colours before their ratio is. */
+export const FLOOR = 2 ** -12;
+export const SPECK = 1e-4;
+
+export interface Guide {
+  grid: Grid;
+  /** Stops of luminance about white of each cell. */
+  stops: Float32Array;
+  /** Stops of blue against red. */
+  hues: Float32Array;
+  /** Light of each cell in the working space. */
+  colours: readonly [Float32Array, Float32Array, Float32Array];
+  /** How unlike cells are to the one at a place: a distance in OKLab, whose lightness counts in part. */
+  unlike(place: Point): (cell: number) => number;
+}
+
+/** How much a difference of lightness counts beside one of colour. */
+const LIGHTNESS = 0.6;
+
+/** Measures a picture; in memory of the arena. */
+export function measureGuide(planes: PlacedPlanes, toWorking: Matrix3, grid: Grid, arena: Arena): Guide {
+  const size = grid.width * grid.height;
+  const plane = (): Float32Array => arena.float32(size);
+  const colours = [plane(), plane(), plane()] as const;
+  const [stops, hues] = [plane(), plane()];
+  const k = kernels();
+  inArena((own) => {
+    const work = addressOf(own.float32(planes.width + 3));
+    addresses(planes).forEach((from, c) =>
+      k.averageOnto(from, planes.width, planes.height, addressOf(colours[c]), grid.width, grid.height, work)
+    );
+    const [r, g, b] = colours.map(addressOf);
+    k.mixColours(r, g, b, size, own.addressOf(toWorking), Infinity);
+    k.logLight(r, g, b, size, own.addressOf([...LUMINANCE_REC2020, FLOOR]), addressOf(stops));
+    k.logRatio(b, r, size, SPECK, addressOf(hues));
+  });
+  const labAt = (cell: number): readonly [number, number, number] =>
+    toOklab([colours[0][cell], colours[1][cell], colours[2][cell]]);
+  return {
+    grid,
+    stops,
+    hues,
+    colours,
+    unlike([x, y]) {
+      const column = Math.min(grid.width - 1, Math.max(0, Math.round(x)));
+      const row = Math.min(grid.height - 1, Math.max(0, Math.round(y)));
+      const [l, a, b] = labAt(row * grid.width + column);
+      return (cell) => {
+        const [otherL, otherA, otherB] = labAt(cell);
+        return Math.hypot(LIGHTNESS * (otherL - l), otherA - a, otherB - b);
+      };
+    }
+  };
+}

@@ -1,0 +1,89 @@
+/**
+ * What areas do to light, before it is rendered: exposure and all of Tone that acts on a scene, and the balance of colours.
+ * Tones are told by the light as the frame is exposed.
+ */
+import { STEPS, tabulate } from '../../colour/look-up-table.ts';
+import { REC2020_TO_SRGB } from '../../colour/primaries.ts';
+import { LIGHT } from '../../measure/light/light-resource.ts';
+import type { Falloff } from '../../optics/falloff.ts';
+import type { Arena } from '../../picture/kernels/arena.ts';
+import { kernels } from '../../picture/kernels/kernels.ts';
+import { addresses } from '../../picture/tile/planes.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
+import type { ReadingTile } from '../../picture/tile/tile.ts';
+import { evenBalance } from '../colour/white-balance.ts';
+import { relightStage } from '../tone/relight-stage.ts';
+import { type ToneSettings, looksAbout, untouchedTone } from '../tone/step.ts';
+import { bendingOf, gainOf, tonedLight } from '../tone/toned-light.ts';
+import { touchedSettings } from '../../settings/step.ts';
+import { type Change, actWithin } from './act-within.ts';
+import { type Area, type AreasSettings, areaToneSchema, areasAtWork } from './step.ts';
+
+interface Given {
+  plan: { falloff: Falloff | null };
+  recipe: { areas: AreasSettings; tone: ToneSettings };
+}
+
+export interface LightData {
+  areas: readonly Pick<Area, 'id' | 'settings'>[];
+  /** Stops by which the whole frame is exposed. */
+  exposure: number;
+  falloff: Falloff | null;
+}
+
+/** Light beyond this, in shares of white, is multiplied like it. */
+const MOST_LIGHT = 8;
+/** Settings of an area's tone that multiply a light by what it is. */
+const BENDS = ['exposure', 'contrast', 'midtones', 'white', 'black'];
+const OTHER_TONES = Object.keys(areaToneSchema.properties).filter((name) => !BENDS.includes(name));
+
+const bends = ({ settings: { tone } }: LightData['areas'][number]): boolean =>
+  touchedSettings(areaToneSchema, tone, OTHER_TONES).length > 0;
+const balances = ({ settings: { colour } }: LightData['areas'][number]): boolean =>
+  colour.warmth !== 0 || colour.tint !== 0;
+const relights = ({ settings: { tone } }: LightData['areas'][number]): boolean =>
+  looksAbout({ ...untouchedTone(), ...tone });
+
+export const areaLightStage: PixelStage<'areaLight', Given, LightData> = {
+  name: 'areaLight',
+  kind: 'pixel',
+  prepare({ plan: { falloff }, recipe: { areas, tone } }) {
+    const works = areasAtWork(areas)
+      .map(({ area: { id, settings } }) => ({ id, settings }))
+      .filter((area) => bends(area) || balances(area) || relights(area));
+    if (works.length === 0) return null;
+    return { areas: works, exposure: tone.enabled ? tone.exposure : 0, falloff };
+  },
+  reads: ({ areas }) => (areas.some(relights) ? [LIGHT] : []),
+  begin: (tile, data, arena) =>
+    actWithin(
+      data.areas.map((area) => ({ id: area.id, changes: changesOf(area, data, tile, arena) })),
+      arena
+    )
+};
+
+function changesOf(
+  area: LightData['areas'][number],
+  { exposure, falloff }: LightData,
+  tile: ReadingTile,
+  arena: Arena
+): Change[] {
+  const { mixColours, scaleByNorm } = kernels();
+  const tone: ToneSettings = { ...untouchedTone(), ...area.settings.tone };
+  const changes: Change[] = [];
+  if (relights(area))
+    changes.push(relightStage.begin(tile, { settings: { ...tone, exposure }, falloff }, arena));
+  if (balances(area)) {
+    const matrix = arena.addressOf(evenBalance(area.settings.colour));
+    changes.push((rows) => mixColours(...addresses(rows), rows.r.length, matrix, Infinity));
+  }
+  if (bends(area)) {
+    const toned = tonedLight(bendingOf(tone));
+    const exposed = 2 ** exposure;
+    const gain = gainOf((light) => toned(light * exposed) / exposed);
+    const gains = arena.addressOf(tabulate((share) => gain(share * MOST_LIGHT)));
+    const toSrgb = arena.addressOf(REC2020_TO_SRGB);
+    changes.push((rows) => scaleByNorm(...addresses(rows), rows.r.length, toSrgb, gains, STEPS, MOST_LIGHT));
+  }
+  return changes;
+}

@@ -1,0 +1,68 @@
+/** The kinds of parts that shapes are built from, and how each is drawn. */
+import type { Grid } from '../grid.ts';
+import type { Guide } from '../guide.ts';
+import { type Beside, besideProperties, drawBeside } from './beside.ts';
+import { type Brush, brushProperties, drawBrush } from './brush.ts';
+import { type Found, drawFound, foundProperties } from './found.ts';
+import { type Gradient, drawGradient, gradientProperties } from './gradient.ts';
+import { type Outline, drawOutline, outlineProperties } from './outline.ts';
+import { type Meeting, partSchema } from './part-base.ts';
+import { type Radial, drawRadial, radialProperties } from './radial.ts';
+import {
+  type ColourRange,
+  type LightRange,
+  colourProperties,
+  drawColourRange,
+  drawLightRange,
+  lightProperties
+} from './ranges.ts';
+
+interface Kinds {
+  gradient: Gradient;
+  radial: Radial;
+  polygon: Outline;
+  lasso: Outline;
+  brush: Brush;
+  light: LightRange;
+  colour: ColourRange;
+  beside: Beside;
+  found: Found;
+}
+export type PartKind = keyof Kinds;
+export type PartOf<K extends PartKind> = { id: string; kind: K; meets: Meeting } & Kinds[K];
+export type Part = { [K in PartKind]: PartOf<K> }[PartKind];
+
+export const PART_SCHEMAS = [
+  partSchema('gradient', gradientProperties),
+  partSchema('radial', radialProperties),
+  partSchema('polygon', outlineProperties),
+  partSchema('lasso', outlineProperties),
+  partSchema('brush', brushProperties),
+  partSchema('light', lightProperties),
+  partSchema('colour', colourProperties),
+  partSchema('beside', besideProperties),
+  partSchema('found', foundProperties)
+] as const;
+
+/** Writes how much of each cell belongs to a part, 0..1; the picture is looked at only where the part goes by it. */
+export function drawPart(part: Part, grid: Grid, out: Float32Array, guide: () => Guide): void {
+  switch (part.kind) {
+    case 'gradient':
+      return drawGradient(part, grid, out);
+    case 'radial':
+      return drawRadial(part, grid, out);
+    case 'polygon':
+    case 'lasso':
+      return drawOutline(part, grid, out);
+    case 'brush':
+      return drawBrush(part, grid, out, guide);
+    case 'light':
+      return drawLightRange(part, out, guide());
+    case 'colour':
+      return drawColourRange(part, grid, out, guide());
+    case 'beside':
+      return drawBeside(part, grid, out);
+    case 'found':
+      return drawFound(part, out, guide());
+  }
+}

@@ -1,0 +1,58 @@
+/** An ellipse, turned, with a soft rim. */
+import type { Point } from '../../../math/frame-geometry.ts';
+import { point } from '../../../settings/point-schema.ts';
+import { smoothstep } from '../../../math/smoothstep.ts';
+import { type Grid, toCells } from '../grid.ts';
+import { share } from './part-base.ts';
+
+const radius = { type: 'number', minimum: 0.002, maximum: 3 } as const;
+
+export const radialProperties = {
+  centre: point,
+  /** Half its length along its own axes, in field units. */
+  across: radius,
+  down: radius,
+  /** Degrees that it is turned by, clockwise. */
+  angle: { type: 'number', minimum: -180, maximum: 180 },
+  /** Share of the way from its middle that the rim takes. */
+  feather: share,
+  /** What lies outside of it is meant. */
+  outside: { type: 'boolean' }
+} as const;
+
+export interface Radial {
+  centre: Point;
+  across: number;
+  down: number;
+  angle: number;
+  feather: number;
+  outside: boolean;
+}
+
+export function drawRadial(
+  { centre, across, down, angle, feather, outside }: Radial,
+  grid: Grid,
+  out: Float32Array
+): void {
+  const [cx, cy] = toCells(grid, centre);
+  const [rx, ry] = [across * grid.unit, down * grid.unit];
+  const turn = (angle * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  // A rim of a cell at least, so that there are no stairs.
+  const inner = Math.max(0, Math.min(1 - feather / 100, 1 - 1 / Math.max(1, Math.min(rx, ry))));
+  const [inside, beyond] = outside ? [0, 1] : [1, 0];
+  for (let y = 0; y < grid.height; y++)
+    for (let x = 0; x < grid.width; x++) {
+      const [px, py] = [x - cx, y - cy];
+      const u = (px * cos + py * sin) / rx;
+      const v = (py * cos - px * sin) / ry;
+      const square = u * u + v * v;
+      const at = y * grid.width + x;
+      if (square >= 1) out[at] = beyond;
+      else if (square <= inner * inner) out[at] = inside;
+      else {
+        const gone = smoothstep(inner, 1, Math.sqrt(square));
+        out[at] = outside ? gone : 1 - gone;
+      }
+    }
+}

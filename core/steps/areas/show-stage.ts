@@ -1,0 +1,32 @@
+/** A mask in place of the picture: white where all of a place belongs to it. For looking at it, never for delivery. */
+import { srgbDecode } from '../../colour/srgb-transfer.ts';
+import { STEPS, tabulate } from '../../colour/look-up-table.ts';
+import { addressOf } from '../../picture/kernels/heap.ts';
+import { kernels } from '../../picture/kernels/kernels.ts';
+import type { PixelStage } from '../../picture/tile/stage.ts';
+
+export interface ShownMask {
+  /** The area whose mask is shown. */
+  area: string;
+}
+
+export const areaShowStage: PixelStage<'areaShow', unknown, ShownMask> = {
+  name: 'areaShow',
+  kind: 'pixel',
+  prepare: () => null,
+  begin(_, { area }, arena) {
+    // Shown as grey whose code is the weight.
+    const table = arena.addressOf(tabulate(srgbDecode));
+    return (rows) => {
+      const weights = rows.weights?.get(area);
+      rows.r.fill(0);
+      for (let row = 0; weights && row < rows.height; row++) {
+        const [from, to] = [weights.from[row], weights.to[row]].map((column) => row * rows.width + column);
+        rows.r.set(weights.values.subarray(from, to), from);
+      }
+      kernels().bendPlane(addressOf(rows.r), rows.r.length, table, STEPS, 1, 0);
+      rows.g.set(rows.r);
+      rows.b.set(rows.r);
+    };
+  }
+};

@@ -1,0 +1,164 @@
+/** The Areas step. */
+import { id } from '../../settings/id-schema.ts';
+import { percent } from '../../settings/percent-schema.ts';
+import { type Settings, type Step, touchedSettings } from '../../settings/step.ts';
+import { colourSchema } from '../colour/step.ts';
+import { toneSchema } from '../tone/step.ts';
+import { MOST_SHAPES, type Shape, shapeSchema } from './shape.ts';
+
+export const MOST_AREAS = 64;
+
+/** Those of Tone's settings that an area has: what renders a raw file as a whole is not among them. */
+const TONES = [
+  'exposure',
+  'highlights',
+  'shadows',
+  'contrast',
+  'midtones',
+  'white',
+  'black',
+  'fine',
+  'middle',
+  'broad',
+  'haze',
+  'hazeDepth',
+  'levels',
+  'curve'
+] as const;
+const COLOURS = ['warmth', 'tint', 'saturation', 'vibrance', 'zoneAll', 'mono'] as const;
+
+const picked = <T extends object, K extends keyof T>(from: T, names: readonly K[]): Pick<T, K> =>
+  Object.fromEntries(names.map((name) => [name, from[name]])) as Pick<T, K>;
+
+export const areaToneSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: picked(toneSchema.properties, TONES)
+} as const;
+
+export const areaColourSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    ...picked(colourSchema.properties, COLOURS),
+    hue: {
+      type: 'number',
+      default: 0,
+      minimum: -60,
+      maximum: 60,
+      step: 1,
+      unit: '°',
+      label: 'Hue',
+      description: 'Turns all hues of the area.'
+    }
+  }
+} as const;
+
+export type AreaTone = Settings<typeof areaToneSchema>;
+export type AreaColour = Settings<typeof areaColourSchema>;
+
+export interface Area {
+  id: string;
+  name: string;
+  enabled: boolean;
+  opacity: number;
+  /** The shape that it acts in; several may share one. */
+  shape: string;
+  settings: { tone: AreaTone; colour: AreaColour };
+}
+
+const areaSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'shape'],
+  properties: {
+    id,
+    shape: id,
+    name: {
+      type: 'string',
+      default: '',
+      maxLength: 60,
+      label: 'Name',
+      description: 'What the area is called; without a name it is known by its letter.'
+    },
+    enabled: {
+      type: 'boolean',
+      default: true,
+      label: 'Area',
+      description: 'Switched off, the area changes nothing and keeps its settings.'
+    },
+    opacity: percent('Opacity', 100, 'How much of what the area does is mixed in.'),
+    settings: {
+      type: 'object',
+      default: {},
+      label: 'Settings',
+      description: 'What the area does: those of Tone and Colour that act on a part of a picture.',
+      additionalProperties: false,
+      properties: {
+        tone: { default: {}, label: 'Tone', ...areaToneSchema },
+        colour: { default: {}, label: 'Colour', ...areaColourSchema }
+      }
+    }
+  }
+} as const;
+
+export const areasSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    enabled: {
+      type: 'boolean',
+      default: true,
+      label: 'Areas',
+      description: 'Switched off, no area changes anything.'
+    },
+    shapes: {
+      type: 'array',
+      default: [],
+      maxItems: MOST_SHAPES,
+      label: 'Shapes',
+      description: 'Where areas act; places are those of the frame as the glass put it.',
+      items: shapeSchema
+    },
+    list: {
+      type: 'array',
+      default: [],
+      maxItems: MOST_AREAS,
+      label: 'Areas',
+      description: 'What is done to parts of the picture, one after another.',
+      items: areaSchema
+    }
+  }
+} as const;
+
+export interface AreasSettings {
+  enabled: boolean;
+  shapes: readonly Shape[];
+  list: readonly Area[];
+}
+
+export const tonesArea = ({ settings: { tone } }: Area): boolean =>
+  touchedSettings(areaToneSchema, tone, ['hazeDepth']).length > 0;
+export const coloursArea = ({ settings: { colour } }: Area): boolean =>
+  touchedSettings(areaColourSchema, colour).length > 0;
+
+/** Areas that change anything, each with its shape. */
+export const areasAtWork = ({ enabled, shapes, list }: AreasSettings): { area: Area; shape: Shape }[] =>
+  enabled
+    ? list.flatMap((area) => {
+        const shape = shapes.find(({ id: of }) => of === area.shape);
+        const works = area.enabled && area.opacity > 0 && (tonesArea(area) || coloursArea(area));
+        return works && shape && shape.parts.length > 0 ? [{ area, shape }] : [];
+      })
+    : [];
+
+/** Letters that areas are known by, in their order: a to z, then aa, ab… */
+export const letterOf = (i: number): string =>
+  (i >= 26 ? letterOf(Math.floor(i / 26) - 1) : '') + String.fromCharCode(97 + (i % 26));
+
+export const areasStep = {
+  name: 'areas',
+  schema: areasSchema,
+  itself: () => false,
+  carries: { stays: [], sameShape: false, along: {} }
+} as const satisfies Step<'areas', typeof areasSchema>;

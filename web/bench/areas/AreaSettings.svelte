@@ -1,0 +1,42 @@
+<!-- A page of what an area does, or of the edge of its shape: controls in columns, from the settings' own definitions. -->
+<script lang="ts">
+  import type { SettingPath } from '$core/settings/nested.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
+  import { areasOf, chosenArea } from './edit-areas.ts';
+
+  interface Props {
+    bench: Bench;
+    off: string | null;
+    columns: readonly {
+      label: string;
+      of: 'area' | 'shape' | 'tone' | 'colour';
+      names: readonly string[];
+      idle?: (name: string) => string | null;
+    }[];
+  }
+  let { bench, off, columns }: Props = $props();
+  const chosen = $derived(chosenArea(bench));
+  const within = (of: Props['columns'][number]['of']): SettingPath => {
+    if (of === 'shape') return ['shapes', areasOf(bench).shapes.indexOf(chosen!.shape)];
+    const area = ['list', chosen!.index] as const;
+    return of === 'area' ? area : [...area, 'settings', of];
+  };
+</script>
+
+{#if chosen}
+  {#each columns as { label, of, names, idle } (label)}
+    <section class="column" aria-label={label}>
+      {#each names as name (name)}
+        <SettingControl {bench} step="areas" {name} within={within(of)} idle={off ?? idle?.(name) ?? null} />
+      {/each}
+    </section>
+  {/each}
+{:else}
+  <section class="column" aria-label="No area chosen">
+    <p class="quiet text-sm" data-testid="no-area">
+      No area is chosen, so there is nothing for these controls to act on: choose one in the list, or draw on
+      the picture (page Shape).
+    </p>
+  </section>
+{/if}

@@ -1,0 +1,315 @@
+<!-- The shape of an area: tools that draw parts, the parts it is built from, and the one in hand. -->
+<script lang="ts">
+  import { Button, Checkbox, Select } from 'flowbite-svelte';
+  import type { Part } from '$core/steps/areas/parts/part.ts';
+  import { MEETINGS, type Meeting } from '$core/steps/areas/parts/part-base.ts';
+  import { SIDES } from '$core/steps/areas/parts/beside.ts';
+  import { STOPS } from '$core/steps/areas/parts/ranges.ts';
+  import NumberControl from '../controls/NumberControl.svelte';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import { hint } from '../../lib/hints/hint.ts';
+  import { type AreasTool, areasView } from './areas-view.svelte.ts';
+  import {
+    addPart,
+    areasOf,
+    changePart,
+    chosenArea,
+    nameOf,
+    removePart,
+    sharesShape,
+    takeShape
+  } from './edit-areas.ts';
+
+  let { bench, off }: { bench: Bench; off: string | null } = $props();
+  const mine = $derived(areasView(bench));
+  const chosen = $derived(chosenArea(bench));
+  const parts = $derived(chosen?.shape.parts ?? []);
+  const part = $derived(parts.find(({ id }) => id === mine.part) ?? null);
+
+  const TOOLS: { tool: AreasTool; label: string; told: string }[] = [
+    { tool: 'gradient', label: 'Gradient', told: 'Drag from where it is whole to where it is gone' },
+    { tool: 'radial', label: 'Radial', told: 'Drag from the middle outwards: an ellipse' },
+    {
+      tool: 'polygon',
+      label: 'Polygon',
+      told: 'Press corner by corner; Enter or the first corner closes it'
+    },
+    { tool: 'lasso', label: 'Lasso', told: 'Drag around what is meant' },
+    { tool: 'brush', label: 'Brush', told: 'Paint; strokes are added to the painted part in hand' },
+    { tool: 'colour', label: 'Colours', told: 'Press on colours that are meant: up to twelve in a range' },
+    { tool: 'beside', label: 'Beside', told: 'Drag along an edge: what lies to one side of it' },
+    { tool: 'move', label: 'Move', told: 'Draw nothing: only handles are moved' }
+  ];
+  const KINDS: Record<Part['kind'], string> = {
+    gradient: 'gradient',
+    radial: 'radial',
+    polygon: 'polygon',
+    lasso: 'lasso',
+    brush: 'brush',
+    light: 'luminance range',
+    colour: 'colour range',
+    beside: 'beside a line',
+    found: 'sky, found'
+  };
+  const MEETS: Record<Meeting, string> = { add: 'add', take: 'take away', within: 'keep within' };
+  const SIGNS: Record<Meeting, string> = { add: '+', take: '−', within: '∩' };
+
+  const number = (label: string, minimum: number, maximum: number, usual: number, step = 1, unit = '%') => ({
+    label,
+    minimum,
+    maximum,
+    default: usual,
+    step,
+    unit
+  });
+  const change = (patch: object, moving = false): void => {
+    if (part) changePart(bench, part.id, patch, moving);
+  };
+  const others = $derived(areasOf(bench).list.filter(({ shape }) => shape !== chosen?.area.shape));
+  function take(event: Event & { currentTarget: HTMLSelectElement }): void {
+    const [id, how] = event.currentTarget.value.split(' ');
+    const from = others.find((area) => area.id === id);
+    if (from) takeShape(bench, from, how === 'shared');
+    event.currentTarget.value = '';
+  }
+</script>
+
+<section class="column flex-[0_1_330px] beside:flex-none" aria-label="Tools">
+  <div class="mb-1.5 grid grid-cols-4 gap-1.25">
+    {#each TOOLS as { tool, label, told } (tool)}
+      <Button
+        color="light"
+        class="px-1"
+        disabled={off !== null}
+        aria-pressed={mine.tool === tool}
+        {...hint(told)}
+        onclick={() => {
+          mine.tool = tool;
+          mine.corners = [];
+        }}>{label}</Button
+      >
+    {/each}
+  </div>
+  <div class="mb-1.5 flex items-center gap-1.25">
+    <Button
+      color="light"
+      class="px-2"
+      disabled={off !== null}
+      {...hint('The sky of this frame, found by itself; where there is none, nothing')}
+      onclick={() => {
+        addPart(bench, 'found', { what: 'sky' });
+      }}>Find the sky</Button
+    >
+    <Button
+      color="light"
+      class="px-2"
+      disabled={off !== null}
+      {...hint('What is as light as a range of tones')}
+      onclick={() => addPart(bench, 'light', { low: -3, high: 0, feather: 1 })}>Luminance</Button
+    >
+    <label
+      class="ml-auto flex items-center gap-1 text-sm"
+      {...hint('How the next part meets those before it')}
+    >
+      next
+      <Select placeholder="" class="w-26" bind:value={mine.meets}>
+        {#each MEETINGS as meets (meets)}<option value={meets}>{MEETS[meets]}</option>{/each}
+      </Select>
+    </label>
+  </div>
+  {#if mine.tool === 'brush'}
+    <NumberControl
+      setting={number('Size', 2, 400, 60, 1, '‰')}
+      description="Radius of the brush, in thousandths of half the diagonal ([ and ])."
+      value={mine.brush.size}
+      range={[2, 200]}
+      change={(size) => (mine.brush.size = size)}
+    />
+    <NumberControl
+      setting={number('Softness', 0, 100, 60)}
+      description="Share of the radius over which the rim fades."
+      value={mine.brush.softness}
+      change={(softness) => (mine.brush.softness = softness)}
+    />
+    <NumberControl
+      setting={number('Flow', 1, 100, 100)}
+      description="How much one stroke lays on."
+      value={mine.brush.flow}
+      change={(flow) => (mine.brush.flow = flow)}
+    />
+    <div class="flex gap-3">
+      <Checkbox bind:checked={mine.brush.erases} {...hint('Takes away from the painted part in hand')}
+        >erase</Checkbox
+      >
+      <Checkbox
+        bind:checked={mine.brush.keepsEdges}
+        {...hint('Paints only what looks like what lies under the middle of the brush')}
+        >keep to edges</Checkbox
+      >
+    </div>
+  {:else}
+    <p class="quiet text-sm" role="status">
+      {mine.said || TOOLS.find(({ tool }) => tool === mine.tool)?.told}
+    </p>
+  {/if}
+</section>
+<section class="column flex-[0_0_210px] beside:flex-none" aria-label="Parts">
+  {#if !chosen}
+    <p class="quiet text-sm">No area is chosen: choose one in the list, or draw to begin one.</p>
+  {:else}
+    <ul class="max-h-24 overflow-y-auto beside:max-h-30" data-testid="parts">
+      {#each parts as each, i (each.id)}
+        <li class="flex h-6 items-center gap-1 text-sm">
+          <Button
+            color="alternative"
+            class="ghost h-6 min-w-0 flex-1 justify-start gap-1.5 border-0 p-0 text-sm aria-pressed:font-semibold aria-pressed:text-accent"
+            aria-pressed={mine.part === each.id}
+            {...hint('Take this part in hand')}
+            onclick={() => (mine.part = mine.part === each.id ? null : each.id)}
+            ><span class="w-4 flex-none">{SIGNS[each.meets]}</span><span class="truncate"
+              >{KINDS[each.kind]}</span
+            ></Button
+          >
+          <Button
+            color="alternative"
+            class="ghost h-6 w-6 flex-none border-0 p-0"
+            aria-label={`Remove part ${i + 1}`}
+            {...hint('Remove')}
+            onclick={() => removePart(bench, each.id)}>×</Button
+          >
+        </li>
+      {:else}
+        <li class="quiet text-sm">This shape is empty: draw a part.</li>
+      {/each}
+    </ul>
+    <Select
+      placeholder=""
+      class="mt-1.5 w-full"
+      aria-label="Take the shape of another area"
+      {...hint('Its shape as a copy, or the same one: that changes with both')}
+      disabled={others.length === 0}
+      value=""
+      onchange={take}
+    >
+      <option value="">Shape from…</option>
+      {#each others as area (area.id)}
+        {@const name = nameOf(area, areasOf(bench).list.indexOf(area))}
+        <option value={`${area.id} copied`}>{name}, a copy</option>
+        <option value={`${area.id} shared`}>{name}, the same</option>
+      {/each}
+    </Select>
+    {#if sharesShape(bench, chosen.area) > 0}
+      <p class="quiet text-xs">This shape is that of another area, too.</p>
+    {/if}
+  {/if}
+</section>
+<section class="column flex-[0_1_280px] beside:flex-none" aria-label="Part">
+  {#if part}
+    <label class="flex items-center gap-1.5 pb-1 text-sm" {...hint('How this part meets those before it')}>
+      Meets
+      <Select
+        placeholder=""
+        value={part.meets}
+        onchange={(event) => change({ meets: event.currentTarget.value })}
+      >
+        {#each MEETINGS as meets (meets)}<option value={meets}>{MEETS[meets]}</option>{/each}
+      </Select>
+    </label>
+    {#if part.kind === 'gradient'}
+      <NumberControl
+        setting={number('Softness', 0, 100, 100)}
+        description="Share of the way that the ramp takes; at 0 it is a hard edge half-way."
+        value={part.softness}
+        change={(softness, moving) => change({ softness }, moving)}
+      />
+      <Checkbox
+        checked={part.twoSided}
+        {...hint('Whole along a line, and gone to both sides of it')}
+        onchange={(event) => change({ twoSided: event.currentTarget.checked })}>to both sides</Checkbox
+      >
+    {:else if part.kind === 'radial'}
+      <NumberControl
+        setting={number('Feather', 0, 100, 50)}
+        description="Share of the way from the middle that the rim takes."
+        value={part.feather}
+        change={(feather, moving) => change({ feather }, moving)}
+      />
+      <NumberControl
+        setting={number('Turn', -180, 180, 0, 1, '°')}
+        description="Turns the ellipse clockwise."
+        value={part.angle}
+        change={(angle, moving) => change({ angle }, moving)}
+      />
+      <Checkbox
+        checked={part.outside}
+        {...hint('What lies outside of the ellipse')}
+        onchange={(event) => change({ outside: event.currentTarget.checked })}>outside of it</Checkbox
+      >
+    {:else if part.kind === 'polygon' || part.kind === 'lasso'}
+      <NumberControl
+        setting={number('Feather', 0, 100, 0)}
+        description="How soft the edge of the outline is."
+        value={part.feather}
+        change={(feather, moving) => change({ feather }, moving)}
+      />
+    {:else if part.kind === 'beside'}
+      <label class="flex items-center gap-1.5 pb-1 text-sm" {...hint('Which side of the line is meant')}>
+        Side
+        <Select
+          placeholder=""
+          value={part.side}
+          onchange={(event) => change({ side: event.currentTarget.value })}
+        >
+          {#each SIDES as side (side)}<option value={side}>{side}</option>{/each}
+        </Select>
+      </label>
+      <NumberControl
+        setting={number('Feather', 0, 100, 4)}
+        description="How soft the edge along the line is."
+        value={part.feather}
+        change={(feather, moving) => change({ feather }, moving)}
+      />
+    {:else if part.kind === 'light'}
+      <NumberControl
+        setting={number('Darkest', STOPS[0], STOPS[1], -3, 0.1, 'EV')}
+        description="The darkest light that is meant, in stops about white."
+        value={part.low}
+        change={(low, moving) => change({ low }, moving)}
+      />
+      <NumberControl
+        setting={number('Lightest', STOPS[0], STOPS[1], 0, 0.1, 'EV')}
+        description="The lightest light that is meant, in stops about white."
+        value={part.high}
+        change={(high, moving) => change({ high }, moving)}
+      />
+      <NumberControl
+        setting={number('Fade', 0, 6, 1, 0.1, 'EV')}
+        description="Stops over which it fades beyond both."
+        value={part.feather}
+        change={(feather, moving) => change({ feather }, moving)}
+      />
+    {:else if part.kind === 'colour'}
+      <NumberControl
+        setting={number('Tolerance', 0, 100, 30)}
+        description="How unlike to the picked colours a colour may be."
+        value={part.tolerance}
+        change={(tolerance, moving) => change({ tolerance }, moving)}
+      />
+      <NumberControl
+        setting={number('Fade', 0, 100, 60)}
+        description="Share of the tolerance over which it fades."
+        value={part.feather}
+        change={(feather, moving) => change({ feather }, moving)}
+      />
+      <p class="quiet text-xs">{part.picks.length} picked; press on the picture for more.</p>
+    {:else if part.kind === 'brush'}
+      <p class="quiet text-sm">{part.strokes.length} strokes. Undo takes them back one by one.</p>
+    {:else}
+      <p class="quiet text-sm">
+        Found on each frame anew. Refine (page Edge) lays its edge along roofs and branches.
+      </p>
+    {/if}
+  {:else}
+    <p class="quiet text-sm">Take a part in hand to change how it is drawn and meets the others.</p>
+  {/if}
+</section>

@@ -1,0 +1,76 @@
+<!-- The Areas step: the list of areas, and pages of the chosen one. -->
+<script lang="ts">
+  import DeckPages from '../controls/DeckPages.svelte';
+  import type { DeckProps } from '../parts/step-parts.ts';
+  import AreaCurve from './AreaCurve.svelte';
+  import AreaList from './AreaList.svelte';
+  import AreaSettings from './AreaSettings.svelte';
+  import AreaShape from './AreaShape.svelte';
+  import type { AreasToolState } from './areas-tool.svelte.ts';
+  import { type AreasPage, areasView } from './areas-view.svelte.ts';
+  import { chosenArea } from './edit-areas.ts';
+
+  let { bench }: DeckProps<AreasToolState> = $props();
+  const mine = $derived(areasView(bench));
+  const off = $derived(bench.recipe.areas.enabled ? null : 'The Areas step is switched off.');
+  const PAGES: { page: AreasPage; label: string }[] = [
+    { page: 'shape', label: 'Shape' },
+    { page: 'edge', label: 'Edge' },
+    { page: 'light', label: 'Light' },
+    { page: 'colour', label: 'Colour' },
+    { page: 'curve', label: 'Curve' }
+  ];
+  const limited = $derived(
+    chosenArea(bench)?.shape.limited ? null : 'Switch Only these tones on first: all tones are meant now.'
+  );
+  const refined = $derived(
+    (chosenArea(bench)?.shape.radius ?? 0) > 0 ? null : 'Refine is at 0: the edge follows nothing yet.'
+  );
+</script>
+
+<DeckPages label="Pages of areas" pages={PAGES} current={mine.page} turnTo={(page) => (mine.page = page)} />
+<AreaList {bench} {off} />
+{#if mine.page === 'shape'}
+  <AreaShape {bench} {off} />
+{:else if mine.page === 'edge'}
+  <AreaSettings
+    {bench}
+    {off}
+    columns={[
+      {
+        label: 'Edge',
+        of: 'shape',
+        names: ['radius', 'sensitivity', 'grow', 'feather', 'invert'],
+        idle: (name) => (name === 'sensitivity' ? refined : null)
+      },
+      {
+        label: 'Tones',
+        of: 'shape',
+        names: ['limited', 'low', 'high', 'soft'],
+        idle: (name) => (name === 'limited' ? null : limited)
+      }
+    ]}
+  />
+{:else if mine.page === 'light'}
+  <AreaSettings
+    {bench}
+    {off}
+    columns={[
+      { label: 'Light', of: 'tone', names: ['exposure', 'highlights', 'shadows', 'midtones'] },
+      { label: 'Contrast and ends', of: 'tone', names: ['contrast', 'white', 'black', 'haze'] },
+      { label: 'Local contrast', of: 'tone', names: ['fine', 'middle', 'broad', 'hazeDepth'] }
+    ]}
+  />
+{:else if mine.page === 'colour'}
+  <AreaSettings
+    {bench}
+    {off}
+    columns={[
+      { label: 'Balance', of: 'colour', names: ['warmth', 'tint', 'hue'] },
+      { label: 'Strength', of: 'colour', names: ['saturation', 'vibrance', 'mono'] },
+      { label: 'All of it', of: 'area', names: ['opacity'] }
+    ]}
+  />
+{:else}
+  <AreaCurve {bench} {off} />
+{/if}

@@ -1,0 +1,195 @@
+<!-- Areas over the picture: the mask of the chosen one as hatching, its parts, letters at leaders, and what is being drawn. -->
+<script lang="ts">
+  import { Circle, Group, Image, Line } from 'svelte-konva';
+  import type { Point } from '$core/math/frame-geometry.ts';
+  import type { View } from '$core/picture/tile/mesh.ts';
+  import { maskStages } from '$core/render/mask-picture.ts';
+  import type { Shape } from '$core/steps/areas/shape.ts';
+  import { letterOf } from '$core/steps/areas/step.ts';
+  import type { OverlayProps } from '../parts/step-parts.ts';
+  import SheetText from '../sheet/SheetText.svelte';
+  import { boxOnSheet, fitView } from '../sheet/sheet-view.ts';
+  import type { AreasToolState } from './areas-tool.svelte.ts';
+  import { areasView } from './areas-view.svelte.ts';
+  import { areasOf, changePart, chosenArea } from './edit-areas.ts';
+  import { hatching } from './hatching.ts';
+  import { anchorOf } from './part-handles.ts';
+  import PartShape from './PartShape.svelte';
+
+  let { bench, sheet, tool }: OverlayProps<AreasToolState> = $props();
+  const mine = $derived(areasView(bench));
+  const chosen = $derived(chosenArea(bench));
+  const place = (field: Point): Point | null => sheet.toPlace(field);
+
+  /** Pixels of the small picture that tells how much of the crop is covered. */
+  const COUNTED = { width: 240, height: 160 };
+  /** Milliseconds without a change after which the mask is drawn. */
+  const SOON = 30;
+
+  let mask = $state.raw<{ picture: HTMLCanvasElement; view: View } | null>(null);
+  const shape = $derived(chosen?.shape ?? null);
+  const empty = $derived(!shape || (shape.parts.length === 0 && !shape.invert));
+
+  const pixelsOf = (picture: HTMLCanvasElement): Uint8ClampedArray =>
+    picture.getContext('2d')!.getImageData(0, 0, picture.width, picture.height).data;
+
+  async function drawMask(of: Shape, view: View): Promise<void> {
+    const stages = maskStages(bench.inputs, of);
+    const picture = await sheet.drawAside('mask', view, stages);
+    if (!picture || chosenArea(bench)?.shape !== of) return;
+    const { width, height } = picture;
+    const drawn = pixelsOf(picture);
+    if (mine.shown === 'hatching') {
+      const marks = new ImageData(hatching(drawn, width, height), width, height);
+      picture.getContext('2d')!.putImageData(marks, 0, 0);
+    }
+    mask = { picture, view };
+    const crop = await sheet.drawAside('cover', fitView(bench.plan.crop, COUNTED, 0), stages);
+    if (!crop || chosenArea(bench)?.shape !== of) return;
+    let [sum, count] = [0, 0];
+    const counted = pixelsOf(crop);
+    for (let i = 0; i < counted.length; i += 4)
+      if (counted[i + 3] > 0) {
+        sum += counted[i] / 255;
+        count++;
+      }
+    mine.cover = count === 0 ? null : sum / count;
+  }
+  $effect(() => {
+    const [of, view] = [shape, $state.snapshot(sheet.view) as View];
+    const wanted = mine.shown !== 'none' && !bench.view.moving && sheet.opened && !bench.view.asShot;
+    // Corrections move the mask with the picture.
+    void bench.inputs.stages.geometry;
+    if (!of || empty) mine.cover = of ? 0 : null;
+    if (!of || empty || !wanted) {
+      mask = null;
+      return;
+    }
+    const timer = setTimeout(() => void drawMask(of, view), SOON);
+    return () => clearTimeout(timer);
+  });
+
+  /** Letters of all areas, each at the end of a leader from what its shape is known by. */
+  const letters = $derived(
+    areasOf(bench).list.flatMap(({ id, shape: of, enabled }, i) => {
+      const parts = areasOf(bench).shapes.find((each) => each.id === of)?.parts ?? [];
+      const anchor = parts.map(anchorOf).find((each) => each !== null);
+      const at = anchor && place(anchor);
+      return at ? [{ id, letter: letterOf(i), at, enabled }] : [];
+    })
+  );
+  const LEADER = [24, -30] as const;
+  const crop = $derived(boxOnSheet(bench.plan.crop, sheet.view));
+  const corners = $derived(mine.corners.flatMap((corner) => place(corner) ?? []));
+  const line = $derived(tool.line.flat());
+  const pointer = $derived(sheet.pointer);
+</script>
+
+{#if mask && mask.view.width === sheet.view.width}
+  <Group clipX={crop.left} clipY={crop.top} clipWidth={crop.width} clipHeight={crop.height} listening={false}>
+    <Image image={mask.picture} x={0} y={0} width={sheet.size.width} height={sheet.size.height} />
+  </Group>
+{/if}
+{#if chosen && !bench.view.moving}
+  {#each chosen.shape.parts as part (part.id)}
+    <PartShape
+      {part}
+      held={part.id === mine.part}
+      {place}
+      field={(at) => sheet.toField(at)}
+      move={(change, done) => changePart(bench, part.id, change, !done)}
+      press={() => (mine.part = part.id)}
+    />
+  {/each}
+{:else if chosen}
+  {#each chosen.shape.parts.filter(({ id }) => id === mine.part) as part (part.id)}
+    <PartShape
+      {part}
+      held
+      {place}
+      field={(at) => sheet.toField(at)}
+      move={(change, done) => changePart(bench, part.id, change, !done)}
+      press={() => {}}
+    />
+  {/each}
+{/if}
+{#each letters as { id, letter, at, enabled } (id)}
+  <Group
+    opacity={enabled ? 1 : 0.5}
+    onclick={() => {
+      mine.area = id;
+      mine.part = null;
+    }}
+  >
+    <Line
+      points={[...at, at[0] + LEADER[0], at[1] + LEADER[1]]}
+      stroke="#111"
+      strokeWidth={3}
+      opacity={0.6}
+      hitStrokeWidth={12}
+    />
+    <Line points={[...at, at[0] + LEADER[0], at[1] + LEADER[1]]} stroke="#fff" strokeWidth={1.2} />
+    <SheetText
+      x={at[0] + LEADER[0]}
+      y={at[1] + LEADER[1] - 16}
+      text={id === mine.area ? `${letter} ·` : letter}
+    />
+  </Group>
+{/each}
+{#if tool.drag}
+  {@const { from, to } = tool.drag}
+  <Line points={[...from, ...to]} stroke="#111" strokeWidth={4} opacity={0.65} listening={false} />
+  <Line points={[...from, ...to]} stroke="#fff" strokeWidth={1.6} listening={false} />
+{/if}
+{#if corners.length > 0}
+  <Line
+    points={pointer ? [...corners, ...pointer] : corners}
+    stroke="#111"
+    strokeWidth={4}
+    opacity={0.65}
+    listening={false}
+  />
+  <Line
+    points={pointer ? [...corners, ...pointer] : corners}
+    stroke="#fff"
+    strokeWidth={1.6}
+    listening={false}
+  />
+{/if}
+{#if line.length > 2 && mine.tool === 'brush'}
+  <!-- Seen at once, before the mask is drawn: as wide as the brush. -->
+  <Line
+    points={line}
+    stroke={mine.brush.erases ? '#111' : '#fff'}
+    strokeWidth={2 * tool.radius}
+    lineCap="round"
+    lineJoin="round"
+    opacity={0.28}
+    listening={false}
+  />
+{:else if line.length > 2}
+  <Line points={line} stroke="#111" strokeWidth={4} opacity={0.65} listening={false} />
+  <Line points={line} stroke="#fff" strokeWidth={1.6} dash={[5, 4]} listening={false} />
+{/if}
+{#if mine.tool === 'brush' && pointer}
+  {@const [x, y] = pointer}
+  <Circle {x} {y} radius={tool.radius} stroke="#111" strokeWidth={3} opacity={0.6} listening={false} />
+  <Circle
+    {x}
+    {y}
+    radius={tool.radius}
+    stroke="#fff"
+    strokeWidth={1.2}
+    dash={mine.brush.erases ? [4, 4] : undefined}
+    listening={false}
+  />
+  <Circle
+    {x}
+    {y}
+    radius={tool.radius * (1 - mine.brush.softness / 100)}
+    stroke="#fff"
+    strokeWidth={0.8}
+    opacity={0.7}
+    listening={false}
+  />
+{/if}

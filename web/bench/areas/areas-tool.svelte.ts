@@ -1,0 +1,177 @@
+/** What the pointer draws on the sheet in the Areas step, by the tool in hand. */
+import type { Point } from '$core/math/frame-geometry.ts';
+import { MOST_POINTS, MOST_STROKES, type Stroke } from '$core/steps/areas/parts/brush.ts';
+import { MOST_CORNERS } from '$core/steps/areas/parts/outline.ts';
+import { MOST_PICKS } from '$core/steps/areas/parts/ranges.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
+import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+import type { SheetTool } from '../sheet/sheet-tool.ts';
+import { areasView } from './areas-view.svelte.ts';
+import { addPart, changePart, newId, partOf } from './edit-areas.ts';
+import { thinnedOut } from './thin-out.ts';
+
+/** Drags shorter than this, in pixels, are clicks. */
+const SHORTEST = 8;
+/** A press this near to a polygon's first corner, in pixels, closes it. */
+const CLOSES = 10;
+/** Places beyond this, in field units, lie outside any frame. */
+const FURTHEST = 1.5;
+/** By how much of half the diagonal a line drawn by hand may be missed. */
+const FINE = 0.0006;
+
+export interface AreasToolState extends SheetTool {
+  /** What is being drawn, on the sheet. */
+  readonly drag: { from: Point; to: Point } | null;
+  readonly line: readonly Point[];
+  /** Radius of the brush on the sheet, in pixels. */
+  readonly radius: number;
+  close(): void;
+}
+
+export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState {
+  let drag = $state<{ from: Point; to: Point } | null>(null);
+  let line = $state.raw<Point[]>([]);
+  let pressures: number[] = [];
+  /** How hard a pen was last pressed; 1 for what tells nothing of it. */
+  let pressure = 1;
+
+  function fieldOf(place: Point): Point | null {
+    const field = sheet.toField(place);
+    return field && field.every((value) => Math.abs(value) <= FURTHEST) ? field : null;
+  }
+  const radius = $derived.by(() => {
+    const { brush } = areasView(bench);
+    const at: Point = sheet.pointer ?? [sheet.size.width / 2, sheet.size.height / 2];
+    const [one, other] = [fieldOf(at), fieldOf([at[0] + 10, at[1]])];
+    const perPixel = one && other ? Math.hypot(other[0] - one[0], other[1] - one[1]) / 10 : 0.003;
+    return brush.size / 1000 / perPixel;
+  });
+
+  function endDrag(from: Point, to: Point): void {
+    if (Math.hypot(from[0] - to[0], from[1] - to[1]) < SHORTEST) return;
+    const [a, b] = [fieldOf(from), fieldOf(to)];
+    if (!a || !b) return;
+    const { tool } = areasView(bench);
+    if (tool === 'gradient') addPart(bench, 'gradient', { a, b, twoSided: false, softness: 100 });
+    else if (tool === 'beside') {
+      const upright = Math.abs(to[1] - from[1]) > Math.abs(to[0] - from[0]);
+      addPart(bench, 'beside', { a, b, side: upright ? 'left' : 'above', feather: 4 });
+    } else if (tool === 'radial')
+      addPart(bench, 'radial', {
+        centre: a,
+        across: Math.max(0.01, Math.abs(b[0] - a[0])),
+        down: Math.max(0.01, Math.abs(b[1] - a[1])),
+        angle: 0,
+        feather: 50,
+        outside: false
+      });
+  }
+
+  function endOutline(kind: 'polygon' | 'lasso', corners: readonly Point[]): void {
+    const points = kind === 'lasso' ? thinnedOut(corners, FINE) : [...corners];
+    const mine = areasView(bench);
+    mine.corners = [];
+    if (points.length < 3) return;
+    if (points.length > MOST_CORNERS)
+      mine.said = `This outline has more than ${MOST_CORNERS} corners: draw it in several.`;
+    else addPart(bench, kind, { points, feather: 0 });
+  }
+
+  function endStroke(places: readonly Point[]): void {
+    const { brush } = areasView(bench);
+    const drawn = places.flatMap((place, i): [number, number, number][] => {
+      const field = fieldOf(place);
+      return field ? [[...field, pressures[i] ?? 1]] : [];
+    });
+    const points = thinnedOut(drawn, FINE)
+      .slice(0, MOST_POINTS)
+      .flat()
+      .map((value) => Math.round(value * 1e5) / 1e5);
+    if (points.length === 0) return;
+    const { size, ...how } = $state.snapshot(brush);
+    const stroke: Stroke = { id: newId(), size: size / 1000, ...how, points };
+    const mine = areasView(bench);
+    const before = partOf(bench, 'brush');
+    if (!before && stroke.erases) mine.said = 'There is nothing to erase: choose a part that was painted.';
+    else if (!before) addPart(bench, 'brush', { strokes: [stroke] });
+    else if (before.strokes.length >= MOST_STROKES)
+      mine.said = `A painted part has ${MOST_STROKES} strokes at most: begin another part.`;
+    else changePart(bench, before.id, { strokes: [...before.strokes, stroke] });
+  }
+
+  function pick(place: Point): void {
+    const field = fieldOf(place);
+    if (!field) return;
+    const before = partOf(bench, 'colour');
+    if (!before) addPart(bench, 'colour', { picks: [field], tolerance: 30, feather: 60 });
+    else if (before.picks.length < MOST_PICKS)
+      changePart(bench, before.id, { picks: [...before.picks, field] });
+    else areasView(bench).said = `A range has ${MOST_PICKS} picked colours at most: add another range.`;
+  }
+
+  return {
+    get cursor() {
+      const { tool } = areasView(bench);
+      return tool === 'brush' ? 'none' : tool === 'move' ? 'default' : 'crosshair';
+    },
+    magnified: null,
+    get drag() {
+      return drag;
+    },
+    get line() {
+      return line;
+    },
+    get radius() {
+      return radius;
+    },
+    down({ place, empty, draggable, event }) {
+      const { tool, corners } = areasView(bench);
+      if (!empty && draggable) return false;
+      if (tool === 'move') return false;
+      areasView(bench).said = '';
+      pressure = event?.pointerType === 'pen' ? event.pressure : 1;
+      if (tool === 'colour') pick(place);
+      else if (tool === 'polygon') {
+        const first = corners[0] && sheet.toPlace(corners[0]);
+        if (corners.length > 2 && first && Math.hypot(first[0] - place[0], first[1] - place[1]) < CLOSES)
+          endOutline('polygon', corners);
+        else {
+          const field = fieldOf(place);
+          if (field) areasView(bench).corners = [...corners, field];
+        }
+      } else if (tool === 'brush' || tool === 'lasso') {
+        line = [place];
+        pressures = [pressure];
+      } else drag = { from: place, to: place };
+      return true;
+    },
+    move(place, event) {
+      if (drag) drag = { from: drag.from, to: place };
+      else if (line.length > 0) {
+        if (event?.pointerType === 'pen') pressure = event.pressure;
+        line = [...line, place];
+        pressures.push(pressure);
+      }
+    },
+    up() {
+      const { tool } = areasView(bench);
+      if (drag) endDrag(drag.from, drag.to);
+      else if (line.length > 0 && tool === 'lasso') {
+        const fields = line.flatMap((place) => fieldOf(place) ?? []);
+        const corners = Array.from({ length: fields.length / 2 }, (_, i): Point => [
+          fields[2 * i],
+          fields[2 * i + 1]
+        ]);
+        if (corners.length > 3) endOutline('lasso', corners);
+      } else if (line.length > 0) endStroke(line);
+      drag = null;
+      line = [];
+    },
+    drop() {
+      drag = null;
+      line = [];
+      areasView(bench).corners = [];
+    },
+    close: () => endOutline('polygon', areasView(bench).corners)
+  };
+}

@@ -1,0 +1,30 @@
+import type { Point } from '$core/math/frame-geometry.ts';
+import type { Meeting } from '$core/steps/areas/parts/part-base.ts';
+import { stepView } from '../parts/step-view.ts';
+
+export type AreasPage = 'shape' | 'edge' | 'light' | 'colour' | 'curve';
+/** What a press on the picture does: draws a part, picks a colour, or moves what is there. */
+export type AreasTool = 'move' | 'gradient' | 'radial' | 'polygon' | 'lasso' | 'brush' | 'colour' | 'beside';
+/** How the mask of the chosen area is shown. */
+export type MaskShown = 'hatching' | 'grey' | 'none';
+
+export const areasView = stepView(() => {
+  const view = $state({
+    page: 'shape' as AreasPage,
+    tool: 'gradient' as AreasTool,
+    /** The area that is worked on, and the part of its shape. */
+    area: null as string | null,
+    part: null as string | null,
+    /** How the next part meets the others. */
+    meets: 'add' as Meeting,
+    shown: 'hatching' as MaskShown,
+    /** The brush in hand; its size in thousandths of half the diagonal. */
+    brush: { size: 60, softness: 60, flow: 100, erases: false, keepsEdges: false },
+    /** Share of the crop that the chosen area covers, 0..1. */
+    cover: null as number | null,
+    /** Corners of a polygon that is being drawn, as field positions. */
+    corners: [] as Point[],
+    said: ''
+  });
+  return view;
+});

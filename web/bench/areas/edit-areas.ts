@@ -1,0 +1,161 @@
+/** Changes of areas, their shapes and parts, as steps of the history. */
+import type { Part, PartKind, PartOf } from '$core/steps/areas/parts/part.ts';
+import { MOST_PARTS, type Shape } from '$core/steps/areas/shape.ts';
+import { type Area, type AreasSettings, MOST_AREAS, letterOf } from '$core/steps/areas/step.ts';
+import { completeRecipe } from '$core/recipe/recipe.ts';
+import type { Bench } from '../state/bench-state.svelte.ts';
+import { areasView } from './areas-view.svelte.ts';
+
+export const newId = (): string => crypto.randomUUID().slice(0, 8);
+
+export const areasOf = (bench: Bench): AreasSettings => bench.recipe.areas as unknown as AreasSettings;
+
+/** Writes areas and shapes; shapes that no area has any more go with the last of them. */
+export function putAreas(bench: Bench, change: Partial<AreasSettings>, moves = false): void {
+  const { list, shapes } = { ...areasOf(bench), ...change };
+  const used = shapes.filter(({ id }) => list.some(({ shape }) => shape === id));
+  bench.change('areas', { list, shapes: used } as never, moves);
+}
+
+/** The area that is worked on, with its shape and its place in the list. */
+export function chosenArea(bench: Bench): { area: Area; shape: Shape; index: number } | null {
+  const { list, shapes } = areasOf(bench);
+  const index = list.findIndex(({ id }) => id === areasView(bench).area);
+  const shape = shapes.find(({ id }) => id === list[index]?.shape);
+  return index >= 0 && shape ? { area: list[index], shape, index } : null;
+}
+
+export const nameOf = ({ name }: Area, index: number): string => name || `Area ${letterOf(index)}`;
+
+/** A shape and an area with nothing set. */
+function emptyArea(): { area: Area; shape: Shape } {
+  const [id, shape] = [newId(), newId()];
+  const { areas } = completeRecipe({ areas: { shapes: [{ id: shape }], list: [{ id, shape }] } } as never);
+  return { area: areas.list[0] as unknown as Area, shape: areas.shapes[0] as unknown as Shape };
+}
+
+/** Why no area can be added; null: one can. */
+export const areasFull = (bench: Bench): string | null =>
+  areasOf(bench).list.length >= MOST_AREAS
+    ? `A frame has ${MOST_AREAS} areas at most: remove one first.`
+    : null;
+
+/** Adds an area, chosen at once. */
+export function addArea(bench: Bench, parts: readonly Part[] = [], name = ''): void {
+  const mine = areasView(bench);
+  mine.said = areasFull(bench) ?? '';
+  if (mine.said) return;
+  const { list, shapes } = areasOf(bench);
+  const { area, shape } = emptyArea();
+  putAreas(bench, { list: [...list, { ...area, name }], shapes: [...shapes, { ...shape, parts }] });
+  [mine.area, mine.part] = [area.id, parts.at(-1)?.id ?? null];
+}
+
+export function removeArea(bench: Bench, id: string): void {
+  const { list } = areasOf(bench);
+  const at = list.findIndex((area) => area.id === id);
+  putAreas(bench, { list: list.filter((area) => area.id !== id) });
+  const mine = areasView(bench);
+  if (mine.area === id) mine.area = areasOf(bench).list[Math.min(at, list.length - 2)]?.id ?? null;
+}
+
+/** Another area with the same settings: in a shape of its own, or in the same one, which then changes with both. */
+export function duplicateArea(bench: Bench, id: string, shared: boolean): void {
+  const { list, shapes } = areasOf(bench);
+  const at = list.findIndex((area) => area.id === id);
+  const mine = areasView(bench);
+  mine.said = areasFull(bench) ?? '';
+  if (at < 0 || mine.said) return;
+  const copy: Area = { ...list[at], id: newId(), shape: shared ? list[at].shape : newId() };
+  const shape = shapes.find((each) => each.id === list[at].shape)!;
+  putAreas(bench, {
+    list: list.toSpliced(at + 1, 0, copy),
+    shapes: shared ? shapes : [...shapes, { ...shape, id: copy.shape }]
+  });
+  mine.area = copy.id;
+}
+
+/** Moves an area up or down the list. */
+export function moveArea(bench: Bench, id: string, by: 1 | -1): void {
+  const { list } = areasOf(bench);
+  const from = list.findIndex((area) => area.id === id);
+  const to = from + by;
+  if (from < 0 || to < 0 || to >= list.length) return;
+  putAreas(bench, { list: list.toSpliced(from, 1).toSpliced(to, 0, list[from]) });
+}
+
+export function changeArea(bench: Bench, id: string, change: Partial<Area>, moves = false): void {
+  const { list } = areasOf(bench);
+  putAreas(bench, { list: list.map((area) => (area.id === id ? { ...area, ...change } : area)) }, moves);
+}
+
+export function changeShape(bench: Bench, id: string, change: Partial<Shape>, moves = false): void {
+  const { shapes } = areasOf(bench);
+  putAreas(
+    bench,
+    { shapes: shapes.map((shape) => (shape.id === id ? { ...shape, ...change } : shape)) },
+    moves
+  );
+}
+
+/** Where an area takes its shape from that of another: its own copy of it, or the very one. */
+export function takeShape(bench: Bench, from: Area, shared: boolean): void {
+  const chosen = chosenArea(bench);
+  const { list, shapes } = areasOf(bench);
+  const other = shapes.find(({ id }) => id === from.shape);
+  if (!chosen || !other) return;
+  const id = shared ? other.id : newId();
+  putAreas(bench, {
+    list: list.map((area) => (area.id === chosen.area.id ? { ...area, shape: id } : area)),
+    shapes: shared ? shapes : [...shapes, { ...other, id }]
+  });
+}
+
+/** Whether other areas have the same shape. */
+export const sharesShape = (bench: Bench, { shape }: Area): number =>
+  areasOf(bench).list.filter((area) => area.shape === shape).length - 1;
+
+/** Adds a part to the chosen area's shape; without one, to a new area. */
+export function addPart<K extends PartKind>(
+  bench: Bench,
+  kind: K,
+  drawn: Omit<PartOf<K>, 'id' | 'kind' | 'meets'>
+): void {
+  const mine = areasView(bench);
+  const chosen = chosenArea(bench);
+  const part = {
+    id: newId(),
+    kind,
+    meets: chosen?.shape.parts.length ? mine.meets : 'add',
+    ...drawn
+  } as unknown as Part;
+  if (!chosen) return addArea(bench, [part]);
+  const { shape } = chosen;
+  mine.said =
+    shape.parts.length >= MOST_PARTS ? `A shape has ${MOST_PARTS} parts at most: remove one first.` : '';
+  if (mine.said) return;
+  changeShape(bench, shape.id, { parts: [...shape.parts, part] });
+  mine.part = part.id;
+}
+
+export function changePart(bench: Bench, id: string, change: object, moves = false): void {
+  const chosen = chosenArea(bench);
+  if (!chosen) return;
+  const parts = chosen.shape.parts.map((part) => (part.id === id ? ({ ...part, ...change } as Part) : part));
+  changeShape(bench, chosen.shape.id, { parts }, moves);
+}
+
+export function removePart(bench: Bench, id: string): void {
+  const chosen = chosenArea(bench);
+  if (!chosen) return;
+  changeShape(bench, chosen.shape.id, { parts: chosen.shape.parts.filter((part) => part.id !== id) });
+  const mine = areasView(bench);
+  if (mine.part === id) mine.part = null;
+}
+
+export const partOf = <K extends PartKind>(bench: Bench, kind: K): PartOf<K> | null => {
+  const found = chosenArea(bench)?.shape.parts.find(
+    (part) => part.id === areasView(bench).part && part.kind === kind
+  );
+  return (found as PartOf<K> | undefined) ?? null;
+};
