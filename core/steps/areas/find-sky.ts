@@ -29,6 +29,10 @@ const BLUE = 0.35;
 const BLUE_DARKER = 3;
 /** The same of a piece that is not blue: a closed sky is as light as anything. */
 const GREY_DARKER = 0.7;
+/** Stops of light and of hue that a cloud changes by from cell to cell at most; and how much darker than the sky it is. */
+const SOFT = 0.06;
+const SOFT_HUE = 0.07;
+const CLOUD_DARKER = 0.08;
 /** Cells over which a cloud meets blue sky, and the share of the step that one cell of it takes at most. */
 const CLOUD_EDGE = 10;
 const CLOUD_STEP = 0.42;
@@ -91,7 +95,7 @@ export function findSky({ grid, stops, hues: hue }: Guide): Float32Array {
     for (const { cells } of alike) for (const at of cells) seeds[at] = 1;
     look = lookOf(seeds, coarse);
   }
-  if (fillHoles(seeds, look, coarse)) look = lookOf(seeds, coarse);
+  if (growInto(seeds, look, coarse) + fillHoles(seeds, look, coarse) > 0) look = lookOf(seeds, coarse);
   // What is even by itself and not like the sky is something else, however little it differs.
   const rest = others.filter(({ cells }) => !seeds[cells[0]]);
   for (const at of closerTo(rest, seeds, coarse)) look.near[at] = 0;
@@ -131,8 +135,30 @@ function closerTo(pieces: readonly Piece[], seeds: Uint8Array, { width, height }
   return theirs;
 }
 
-/** Adds what sky closes in, if it is lighter than the sky: a cloud. Whether there was any. */
-function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): boolean {
+/** Adds what grows lighter from the sky little by little: a cloud. How many cells those were. */
+function growInto(seeds: Uint8Array, look: SkyLook, { stops, hue, width, height }: Looks): number {
+  const size = width * height;
+  const queue = [...seeds.keys()].filter((at) => seeds[at]);
+  const before = queue.length;
+  for (let n = 0; n < queue.length; n++) {
+    const at = queue[n];
+    const column = at % width;
+    const visit = (to: number): void => {
+      if (seeds[to] || look.near[to] === 0 || stops[to] < look.light[to] - CLOUD_DARKER) return;
+      if (Math.abs(stops[to] - stops[at]) > SOFT || Math.abs(hue[to] - hue[at]) > SOFT_HUE) return;
+      seeds[to] = 1;
+      queue.push(to);
+    };
+    if (column > 0) visit(at - 1);
+    if (column < width - 1) visit(at + 1);
+    if (at >= width) visit(at - width);
+    if (at < size - width) visit(at + width);
+  }
+  return queue.length - before;
+}
+
+/** Adds what sky closes in, if it is lighter than the sky: a cloud. How many there were. */
+function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): number {
   const { width, stops } = coarse;
   const shares = new Float32Array(stops.length);
   drawLike(look, coarse, shares);
@@ -144,15 +170,15 @@ function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): boolean {
       cells.length < LARGEST_HOLE * stops.length &&
       cells.every((at) => at % width > 0 && at % width < width - 1 && at < stops.length - width)
   );
-  let any = false;
+  let found = 0;
   for (const { cells } of holes) {
     let lighter = 0;
     for (const at of cells) lighter += stops[at] - look.light[at];
     if (lighter <= 0) continue;
-    any = true;
+    found++;
     for (const at of cells) seeds[at] = 1;
   }
-  return any;
+  return found;
 }
 
 /** Whether a piece is, as a whole, what the sky would look like there. */
