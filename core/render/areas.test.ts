@@ -5,6 +5,7 @@ import type { PartialRecipe } from '../recipe/recipe.ts';
 import type { Part } from '../steps/areas/parts/part.ts';
 import { FROM_SRGB, SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
 import { makeMask } from '../steps/areas/mask.ts';
+import { maskResource } from '../steps/areas/mask-resource.ts';
 import { maskSpecOf } from '../steps/areas/shape.ts';
 
 const FINISHED = { rendering: 'display' as const };
@@ -58,7 +59,7 @@ const weightsOf = (areas: Areas, of = source): { at: (x: number, y: number) => n
   const recipe = inputs(areas).recipe;
   const mask = makeMask(of, FROM_SRGB, maskSpecOf(recipe.areas.shapes[0] as never));
   const values = new Uint8Array(mask.values);
-  giveBack(mask.values, mask.lines);
+  giveBack(...maskResource.memory(mask));
   const { width, height } = mask;
   return {
     at: (x, y) =>

@@ -11,7 +11,7 @@ export const maskResource: Resource<'mask', MaskSpec, Mask> = {
     if (!planes) throw new Error('A mask is drawn on a picture.');
     return makeMask(planes, toWorking, spec);
   },
-  memory: ({ values, lines }) => [values, lines],
+  memory: ({ values, lines }) => (lines ? [values, lines.values] : [values]),
   missing: 'The areas of this frame could not be drawn.'
 };
 

@@ -1,4 +1,5 @@
 /** A shape drawn on a grid: how much of each place belongs to it. */
+import type { FrameSize } from '../../math/frame-geometry.ts';
 import type { Matrix3 } from '../../math/matrix3.ts';
 import { type Arena, inArena } from '../../picture/kernels/arena.ts';
 import { addressOf, takeFloat32, takeUint8, takenTogether } from '../../picture/kernels/heap.ts';
@@ -13,39 +14,50 @@ import { PER_CELL, refinedLines } from './refine.ts';
 import type { MaskSpec } from './shape.ts';
 import { softened } from './soften.ts';
 
-/** Cells along the longer edge; of masks that follow the picture's edges fewer, since each pixel sharpens them itself. */
+/** Cells along the longer edge; of what follows the picture's edges fewer, since each pixel sharpens it itself. */
 const CELLS = 1536;
-const CELLS_REFINED = 800;
+const LINE_CELLS = 512;
 
 /** A mask's memory is its maker's to give back. */
 export interface Mask extends FieldWeights {
-  /** What tells the weight of a pixel from its own colours: see `refine.ts`; empty where the bytes are the weight. */
-  lines: Float32Array;
-  /** Cells outside of which nothing belongs to it: [left, right) and [top, bottom). */
+  /** What draws the weights to what the pixels' own colours say (`refine.ts`), on a grid of its own; null: nothing does. */
+  lines: (FrameSize & { values: Float32Array }) | null;
+  /** Shares of the frame, across and down, outside of which nothing belongs to it. */
   box: { left: number; top: number; right: number; bottom: number };
 }
 
 /** Draws a shape; `planes` is the whole frame as it was developed. */
 export function makeMask(planes: PlacedPlanes, toWorking: Matrix3, spec: MaskSpec): Mask {
   const frame = { width: planes.width / planes.scaleX, height: planes.height / planes.scaleY };
-  const refined = spec.radius > 0;
-  const grid = gridOf(frame, refined ? CELLS_REFINED : CELLS);
+  const grid = gridOf(frame, CELLS);
+  const coarse = gridOf(frame, LINE_CELLS);
   return takenTogether((own) => {
     const size = grid.width * grid.height;
     const values = own(takeUint8(size));
-    const lines = refined ? own(takeFloat32(PER_CELL * size)) : new Float32Array(0);
+    const { width, height } = coarse;
+    const lines = spec.radius > 0 ? own(takeFloat32(PER_CELL * width * height)) : null;
     inArena((arena) => {
       let measured: Guide | null = null;
       const guide = (): Guide => (measured ??= measureGuide(planes, toWorking, grid, arena));
       const mask = drawnShape(spec, grid, guide, arena);
-      if (refined) {
-        refinedLines(mask, guide(), spec, lines);
-        throughLines(lines, guide(), mask);
+      if (lines) {
+        const reduced = arena.float32(width * height);
+        const work = addressOf(arena.float32(grid.width + 3));
+        const [from, to] = [mask, reduced].map(addressOf);
+        kernels().averageOnto(from, grid.width, grid.height, to, width, height, work);
+        refinedLines(reduced, measureGuide(planes, toWorking, coarse, arena), spec, lines);
       }
       if (spec.invert) invert(mask, lines);
       for (let i = 0; i < size; i++) values[i] = Math.round(255 * Math.min(1, Math.max(0, mask[i])));
     });
-    return { ...grid, values, lines, box: boxOf(values, grid) };
+    // A refined edge lies within the radius of that which was drawn.
+    const reach = 2 + (lines ? (spec.radius / 1000) * grid.unit + 2 * (grid.width / width) : 0);
+    return {
+      ...grid,
+      values,
+      lines: lines && { width, height, values: lines },
+      box: boxOf(values, grid, reach)
+    };
   });
 }
 
@@ -75,32 +87,33 @@ function drawnShape(spec: MaskSpec, grid: Grid, guide: () => Guide, arena: Arena
   return mask;
 }
 
-/** What the lines make of the cells themselves. */
-function throughLines(lines: Float32Array, { stops, hues }: Guide, out: Float32Array): void {
-  for (let i = 0, at = 0; i < out.length; i++, at += PER_CELL)
-    out[i] = Math.min(1, Math.max(0, lines[at] * stops[i] + lines[at + 1] * hues[i] + lines[at + 2]));
-}
-
-function invert(mask: Float32Array, lines: Float32Array): void {
+function invert(mask: Float32Array, lines: Float32Array | null): void {
   for (let i = 0; i < mask.length; i++) mask[i] = 1 - mask[i];
-  for (let at = 0; at < lines.length; at += PER_CELL) {
+  // 1 - (line + keep · mask) = (1 - keep - line) + keep · (1 - mask)
+  for (let at = 0; lines && at < lines.length; at += PER_CELL) {
     lines[at] = -lines[at];
     lines[at + 1] = -lines[at + 1];
-    lines[at + 2] = 1 - lines[at + 2];
+    lines[at + 2] = 1 - lines[at + 3] - lines[at + 2];
   }
 }
 
-/** The cells that hold anything, and one about them: pixels between two read both. */
-function boxOf(values: Uint8Array, { width, height }: Grid): Mask['box'] {
-  const box = { left: width, top: height, right: 0, bottom: 0 };
+/** Where cells hold anything, and so many cells about them. */
+function boxOf(values: Uint8Array, { width, height }: Grid, reach: number): Mask['box'] {
+  let [left, top, right, bottom] = [width, height, 0, 0];
   for (let y = 0; y < height; y++) {
     const row = values.subarray(y * width, (y + 1) * width);
     const first = row.findIndex((value) => value > 0);
     if (first < 0) continue;
-    box.left = Math.min(box.left, first - 1);
-    box.right = Math.max(box.right, row.findLastIndex((value) => value > 0) + 2);
-    box.top = Math.min(box.top, y - 1);
-    box.bottom = y + 2;
+    left = Math.min(left, first);
+    right = Math.max(right, row.findLastIndex((value) => value > 0) + 1);
+    top = Math.min(top, y);
+    bottom = y + 1;
   }
-  return box;
+  if (right <= left) return { left: 2, top: 2, right: -1, bottom: -1 };
+  return {
+    left: (left - reach) / width,
+    top: (top - reach) / height,
+    right: (right + reach) / width,
+    bottom: (bottom + reach) / height
+  };
 }

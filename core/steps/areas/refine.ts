@@ -9,7 +9,7 @@ import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
 import type { Guide } from './guide.ts';
 
-/** Numbers of a cell: slopes over both, an offset, and one that fills up four. */
+/** Numbers of a cell: slopes over both, an offset, and how much of the mask as it was drawn is kept. */
 export const PER_CELL = 4;
 
 /** Variance, in stops squared, that each side has at least: at no and at full sensitivity. */
@@ -83,25 +83,18 @@ export function refinedLines(
       tell(inside, (i) => share[i] ** 3 + SPECK * share[i]);
       tell(outside, (i) => (1 - share[i]) ** 3 + SPECK * (1 - share[i]));
       for (let i = 0, at = 0; i < size; i++, at += PER_CELL) {
-        out[at] = out[at + 1] = out[at + 3] = 0;
-        out[at + 2] = mask[i];
-        if (highest[i] - lowest[i] >= AT_EDGE) lineAt(i, inside, outside, least, mask[i], out, at);
-        share[i] = Math.min(1, Math.max(0, out[at] * stops[i] + out[at + 1] * hues[i] + out[at + 2]));
+        out[at] = out[at + 1] = out[at + 2] = 0;
+        out[at + 3] = 1;
+        if (highest[i] - lowest[i] >= AT_EDGE) lineAt(i, inside, outside, least, out, at);
+        const told = out[at] * stops[i] + out[at + 1] * hues[i] + out[at + 2] + out[at + 3] * mask[i];
+        share[i] = Math.min(1, Math.max(0, told));
       }
     }
   });
 }
 
-/** Writes the line that tells inside from outside about one cell; where nothing does, the mask as it was. */
-function lineAt(
-  i: number,
-  inside: Side,
-  outside: Side,
-  least: number,
-  mask: number,
-  out: Float32Array,
-  at: number
-): void {
+/** Writes the line that tells inside from outside about one cell; as far as nothing does, the mask is kept. */
+function lineAt(i: number, inside: Side, outside: Side, least: number, out: Float32Array, at: number): void {
   const n = Math.max(1e-9, inside.weight[i]);
   const m = Math.max(1e-9, outside.weight[i]);
   const [lightIn, hueIn] = [inside.light[i] / n, inside.hue[i] / n];
@@ -131,6 +124,6 @@ function lineAt(
   const scale = (sure * DRAWN_OUT) / Math.max(1e-6, apart);
   out[at] = x * scale;
   out[at + 1] = y * scale;
-  out[at + 2] =
-    sure * 0.5 + (1 - sure) * mask - scale * (x * (lightIn + lightOut) + y * (hueIn + hueOut)) * 0.5;
+  out[at + 2] = sure * 0.5 - scale * (x * (lightIn + lightOut) + y * (hueIn + hueOut)) * 0.5;
+  out[at + 3] = 1 - sure;
 }

@@ -3,10 +3,12 @@
  * by, and left with the rows for the stages in which areas act.
  */
 import { LUMINANCE_REC2020 } from '../../colour/primaries.ts';
+import type { FrameSize } from '../../math/frame-geometry.ts';
 import type { Falloff } from '../../optics/falloff.ts';
 import type { Arena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
+import type { MapMesh } from '../../picture/tile/mesh.ts';
 import { addresses } from '../../picture/tile/planes.ts';
 import { resourceFor } from '../../picture/tile/resource.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
@@ -15,6 +17,7 @@ import { gainNodes } from '../lens/falloff-stage.ts';
 import { FLOOR, SPECK } from './guide.ts';
 import type { Mask } from './mask.ts';
 import { maskAsk, maskResource } from './mask-resource.ts';
+import { PER_CELL } from './refine.ts';
 import { type MaskSpec, maskSpecOf } from './shape.ts';
 import { type AreasSettings, areasAtWork } from './step.ts';
 
@@ -99,58 +102,110 @@ function weighing(
   arena: Arena
 ): (rows: Rows, looks: Looks, out: RowWeights) => RowWeights {
   const { mesh, size } = tile;
-  const { width, height, values, lines } = mask;
-  const nodes = (places: Float32Array, cells: number, pixels: number): Float32Array => {
-    const at = arena.float32(places.length);
-    for (let i = 0; i < at.length; i++) at[i] = (places[i] * cells) / pixels - 0.5;
-    return at;
+  const { values, lines } = mask;
+  const nodesOn = (grid: FrameSize): readonly [number, number] => {
+    const nodes = (places: Float32Array, cells: number, pixels: number): number => {
+      const at = arena.float32(places.length);
+      for (let i = 0; i < at.length; i++) at[i] = (places[i] * cells) / pixels - 0.5;
+      return addressOf(at);
+    };
+    return [nodes(mesh.x, grid.width, size.width), nodes(mesh.y, grid.height, size.height)];
   };
-  const [x, y] = [nodes(mesh.x, width, size.width), nodes(mesh.y, height, size.height)];
-  const reached = columnsReached(x, y, mesh, mask.box);
-  const [xs, ys] = [x, y].map(addressOf);
-  const grid = addressOf(lines.length > 0 ? lines : values);
+  const runs = runsOf(mesh, size, mask);
+  const nodes = nodesOn(mask);
+  const lineNodes = lines && nodesOn(lines);
   const { weighLines, weighRow } = kernels();
   return (rows, { stops, hues }, out) => {
     const to = addressOf(out.values);
     for (let row = 0; row < rows.height; row++) {
       const line = rows.top + row;
-      const [first, last] = reached[Math.floor((line + 0.5) / mesh.step)];
-      const [from, end] = [Math.max(0, first - rows.left), Math.min(rows.width, last - rows.left)];
-      const count = end - from;
-      if (count > 0) {
-        const offset = 4 * (row * rows.width + from);
-        const at = to + offset;
-        const place = [mesh.columns, mesh.step, line, rows.left + from, count, grid, width, height] as const;
-        if (lines.length > 0)
-          weighLines(xs, ys, gained, ...place, addressOf(stops) + offset, addressOf(hues) + offset, at);
-        else weighRow(xs, ys, ...place, at);
+      const base = row * rows.width;
+      let [first, end] = [Infinity, 0];
+      for (const run of runs[Math.floor((line + 0.5) / mesh.step)]) {
+        const from = Math.max(0, run.from - rows.left);
+        const past = Math.min(rows.width, run.to - rows.left);
+        if (from >= past) continue;
+        if (run.weight >= 0) out.values.fill(run.weight, base + from, base + past);
+        else {
+          const offset = 4 * (base + from);
+          const place = [mesh.columns, mesh.step, line, rows.left + from, past - from] as const;
+          weighRow(...nodes, ...place, addressOf(values), mask.width, mask.height, to + offset);
+          if (lines && lineNodes) {
+            const own = [addressOf(lines.values), lines.width, lines.height] as const;
+            const looks = [addressOf(stops) + offset, addressOf(hues) + offset] as const;
+            weighLines(...lineNodes, gained, ...place, ...own, ...looks, to + offset);
+          }
+        }
+        if (run.weight === 0) continue;
+        first = Math.min(first, from);
+        end = past;
       }
-      trim(out, rows.width, row, from, from + Math.max(0, count), opacity);
+      trim(out, rows.width, row, Math.min(first, end), end, opacity);
     }
     return out;
   };
 }
 
-/** The columns of a tile that a part of the grid reaches, for each row of the mesh's cells. */
-function columnsReached(
-  x: Float32Array,
-  y: Float32Array,
-  { columns, rows, step }: { columns: number; rows: number; step: number },
-  { left, top, right, bottom }: Mask['box']
-): [from: number, to: number][] {
+/** Columns of a tile in which a mask weighs the same everywhere, or has to be read (-1). */
+interface Run {
+  from: number;
+  to: number;
+  weight: number;
+}
+
+/** The runs of each row of the mesh's cells, from the left. */
+function runsOf({ x, y, columns, rows, step }: MapMesh, frame: FrameSize, mask: Mask): Run[][] {
   return Array.from({ length: Math.max(1, rows - 1) }, (_, row) => {
-    let [from, to] = [Infinity, 0];
+    const runs: Run[] = [];
     for (let column = 0; column + 1 < columns; column++) {
       const at = row * columns + column;
       const corners = [at, at + 1, at + columns, at + columns + 1];
-      const beyond = (of: Float32Array, low: number, high: number): boolean =>
-        corners.every((i) => of[i] < low) || corners.every((i) => of[i] > high);
-      if (beyond(x, left, right) || beyond(y, top, bottom)) continue;
-      from = Math.min(from, column * step);
-      to = (column + 1) * step;
+      const least = (of: Float32Array): number => Math.min(...corners.map((i) => of[i]));
+      const most = (of: Float32Array): number => Math.max(...corners.map((i) => of[i]));
+      const weight = evenWeight(
+        mask,
+        least(x) / frame.width,
+        least(y) / frame.height,
+        most(x) / frame.width,
+        most(y) / frame.height
+      );
+      const before = runs.at(-1);
+      if (before?.weight === weight) before.to += step;
+      else runs.push({ from: column * step, to: (column + 1) * step, weight });
     }
-    return [from, to];
+    return runs;
   });
+}
+
+/** The weight that a mask has everywhere in a part of the frame, in shares of it; -1: it changes there. */
+function evenWeight(
+  { width, height, values, lines, box }: Mask,
+  left: number,
+  top: number,
+  right: number,
+  bottom: number
+): number {
+  // Where no ray arrives the places are no numbers.
+  if (!(left <= right && top <= bottom)) return -1;
+  if (right < box.left || left > box.right || bottom < box.top || top > box.bottom) return 0;
+  const cells = (grid: FrameSize): readonly [number, number, number, number] => [
+    Math.min(grid.width - 1, Math.max(0, Math.floor(left * grid.width - 0.5))),
+    Math.min(grid.height - 1, Math.max(0, Math.floor(top * grid.height - 0.5))),
+    Math.min(grid.width - 1, Math.max(0, Math.ceil(right * grid.width - 0.5))),
+    Math.min(grid.height - 1, Math.max(0, Math.ceil(bottom * grid.height - 0.5)))
+  ];
+  const [x0, y0, x1, y1] = cells({ width, height });
+  const first = values[y0 * width + x0];
+  if (first !== 0 && first !== 255) return -1;
+  for (let y = y0; y <= y1; y++)
+    for (let x = x0; x <= x1; x++) if (values[y * width + x] !== first) return -1;
+  if (lines) {
+    const [u0, v0, u1, v1] = cells(lines);
+    // A line that keeps all of the mask adds nothing to it.
+    for (let v = v0; v <= v1; v++)
+      for (let u = u0; u <= u1; u++) if (lines.values[(v * lines.width + u) * PER_CELL + 3] !== 1) return -1;
+  }
+  return first / 255;
 }
 
 /** Leaves out what weighs nothing at both ends of a row, and weighs the rest by the area's opacity. */

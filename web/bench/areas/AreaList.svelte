@@ -63,7 +63,7 @@
       done in it.
     </p>
   {:else}
-    <ul class="max-h-18 overflow-y-auto beside:max-h-36" data-testid="areas">
+    <ul class="max-h-18 overflow-y-auto beside:max-h-24" data-testid="areas">
       {#each list as area, i (area.id)}
         <li class="flex h-6 items-center gap-1.5 text-sm">
           <Checkbox

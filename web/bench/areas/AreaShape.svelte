@@ -75,11 +75,11 @@
 </script>
 
 <section class="column flex-[0_1_330px] beside:flex-none" aria-label="Tools">
-  <div class="mb-1.5 grid grid-cols-4 gap-1.25">
+  <div class="mb-1.5 grid grid-cols-5 gap-1.25">
     {#each TOOLS as { tool, label, told } (tool)}
       <Button
         color="light"
-        class="px-1"
+        class="px-0.5"
         disabled={off !== null}
         aria-pressed={mine.tool === tool}
         {...hint(told)}
@@ -89,33 +89,20 @@
         }}>{label}</Button
       >
     {/each}
-  </div>
-  <div class="mb-1.5 flex items-center gap-1.25">
     <Button
       color="light"
-      class="px-2"
+      class="px-0.5"
       disabled={off !== null}
       {...hint('The sky of this frame, found by itself; where there is none, nothing')}
-      onclick={() => {
-        addPart(bench, 'found', { what: 'sky' });
-      }}>Find the sky</Button
+      onclick={() => addPart(bench, 'found', { what: 'sky' })}>Sky</Button
     >
     <Button
       color="light"
-      class="px-2"
+      class="px-0.5"
       disabled={off !== null}
       {...hint('What is as light as a range of tones')}
-      onclick={() => addPart(bench, 'light', { low: -3, high: 0, feather: 1 })}>Luminance</Button
+      onclick={() => addPart(bench, 'light', { low: -3, high: 0, feather: 1 })}>Tones</Button
     >
-    <label
-      class="ml-auto flex items-center gap-1 text-sm"
-      {...hint('How the next part meets those before it')}
-    >
-      next
-      <Select placeholder="" class="w-26" bind:value={mine.meets}>
-        {#each MEETINGS as meets (meets)}<option value={meets}>{MEETS[meets]}</option>{/each}
-      </Select>
-    </label>
   </div>
   {#if mine.tool === 'brush'}
     <NumberControl
@@ -153,11 +140,11 @@
     </p>
   {/if}
 </section>
-<section class="column flex-[0_0_210px] beside:flex-none" aria-label="Parts">
+<section class="column flex-[0_0_240px] beside:flex-none" aria-label="Parts">
   {#if !chosen}
     <p class="quiet text-sm">No area is chosen: choose one in the list, or draw to begin one.</p>
   {:else}
-    <ul class="max-h-24 overflow-y-auto beside:max-h-30" data-testid="parts">
+    <ul class="max-h-18 overflow-y-auto beside:max-h-18" data-testid="parts">
       {#each parts as each, i (each.id)}
         <li class="flex h-6 items-center gap-1 text-sm">
           <Button
@@ -182,22 +169,33 @@
         <li class="quiet text-sm">This shape is empty: draw a part.</li>
       {/each}
     </ul>
-    <Select
-      placeholder=""
-      class="mt-1.5 w-full"
-      aria-label="Take the shape of another area"
-      {...hint('Its shape as a copy, or the same one: that changes with both')}
-      disabled={others.length === 0}
-      value=""
-      onchange={take}
-    >
-      <option value="">Shape from…</option>
-      {#each others as area (area.id)}
-        {@const name = nameOf(area, areasOf(bench).list.indexOf(area))}
-        <option value={`${area.id} copied`}>{name}, a copy</option>
-        <option value={`${area.id} shared`}>{name}, the same</option>
-      {/each}
-    </Select>
+    <div class="mt-1.5 flex items-center gap-1.25">
+      <Select
+        placeholder=""
+        class="min-w-0 flex-1"
+        aria-label="How the next part meets the others"
+        {...hint('How the next part that is drawn meets those before it')}
+        bind:value={mine.meets}
+      >
+        {#each MEETINGS as meets (meets)}<option value={meets}>next: {MEETS[meets]}</option>{/each}
+      </Select>
+      <Select
+        placeholder=""
+        class="min-w-0 flex-1"
+        aria-label="Take the shape of another area"
+        {...hint('Its shape as a copy, or the same one: that changes with both')}
+        disabled={others.length === 0}
+        value=""
+        onchange={take}
+      >
+        <option value="">Shape from…</option>
+        {#each others as area (area.id)}
+          {@const name = nameOf(area, areasOf(bench).list.indexOf(area))}
+          <option value={`${area.id} copied`}>{name}, a copy</option>
+          <option value={`${area.id} shared`}>{name}, the same</option>
+        {/each}
+      </Select>
+    </div>
     {#if sharesShape(bench, chosen.area) > 0}
       <p class="quiet text-xs">This shape is that of another area, too.</p>
     {/if}
@@ -303,7 +301,10 @@
       />
       <p class="quiet text-xs">{part.picks.length} picked; press on the picture for more.</p>
     {:else if part.kind === 'brush'}
-      <p class="quiet text-sm">{part.strokes.length} strokes. Undo takes them back one by one.</p>
+      <p class="quiet text-sm">
+        {part.strokes.length === 1 ? 'One stroke' : `${part.strokes.length} strokes`}. Undo takes them back
+        one by one.
+      </p>
     {:else}
       <p class="quiet text-sm">
         Found on each frame anew. Refine (page Edge) lays its edge along roofs and branches.

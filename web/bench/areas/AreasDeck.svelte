@@ -17,6 +17,7 @@
     { page: 'shape', label: 'Shape' },
     { page: 'edge', label: 'Edge' },
     { page: 'light', label: 'Light' },
+    { page: 'local', label: 'Local' },
     { page: 'colour', label: 'Colour' },
     { page: 'curve', label: 'Curve' }
   ];
@@ -57,8 +58,16 @@
     {off}
     columns={[
       { label: 'Light', of: 'tone', names: ['exposure', 'highlights', 'shadows', 'midtones'] },
-      { label: 'Contrast and ends', of: 'tone', names: ['contrast', 'white', 'black', 'haze'] },
-      { label: 'Local contrast', of: 'tone', names: ['fine', 'middle', 'broad', 'hazeDepth'] }
+      { label: 'Contrast and ends', of: 'tone', names: ['contrast', 'white', 'black'] }
+    ]}
+  />
+{:else if mine.page === 'local'}
+  <AreaSettings
+    {bench}
+    {off}
+    columns={[
+      { label: 'Local contrast', of: 'tone', names: ['fine', 'middle', 'broad'] },
+      { label: 'Haze', of: 'tone', names: ['haze', 'hazeDepth'] }
     ]}
   />
 {:else if mine.page === 'colour'}

@@ -28,4 +28,4 @@ export {
 } from './pixels';
 export { placeSource, resampleRows } from './resample';
 export { sharpenPlanes } from './sharpen';
-export { mixRows, weighLines, weighRow } from './mix';
+export { copyRows, mixRows, weighLines, weighRow } from './mix';

@@ -55,7 +55,7 @@ export interface Brush {
 }
 
 /** Points nearer to the one before, in shares of the radius, add nothing to what is seen. */
-const SPACING = 0.08;
+const SPACING = 0.15;
 /** How unlike a place may be to that under the brush, as `Guide.unlike` tells it, where painting fades and ends. */
 const ALIKE = 0.035;
 const UNLIKE = 0.075;
@@ -126,17 +126,21 @@ function drawSegment(
     reach
   );
   const unlike = keepsEdges ? guide().unlike([to.x, to.y]) : null;
+  const even = from.radius === to.radius;
   for (let y = box.top; y < box.bottom; y++)
-    for (let x = box.left; x < box.right; x++) {
-      const along =
-        square === 0 ? 0 : Math.min(1, Math.max(0, ((x - from.x) * dx + (y - from.y) * dy) / square));
-      const away = Math.hypot(x - from.x - along * dx, y - from.y - along * dy);
-      const radius = from.radius + (to.radius - from.radius) * along;
-      if (away >= radius + 0.5) continue;
+    for (let x = box.left, at = y * grid.width + box.left; x < box.right; x++, at++) {
+      // No part of the way gives more than all.
+      if (out[at] === 1) continue;
+      const [px, py] = [x - from.x, y - from.y];
+      let along = square === 0 ? 0 : (px * dx + py * dy) / square;
+      along = along < 0 ? 0 : along > 1 ? 1 : along;
+      const [ax, ay] = [px - along * dx, py - along * dy];
+      const away = ax * ax + ay * ay;
+      const radius = even ? from.radius : from.radius + (to.radius - from.radius) * along;
+      if (away >= (radius + 0.5) ** 2) continue;
       // A rim of a cell at least.
-      const inner = Math.min(radius * (1 - soft), radius - 0.5);
-      let value = away <= inner ? 1 : 1 - smoothstep(inner, radius + 0.5, away);
-      const at = y * grid.width + x;
+      const inner = Math.max(0, Math.min(radius * (1 - soft), radius - 0.5));
+      let value = away <= inner * inner ? 1 : 1 - smoothstep(inner, radius + 0.5, Math.sqrt(away));
       if (value <= out[at]) continue;
       if (unlike) value *= 1 - smoothstep(ALIKE, UNLIKE, unlike(at));
       if (value > out[at]) out[at] = value;
