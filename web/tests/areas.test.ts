@@ -1,0 +1,315 @@
+/** Areas through the real interface: drawn, painted, found, shared, walked back, reloaded and exported. */
+import type { Page } from 'puppeteer-core';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { AreasSettings } from '../../core/steps/areas/step.ts';
+import type { PartOf } from '../../core/steps/areas/parts/part.ts';
+import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import { SKY, seenMask } from '../../scenes/seen-mask.ts';
+import { lightScene } from '../../scenes/take-frame.ts';
+import { type BenchPage, benchPage } from './bench-page.ts';
+import { exportPicture } from './export-picture.ts';
+import { frameAt, jobWithFrames } from './job-with-frames.ts';
+import { type SharedApp, openSharedApp } from './shared-app.ts';
+
+let app: SharedApp;
+let page: Page;
+let bench: BenchPage;
+let ids: Record<string, string> = {};
+const NAME = 'SML_0101.dng';
+
+const areas = async (name = NAME): Promise<AreasSettings> =>
+  (await frameAt<{ recipe: { areas: AreasSettings } }>(app.address, ids[name])).recipe.areas;
+
+beforeAll(async () => {
+  app = await openSharedApp();
+  page = app.page;
+  bench = benchPage(page);
+  ({ ids } = await jobWithFrames(page, app.address, 'Areas', [NAME, 'CPR_0014.dng']));
+});
+afterAll(() => app?.close());
+
+/** A place in shares of the crop, on the screen. */
+async function at(x: number, y: number): Promise<[number, number]> {
+  const { left, top, width, height } = await bench.crop();
+  const box = await page.$eval('[aria-label=Picture]', (e) => {
+    const { left, top } = e.getBoundingClientRect();
+    return { left, top };
+  });
+  return [box.left + left + x * width, box.top + top + y * height];
+}
+async function drag(...way: [number, number][]): Promise<void> {
+  await page.mouse.move(...(await at(...way[0])));
+  await page.mouse.down();
+  for (const place of way.slice(1)) await page.mouse.move(...(await at(...place)), { steps: 8 });
+  await page.mouse.up();
+}
+const key = async (name: string): Promise<void> => {
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press(name as 'a');
+};
+const turnTo = (name: string): Promise<void> => page.locator(`[data-page=${name}]`).click();
+async function set(label: string, value: number): Promise<void> {
+  const input = `input[type=range][aria-label^="${label}"]`;
+  await page.waitForSelector(input);
+  await page.$eval(
+    input,
+    (slider, value) => {
+      (slider as HTMLInputElement).value = String(value);
+      slider.dispatchEvent(new Event('input', { bubbles: true }));
+      slider.dispatchEvent(new Event('change', { bubbles: true }));
+    },
+    value
+  );
+}
+/** Luminance of the sheet about a place in shares of the crop, 0..255. */
+const lightAt = (x: number, y: number): Promise<number> =>
+  page.$eval(
+    '[data-testid=picture]',
+    (canvas, x, y) => {
+      const of = canvas as HTMLCanvasElement;
+      const crop = JSON.parse(of.dataset.crop!) as {
+        left: number;
+        top: number;
+        width: number;
+        height: number;
+      };
+      const [sx, sy] = [of.width / of.clientWidth, of.height / of.clientHeight];
+      const left = Number.parseFloat(of.style.left);
+      const top = Number.parseFloat(of.style.top);
+      const px = Math.round((crop.left + x * crop.width - left) * sx);
+      const py = Math.round((crop.top + y * crop.height - top) * sy);
+      const [r, g, b] = of.getContext('2d')!.getImageData(px, py, 1, 1).data;
+      return (r + g + b) / 3;
+    },
+    x,
+    y
+  );
+
+describe('areas on the bench', () => {
+  it('say that none is chosen, and begin one with what is drawn', async () => {
+    await bench.open(`${app.address}/frames/${ids[NAME]}`);
+    await key('6');
+    await turnTo('light');
+    expect(await bench.text('[data-testid=no-area]')).toContain('No area is chosen');
+    expect(await page.$('input[type=range][aria-label^=Exposure]')).toBeNull();
+    await turnTo('shape');
+    await drag([0.5, 0.05], [0.5, 0.5]);
+    await page.waitForSelector('[data-testid=areas] li');
+    await bench.saved();
+    const { list, shapes } = await areas();
+    expect(list).toHaveLength(1);
+    expect(shapes[0].parts).toMatchObject([{ kind: 'gradient', meets: 'add' }]);
+    // It is shown, and what it covers is told: whole above, gone half-way down.
+    await page.waitForFunction(() =>
+      /\d %/.test(document.querySelector('[data-testid=cover]')?.textContent ?? '')
+    );
+    expect(Number.parseFloat(await bench.text('[data-testid=cover]'))).toBeGreaterThan(15);
+  });
+
+  it('change their own part of the picture alone, and are taken back and forth', async () => {
+    await bench.settled();
+    const [above, below] = [await lightAt(0.5, 0.08), await lightAt(0.5, 0.9)];
+    await turnTo('light');
+    await set('Exposure', -2);
+    await bench.settled();
+    expect(await lightAt(0.5, 0.08)).toBeLessThan(above * 0.7);
+    expect(Math.abs((await lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
+    await bench.press('Undo');
+    await bench.settled();
+    expect(Math.abs((await lightAt(0.5, 0.08)) - above)).toBeLessThan(1.5);
+    await bench.press('Redo');
+    await bench.saved();
+    expect((await areas()).list[0].settings.tone.exposure).toBe(-2);
+  });
+
+  it('share one shape or take a copy of it', async () => {
+    await bench.press('New area');
+    await turnTo('shape');
+    const shapeFrom = 'select[aria-label="Take the shape of another area"]';
+    const value = await page.$eval(shapeFrom, (select) =>
+      [...(select as HTMLSelectElement).options]
+        .map(({ value }) => value)
+        .find((each) => each.endsWith('shared'))
+    );
+    await page.select(shapeFrom, value!);
+    await bench.saved();
+    let now = await areas();
+    expect(now.list[0].shape).toBe(now.list[1].shape);
+    expect(now.shapes).toHaveLength(1);
+    await turnTo('edge');
+    await set('Feather', 20);
+    await bench.press('Duplicate');
+    await bench.saved();
+    now = await areas();
+    expect(now.list.map(({ shape }) => now.shapes.find(({ id }) => id === shape)!.feather)).toEqual([
+      20, 20, 20
+    ]);
+    expect(now.shapes).toHaveLength(2);
+    // The duplicate has a shape of its own: the others do not change with it.
+    await set('Feather', 50);
+    await bench.saved();
+    now = await areas();
+    expect(now.list.map(({ shape }) => now.shapes.find(({ id }) => id === shape)!.feather)).toEqual([
+      20, 20, 50
+    ]);
+  });
+
+  it('are painted stroke by stroke, and undone stroke by stroke; a reload keeps them', async () => {
+    await bench.press('New area');
+    await turnTo('shape');
+    await bench.press('Brush');
+    await drag([0.2, 0.8], [0.5, 0.82]);
+    await drag([0.5, 0.9], [0.8, 0.88], [0.6, 0.86]);
+    await bench.saved();
+    const strokes = async (): Promise<number> => {
+      const { list, shapes } = await areas();
+      const painted = shapes.find(({ id }) => id === list.at(-1)!.shape)!;
+      return (painted.parts[0] as PartOf<'brush'>).strokes.length;
+    };
+    expect(await strokes()).toBe(2);
+    await bench.press('Undo');
+    await bench.saved();
+    expect(await strokes()).toBe(1);
+    const before = await areas();
+    await page.reload({ waitUntil: 'networkidle2' });
+    await page.waitForSelector('[data-testid=picture][data-drawn]');
+    await key('6');
+    expect(await page.$$eval('[data-testid=areas] li', (items) => items.length)).toBe(before.list.length);
+    expect(await areas()).toEqual(before);
+  });
+
+  it('are moved by the keyboard, and removed', async () => {
+    await key('.');
+    const ends = await page.$$eval('[aria-label^="Part 1, gradient"]', (all) =>
+      all.map((each) => each.getAttribute('aria-label'))
+    );
+    expect(ends.filter((label) => label?.startsWith('Part 1, gradient')).length).toBe(3);
+    const { shapes } = await areas();
+    const a = (shapes[0].parts[0] as PartOf<'gradient'>).a;
+    await page.focus('[aria-label="Part 1, gradient: whole"]');
+    for (let n = 0; n < 5; n++) await page.keyboard.press('ArrowRight');
+    await bench.saved();
+    const moved = ((await areas()).shapes[0].parts[0] as PartOf<'gradient'>).a;
+    expect(moved[0]).toBeGreaterThan(a[0]);
+    const count = (await areas()).list.length;
+    await key('Escape');
+    await key('.');
+    await key('Delete');
+    await bench.saved();
+    expect((await areas()).list.length).toBe(count - 1);
+  });
+
+  it('darken a found sky in the export, up to the roof and no further', { timeout: 120_000 }, async () => {
+    // From nothing.
+    while ((await areas()).list.length > 0) {
+      await key('Escape');
+      await key('.');
+      await key('Delete');
+      await bench.saved();
+    }
+    const frame = DEMO_FRAMES.find(({ file }) => file === NAME)!;
+    const plain = await sharp((await exportPicture(app.address, ids[NAME])).bytes)
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    await turnTo('shape');
+    await bench.press('Sky');
+    await turnTo('edge');
+    await set('Refine', 10);
+    await turnTo('light');
+    await set('Exposure', -1.5);
+    await bench.saved();
+    await bench.settled();
+    const dark = await sharp((await exportPicture(app.address, ids[NAME])).bytes)
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const { width, height, channels } = dark.info;
+    expect([width, height]).toEqual([plain.info.width, plain.info.height]);
+    const darker = (x: number, y: number): number => {
+      const i = (Math.round(y * height) * width + Math.round(x * width)) * channels;
+      return dark.data[i + 1] / plain.data[i + 1];
+    };
+    for (const x of [0.1, 0.4, 0.6, 0.9]) {
+      expect(darker(x, 0.05)).toBeLessThan(0.75);
+      expect(darker(x, 0.9)).toBeGreaterThan(0.97);
+    }
+    // Bricks under the roof.
+    for (const x of [0.4, 0.6]) expect(darker(x, 0.52)).toBeGreaterThan(0.97);
+    // As much of the picture as the demo camera sees of the sky.
+    const setup = setupAt(frame, 600);
+    const truth = seenMask(lightScene(frame.scene()), setup, setup.size, (seen) => seen === SKY);
+    const sky = truth.reduce((sum, share) => sum + share, 0) / truth.length;
+    let changed = 0;
+    for (let i = 1; i < dark.data.length; i += channels) if (dark.data[i] < 0.85 * plain.data[i]) changed++;
+    expect(Math.abs(changed / (width * height) - sky)).toBeLessThan(0.08);
+  });
+});
+
+describe('bad input', () => {
+  const put = async (recipe: object): Promise<{ status: number; error: string }> => {
+    const { version } = await frameAt<{ version: number }>(app.address, ids['CPR_0014.dng']);
+    const answer = await fetch(`${app.address}/api/frames/${ids['CPR_0014.dng']}/recipe`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ version, recipe })
+    });
+    return { status: answer.status, error: ((await answer.json()) as { error?: string }).error ?? '' };
+  };
+  const stroke = (points: number) => ({
+    id: 's',
+    size: 0.1,
+    softness: 50,
+    flow: 100,
+    erases: false,
+    keepsEdges: false,
+    points: Array.from({ length: points * 3 }, (_, i) => (i % 3 === 2 ? 1 : 0))
+  });
+  const shape = (parts: object[]) => ({
+    areas: {
+      shapes: [{ id: 's', parts }],
+      list: [{ id: 'a', shape: 's', settings: { tone: { exposure: 1 } } }]
+    }
+  });
+
+  it('is refused in words, and the last good state stays', async () => {
+    const before = await areas('CPR_0014.dng');
+    const list = Array.from({ length: 200 }, (_, i) => ({ id: `a${i}`, shape: 's' }));
+    for (const recipe of [
+      { areas: { list } },
+      shape([{ id: 'p', kind: 'brush', meets: 'add', strokes: [stroke(100_000)] }]),
+      shape([
+        { id: 'p', kind: 'gradient', meets: 'add', a: [9, 0], b: [0, 0], twoSided: false, softness: 1 }
+      ]),
+      shape([{ id: 'p', kind: 'cloud', meets: 'add' }])
+    ]) {
+      const { status, error } = await put(recipe);
+      expect(status).toBe(422);
+      expect(error).toMatch(/areas/i);
+    }
+    expect(await areas('CPR_0014.dng')).toEqual(before);
+  });
+
+  it('that is lawful and does nothing is taken: an empty shape, one beyond the frame, a shape that is not there', async () => {
+    for (const recipe of [
+      shape([]),
+      shape([
+        {
+          id: 'p',
+          kind: 'polygon',
+          meets: 'add',
+          feather: 0,
+          points: [
+            [1.3, 1.3],
+            [1.4, 1.3],
+            [1.4, 1.4]
+          ]
+        }
+      ]),
+      { areas: { shapes: [], list: [{ id: 'a', shape: 'gone', settings: { tone: { exposure: 1 } } }] } }
+    ]) {
+      expect((await put(recipe)).status).toBe(200);
+      await bench.open(`${app.address}/frames/${ids['CPR_0014.dng']}`);
+      await bench.settled();
+    }
+  });
+});
