@@ -75,7 +75,9 @@ describe('an automatic check of access', () => {
     for (const deck of ['below', 'beside']) {
       await page.evaluate((deck) => localStorage.setItem('bench-room', JSON.stringify({ deck })), deck);
       await bench.open(`${app.address}/frames/${ids['SML_0101.dng']}`);
-      for (const key of deck === 'below' ? ['1', '2', '3', '4', '5', '/'] : ['1', '2', '3', '4', '5', 'y']) {
+      for (const key of deck === 'below'
+        ? ['1', '2', '3', '4', '5', '6', '/']
+        : ['1', '2', '3', '4', '5', '6', 'y']) {
         await page.keyboard.press(key as '1');
         await new Promise((done) => setTimeout(done, 400));
         // A panel that lies over others leaves less of them to press.

@@ -17,7 +17,8 @@ const PAGES: Record<string, string[]> = {
   '2': ['marks', 'hand', 'lengths', 'residuals'],
   '3': [],
   '4': ['light', 'local', 'bands', 'levels', 'curve'],
-  '5': ['balance', 'hues', 'zones', 'cast', 'primaries', 'mono', 'looks']
+  '5': ['balance', 'hues', 'zones', 'cast', 'primaries', 'mono', 'looks'],
+  '6': ['shape', 'edge', 'light', 'local', 'colour', 'curve']
 };
 
 beforeAll(async () => {
