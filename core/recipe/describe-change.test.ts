@@ -24,6 +24,21 @@ describe('a change of a recipe', () => {
     expect(told({}, { colour: { kelvin: 5000 } })).toBe('Temperature 5000 K');
   });
 
+  it('tells what changed of a thing in a list, as deep as it lies', () => {
+    const areas = (exposure: number, feather: number, parts: object[] = []) =>
+      ({
+        areas: {
+          shapes: [{ id: 's', feather, parts }],
+          list: [{ id: 'a', shape: 's', settings: { tone: { exposure } } }]
+        }
+      }) as PartialRecipe;
+    expect(told(areas(0, 5), areas(-1.5, 5))).toBe('Areas: Exposure 0.00 → −1.50 EV');
+    expect(told(areas(0, 5), areas(0, 7))).toBe('Shapes: Feather 5.0 → 7.0 ‰');
+    const sky = { id: 'p', kind: 'found', meets: 'add', what: 'sky' };
+    expect(told(areas(0, 5), areas(0, 5, [sky]))).toBe('Shapes: Parts 0 → 1');
+    expect(told({}, areas(0, 5))).toBe('Shapes 0 → 1, Areas 0 → 1');
+  });
+
   it('tells the first of many, and how many more', () => {
     const many = { tone: { exposure: 1, contrast: 10, highlights: -20, shadows: 5 } };
     expect(told({}, many)).toMatch(/^Exposure 0\.00 → 1\.00 EV, \S.* and 2 more$/);

@@ -2,6 +2,7 @@
 import equal from 'fast-deep-equal';
 import type { Setting } from '../settings/step.ts';
 import type { Recipe } from './recipe.ts';
+import type { Definition } from '../settings/nested.ts';
 import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
 import { EVERY_STEP } from './steps.ts';
 
@@ -25,6 +26,30 @@ function changeText(setting: Described, before: unknown, after: unknown): string
   return after === null ? `${label} taken back` : label;
 }
 
+type Values = Readonly<Record<string, unknown>>;
+const isValues = (value: unknown): value is Values =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** The first setting that differs within things of a list or a group of settings, where one of those with a label does. */
+function changeWithin(definition: Definition, before: unknown, after: unknown): string | null {
+  if (Array.isArray(before) && Array.isArray(after)) {
+    if (before.length !== after.length) return null;
+    const at = after.findIndex((each, i) => !equal(each, before[i]));
+    const { items } = definition;
+    return at < 0 || !items || Array.isArray(items)
+      ? null
+      : changeWithin(items as Definition, before[at], after[at]);
+  }
+  if (!isValues(before) || !isValues(after)) return null;
+  for (const [name, inside] of Object.entries(definition.properties ?? {})) {
+    if (equal(before[name], after[name])) continue;
+    const deeper = changeWithin(inside, before[name], after[name]);
+    if (deeper) return deeper;
+    if ('label' in inside) return changeText(inside as unknown as Described, before[name], after[name]);
+  }
+  return null;
+}
+
 /** Changes that are told one by one; more are counted. */
 const MOST_TOLD = 2;
 
@@ -37,7 +62,10 @@ export function describeChange(before: Recipe, after: Recipe): string {
     for (const [key, setting] of Object.entries(schema.properties) as [string, Described][]) {
       if (key === SET_BY_ITSELF || equal(was[key], is[key])) continue;
       if (key === 'enabled') changes.push(`${step} ${is[key] ? 'on' : 'off'}`);
-      else changes.push(changeText(setting, was[key], is[key]));
+      else {
+        const within = changeWithin(setting as Definition, was[key], is[key]);
+        changes.push(within ? `${setting.label}: ${within}` : changeText(setting, was[key], is[key]));
+      }
     }
   }
   if (before.rendition !== after.rendition) changes.unshift('Rendered anew');
