@@ -1,9 +1,17 @@
 /** Areas: what is done to a part of a picture, through all stages. */
+import { converter, differenceCiede2000 } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { giveBack, takenBytes } from '../picture/kernels/heap.ts';
 import type { PartialRecipe } from '../recipe/recipe.ts';
 import type { Part } from '../steps/areas/parts/part.ts';
 import { FROM_SRGB, SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
+import { packRgb } from '../picture/output/pack-pixels.ts';
+import { halve } from '../picture/tile/halve.ts';
+import { type PlacedPlanes, givePlanesBack } from '../picture/tile/planes.ts';
+import { keyOf } from '../picture/tile/resource.ts';
+import { renderTile } from './render-tile.ts';
+import { resourceOf } from './resources.ts';
+import { asksOf } from './stages.ts';
 import { makeMask } from '../steps/areas/mask.ts';
 import { maskResource } from '../steps/areas/mask-resource.ts';
 import { maskSpecOf } from '../steps/areas/shape.ts';
@@ -323,5 +331,92 @@ describe('a refined edge', () => {
     }
     expect(sky).toBeLessThan(0.12);
     expect(ground).toBeLessThan(0.12);
+  });
+});
+
+describe('masks from the proxy and from the whole picture', () => {
+  /** Foliage before a sky: leaves of a few pixels, and a wall. A proxy has as many pixels as a mask has cells, or more. */
+  const size = { width: 3200, height: 2000 };
+  const leaf = (x: number, y: number): boolean => {
+    const [u, v] = [Math.floor(x / 13), Math.floor(y / 10)];
+    const noise = Math.abs(Math.sin(u * 12.9898 + v * 78.233) * 43758.5453) % 1;
+    return Math.hypot(x - 1860, y - 880) < 480 && noise < 0.62;
+  };
+  const scene = paint((x, y): [number, number, number] => {
+    if (leaf(x, y)) return [0.03, 0.05, 0.02];
+    if (y < 1120 - 0.15 * x) return [0.3, 0.4, 0.62];
+    return x < 1300 ? [0.28, 0.2, 0.15] : [0.22 + y / 16000, 0.25, 0.2];
+  }, size);
+  const stroke = (more: object) => ({
+    id: 'x',
+    size: 0.08,
+    softness: 60,
+    flow: 90,
+    erases: false,
+    keepsEdges: false,
+    points: Array.from({ length: 60 }, (_, i) => [-0.6 + i / 50, -0.2 + 0.1 * Math.sin(i / 5), 1]).flat(),
+    ...more
+  });
+  const eight: [Part, object, Settings][] = [
+    [gradient([0, -0.5], [0, 0.1]), { radius: 10 }, { tone: { exposure: -1.2 } }],
+    [radial(), {}, { tone: { exposure: 0.5, contrast: 20 } }],
+    [
+      { id: 'b', kind: 'brush', meets: 'add', strokes: [stroke({})] },
+      { radius: 14 },
+      { tone: { exposure: 0.8 } }
+    ],
+    [
+      { id: 'e', kind: 'brush', meets: 'add', strokes: [stroke({ keepsEdges: true })] },
+      {},
+      { colour: { warmth: 30 } }
+    ],
+    [
+      { id: 'l', kind: 'light', meets: 'add', low: -3, high: -1, feather: 1 },
+      {},
+      { colour: { saturation: 20 } }
+    ],
+    [
+      { id: 'c', kind: 'colour', meets: 'add', picks: [[-0.7, 0.3]], tolerance: 20, feather: 70 },
+      {},
+      { colour: { hue: 8 } }
+    ],
+    [
+      { id: 'd', kind: 'beside', meets: 'add', a: [0, -0.5], b: [0, 0.5], side: 'left', feather: 10 },
+      {},
+      { tone: { shadows: 30 } }
+    ],
+    [gradient([-0.5, 0], [0.5, 0]), { invert: true, feather: 10 }, { tone: { highlights: -30 } }]
+  ];
+  const areas = {
+    shapes: eight.map(([part, shape], i) => ({ id: `s${i}`, parts: [part], ...shape })),
+    list: eight.map(([, , settings], i) => ({ id: `a${i}`, shape: `s${i}`, settings }))
+  } as unknown as Areas;
+
+  it('make the same picture, within half a ΔE, where brush and refined edges meet foliage', () => {
+    const { stages } = inputsFor({ areas }, { ...FINISHED, size });
+    const half = halve(scene);
+    const pictureBy = (planes: PlacedPlanes): Uint16Array => {
+      const made = asksOf(stages).map((ask) => {
+        const resource = resourceOf(ask);
+        const value = resource.make({ planes, toWorking: FROM_SRGB, bytes: null }, ask.data);
+        return { key: keyOf(ask), value, memory: resource.memory(value) };
+      });
+      const out = new Uint16Array(size.width * size.height * 3);
+      const resources = new Map(made.map(({ key, value }) => [key, value]));
+      renderTile({ source: scene, stages, view: wholeView(size), resources }, packRgb(out, size.width));
+      made.forEach(({ memory }) => giveBack(...memory));
+      return out;
+    };
+    const [bench, whole] = [pictureBy(half), pictureBy(scene)];
+    givePlanesBack(half);
+    const toLab = converter('lab65');
+    const labOf = (of: Uint16Array, i: number) =>
+      toLab({ mode: 'rgb', r: of[i] / 65535, g: of[i + 1] / 65535, b: of[i + 2] / 65535 });
+    const apart: number[] = [];
+    for (let i = 0; i < whole.length; i += 3 * 37)
+      apart.push(differenceCiede2000()(labOf(bench, i), labOf(whole, i)));
+    apart.sort((a, b) => a - b);
+    expect(apart[Math.floor(apart.length * 0.99)]).toBeLessThan(0.5);
+    expect(apart.reduce((sum, each) => sum + each, 0) / apart.length).toBeLessThan(0.1);
   });
 });
