@@ -3,6 +3,7 @@
  * from moving a control to the new picture, 1:1, and the next frame.
  */
 import { ALL_TONE } from './all-tone.ts';
+import { areasAtWork } from './areas-at-work.ts';
 import type { Page } from 'puppeteer-core';
 import { openBrowser } from '../tools/open-browser.ts';
 import { SIZES, type SizeName, pause, rawFile, say, startOwnApp } from './running-app.ts';
@@ -22,6 +23,8 @@ async function addFrame(job: string, name: SizeName, i: number): Promise<{ id: s
     await pause(50);
   }
 }
+
+const EIGHT_AREAS = areasAtWork(8);
 
 const share = (times: readonly number[], part: number): number =>
   [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * part))];
@@ -76,7 +79,37 @@ function moved(page: Page, label: string, steps: number, motion: boolean): Promi
   );
 }
 
+/** Paints a stroke; milliseconds from letting go to the picture with it. */
+async function painted(page: Page, points: number): Promise<number> {
+  const box = (await (await page.$('canvas[data-testid=picture]'))!.boundingBox())!;
+  const at = (i: number): [number, number] => [
+    box.x + box.width * (0.2 + (0.6 * i) / points),
+    box.y + box.height * (0.5 + 0.2 * Math.sin(i / 25))
+  ];
+  await page.mouse.move(...at(0));
+  await page.mouse.down();
+  for (let i = 1; i < points; i++) await page.mouse.move(...at(i));
+  const before = await count(page);
+  const started = performance.now();
+  await page.mouse.up();
+  await drawn(page, before);
+  return performance.now() - started;
+}
+
 const app = await startOwnApp(4196);
+
+async function putRecipe(id: string, steps: object): Promise<void> {
+  const { frame } = await app.get<{ frame: { version: number; recipe: Record<string, unknown> } }>(
+    `/api/frames/${id}`
+  );
+  const { areas: _, ...recipe } = frame.recipe;
+  await fetch(`${app.address}/api/frames/${id}/recipe`, {
+    method: 'PUT',
+    body: JSON.stringify({ version: frame.version, recipe: { ...recipe, ...steps } }),
+    headers: { 'content-type': 'application/json' }
+  });
+}
+
 const browser = await openBrowser();
 try {
   for (const name of Object.keys(SIZES) as SizeName[]) {
@@ -108,17 +141,7 @@ try {
     await turnTo('1', 'Falloff');
     told('a light control (falloff), in motion', await moved(page, 'Corners', 60, true), 25);
     // Every tone and colour control in use, and then one of them moved.
-    const given = (await (await fetch(`${app.address}/api/frames/${first.id}`)).json()) as {
-      frame: { version: number; recipe: object };
-    };
-    await fetch(`${app.address}/api/frames/${first.id}/recipe`, {
-      method: 'PUT',
-      body: JSON.stringify({
-        version: given.frame.version,
-        recipe: { ...given.frame.recipe, ...ALL_TONE }
-      }),
-      headers: { 'content-type': 'application/json' }
-    });
+    await putRecipe(first.id, ALL_TONE);
     await page.reload();
     await drawn(page, 0);
     await pause(3000);
@@ -127,6 +150,24 @@ try {
     told('highlights, the same', await moved(page, 'Highlights', 60, true), 50);
     await turnTo('5', 'Balance');
     told('saturation, the same', await moved(page, 'Saturation', 60, true), 50);
+    // Eight areas at work, and one of them changed: what it does, where it fades, and a stroke of 500 points.
+    await putRecipe(first.id, { ...ALL_TONE, areas: EIGHT_AREAS });
+    await page.reload();
+    await drawn(page, 0);
+    await pause(3000);
+    await turnTo('6', 'Light');
+    await page.keyboard.press('.');
+    await pause(1000);
+    told('an area’s exposure, eight at work, in motion', await moved(page, 'Exposure', 40, true), 80);
+    await turnTo('6', 'Edge');
+    told('the feather of its shape, in motion', await moved(page, 'Feather', 40, true), 80);
+    await turnTo('6', 'Shape');
+    await page.locator(`::-p-xpath(//button[normalize-space()='Brush'])`).click();
+    told('a stroke of 500 points, to the picture', [await painted(page, 500)], 80);
+    await putRecipe(first.id, ALL_TONE);
+    await page.reload();
+    await drawn(page, 0);
+    await pause(3000);
     const sheet = (await page.$('canvas[data-testid=picture]'))!;
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     const box = (await sheet.boundingBox())!;

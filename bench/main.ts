@@ -4,6 +4,7 @@
  * side by side.
  */
 import { ALL_TONE } from './all-tone.ts';
+import { areasAtWork } from './areas-at-work.ts';
 import { lightColour } from '../core/steps/colour/light-colour.ts';
 import { giveLightBack, measureLight } from '../core/measure/light/measure-light.ts';
 import { suggestTone } from '../core/steps/tone/suggest-tone.ts';
@@ -253,6 +254,7 @@ const times = {
   alike: [] as number[],
   each: [] as number[],
   toned: [] as number[],
+  areas: [] as number[],
   command: [] as number[]
 };
 const natives: { whole: number; remap: number }[] = [];
@@ -266,6 +268,9 @@ for (let i = 0; i < 3; i++) {
   started = performance.now();
   await exportOnce(100, ALL_TONE);
   times.toned.push(seconds(started));
+  started = performance.now();
+  await exportOnce(100, { areas: completeRecipe({ areas: areasAtWork(20) }).areas });
+  times.areas.push(seconds(started));
   started = performance.now();
   fromCommandLine();
   times.command.push(seconds(started));
@@ -311,6 +316,9 @@ if (natives.length > 0) {
 }
 say(
   `${'all of tone and colour, against none'.padEnd(44)}${(Math.min(...times.toned) / each).toFixed(2).padStart(7)} x (wanted 1.25)`
+);
+say(
+  `${'twenty areas, what they add'.padEnd(44)}${(Math.min(...times.areas) / each - 1).toFixed(2).padStart(7)} x (wanted 0.6)`
 );
 say(`${'cost of lateral colour'.padEnd(44)}${(each / alike).toFixed(2).padStart(7)} x`);
 clearInterval(watch);

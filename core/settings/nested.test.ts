@@ -92,4 +92,21 @@ describe('settings within settings', () => {
       )
     );
   });
+
+  it('tells things of several kinds apart by their kind', () => {
+    const definition = {
+      type: 'array',
+      items: {
+        oneOf: [
+          { properties: { kind: { const: 'line' }, width: { type: 'number', default: 2 } } },
+          { properties: { kind: { const: 'spot' }, size: { type: 'number', default: 5 } } }
+        ]
+      }
+    } as const;
+    expect(completed(definition, [{ kind: 'spot' }, { kind: 'line' }, { kind: 'cloud' }])).toEqual([
+      { kind: 'spot', size: 5 },
+      { kind: 'line', width: 2 },
+      { kind: 'cloud' }
+    ]);
+  });
 });

@@ -175,6 +175,7 @@ export async function openFrame(
   /** What is to be given back where anything fails. */
   let planes: PlacedPlanes | null = developed;
   let resources: FrameResources | null = null;
+  let smaller: Halves | null = null;
   try {
     const { lens, rendition } = completeRecipe(partial);
     const facts = renditionFacts(white === undefined ? told : { ...told, white }, rendition);
@@ -201,14 +202,15 @@ export async function openFrame(
     planes = null;
     const changed = await changeInPool(developed, changes, pool, { signal });
     planes = changed;
-    resources = frameResources(changed, facts.toWorking, findStored, pool);
+    const source = halvesOf(changed, pool);
+    smaller = source;
+    resources = frameResources(changed, facts.toWorking, findStored, pool, source);
     // What is missing is said before anything is rendered.
     const lease = await resources.lease(asksOf(stages), signal);
     lease.end();
     const greys = recipe.colour.neutrals
       .map((at) => meanColour(changed, at as Point, facts.size, facts.toWorking))
       .filter((colour) => colour !== null);
-    const source = halvesOf(changed, pool);
     let begun: Promise<Evidence> | null = null;
     const measure = async (): Promise<Evidence> => {
       const [edges, found] = await Promise.all([
@@ -247,6 +249,7 @@ export async function openFrame(
     };
   } catch (error) {
     resources?.close();
+    smaller?.close();
     if (planes) givePlanesBack(planes);
     throw error;
   }

@@ -4,8 +4,9 @@ import type { Matrix3 } from '../../core/math/matrix3.ts';
 import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import type { Ask } from '../../core/picture/tile/resource.ts';
 import { type Lease, MissingResource, createResourceLoader } from '../../core/render/load-resources.ts';
-import { resourceOf } from '../../core/render/resources.ts';
+import { type AnyResource, resourceOf } from '../../core/render/resources.ts';
 import { UserError } from '../user-error.ts';
+import type { Halves } from './linear-source.ts';
 import type { Pool } from './pool.ts';
 
 /** The bytes that are kept below a path such as `looks/plaster`; null where there are none. */
@@ -23,18 +24,25 @@ export interface FrameResources {
 /** The frame, as its source stages left it: there is one for each developed picture. */
 const FRAME = 'this frame';
 
+/** `halves` are those of the planes, for what needs no more; they outlast the resources. */
 export function frameResources(
   planes: PlacedPlanes,
   toWorking: Matrix3,
   findStored: FindStored,
-  pool: Pool
+  pool: Pool,
+  halves?: Halves
 ): FrameResources {
+  const planesFor = async ({ of, longEdge }: AnyResource): Promise<PlacedPlanes | null> => {
+    if (of !== 'frame') return null;
+    const enough = longEdge && Math.max(planes.width, planes.height) / longEdge;
+    return enough && halves ? halves.halfFor(enough) : planes;
+  };
   const loader = createResourceLoader({
     async make({ ask }, resource) {
       const path = resource.stored(ask.data);
       const bytes = path === null ? null : await findStored(path);
       if (path !== null && bytes === null) throw new MissingResource(resource);
-      const from = { planes: resource.of === 'frame' ? planes : null, toWorking, bytes };
+      const from = { planes: await planesFor(resource), toWorking, bytes };
       const value = await pool.run({ ask, ...from }, { name: 'makeResource' });
       adopt(...resource.memory(value));
       return value;

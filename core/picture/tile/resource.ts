@@ -26,6 +26,8 @@ export interface Resource<Name extends string, Data, Value> {
   readonly name: Name;
   /** Made of one frame's picture, and gone with it; or the same for all frames. */
   readonly of: 'frame' | 'all';
+  /** Pixels along the longer edge that it needs of the picture; more tell it nothing. Without it, all of them. */
+  readonly longEdge?: number;
   /** Where the bytes are kept that it is made from, as a path below the app's `api/`; null: it is made of the picture. */
   stored(data: Data): string | null;
   /** Its arrays stand in the memory that threads share, where any thread reads them. */

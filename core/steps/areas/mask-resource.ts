@@ -1,11 +1,12 @@
 /** Masks as a resource: each is drawn once, and read by every tile. */
 import type { Resource } from '../../picture/tile/resource.ts';
-import { type Mask, makeMask } from './mask.ts';
+import { CELLS, type Mask, makeMask } from './mask.ts';
 import type { MaskSpec } from './shape.ts';
 
 export const maskResource: Resource<'mask', MaskSpec, Mask> = {
   name: 'mask',
   of: 'frame',
+  longEdge: CELLS,
   stored: () => null,
   make({ planes, toWorking }, spec) {
     if (!planes) throw new Error('A mask is drawn on a picture.');

@@ -15,7 +15,7 @@ import type { MaskSpec } from './shape.ts';
 import { softened } from './soften.ts';
 
 /** Cells along the longer edge; of what follows the picture's edges fewer, since each pixel sharpens it itself. */
-const CELLS = 1536;
+export const CELLS = 1536;
 const LINE_CELLS = 512;
 
 /** A mask's memory is its maker's to give back. */
