@@ -118,4 +118,33 @@ describe('the loader of resources', () => {
     await third;
     expect(loader.lease([look('gone')], 'f')!.values.get(keyOf(look('gone')))).toBe('there');
   });
+
+  it('keeps several of one kind that are read together, until others were', async () => {
+    const { loader, asked, back } = maker();
+    const of = (ids: string): Ask[] => [...ids].map(look);
+    const load = async (ids: string): Promise<void> => {
+      const before = asked.length;
+      const loaded = loader.load(of(ids), 'f');
+      asked.slice(before).forEach(({ ask, answer }) => answer(ask.data));
+      await loaded;
+    };
+    await load('abc');
+    const lease = loader.lease(of('abc'), 'f')!;
+    expect(lease.values.size).toBe(3);
+    // Nothing reads them between two pictures, and they are there for the next.
+    lease.end();
+    expect(back).toEqual([]);
+    loader.lease(of('abc'), 'f')!.end();
+    await load('d');
+    loader.lease(of('abc'), 'f')!.end();
+    // One of them changes, again and again: the others stay.
+    for (const other of 'efgh') {
+      await load(`ab${other}`);
+      loader.lease(of(`ab${other}`), 'f')!.end();
+    }
+    expect(asked).toHaveLength(8);
+    expect(back.length).toBeGreaterThanOrEqual(3);
+    loader.forget(true);
+    expect(back).toHaveLength(8);
+  });
 });

@@ -57,12 +57,25 @@ interface Kept {
 
 /** Values of a resource that are kept though nothing reads them: going back and forth between two is quick. */
 const SPARE = 1;
+/** Sets of values that were of use together, as many as are drawn in turn: the sheet, what is beside it, a mask. */
+const RECENT = 3;
 
 export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
   /** By their keys, those that were lent last at the end. */
   const kept = new Map<string, Kept>();
   const making = new Map<string, Promise<void>>();
   const missing = new Set<string>();
+  /** Keys that are being loaded together, and those that were loaded or lent together last: none of them is spare. */
+  const loading = new Set<ReadonlySet<string>>();
+  let recent: ReadonlySet<string>[] = [];
+  const isAwaited = (key: string): boolean => [...loading, ...recent].some((keys) => keys.has(key));
+  function remember(keys: ReadonlySet<string>): void {
+    if (keys.size < 2) return;
+    const others = recent.filter(
+      (known) => known.size !== keys.size || [...keys].some((key) => !known.has(key))
+    );
+    recent = [keys, ...others].slice(0, RECENT);
+  }
   /** Counts the forgettings: what was begun before one is of no use after it. */
   let era = 0;
 
@@ -83,7 +96,7 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
     for (const [key, each] of [...kept].reverse()) {
       if (each.leases > 0) continue;
       const before = spare.get(each.resource.name) ?? 0;
-      if (each.forgotten || before >= SPARE) giveBack(key, each);
+      if (each.forgotten || (before >= SPARE && !isAwaited(key))) giveBack(key, each);
       else spare.set(each.resource.name, before + 1);
     }
   }
@@ -120,6 +133,7 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
         kept.delete(key);
         kept.set(key, each!);
       }
+      remember(new Set(found.map(({ key }) => key)));
       let ended = false;
       return {
         values: new Map(found.map(({ ask, each }) => [keyOf(ask), each!.value])),
@@ -133,6 +147,8 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
       };
     },
     async load(asks, frame) {
+      const keys = new Set(asks.map((ask) => wantedOf(ask, frame).key));
+      loading.add(keys);
       await Promise.all(
         asks.map(async (ask) => {
           const wanted = wantedOf(ask, frame);
@@ -144,12 +160,16 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
           making.set(wanted.key, begun);
           await begun;
         })
-      );
+      ).finally(() => {
+        loading.delete(keys);
+        remember(keys);
+      });
     },
     isMissing: (ask, frame) => missing.has(wantedOf(ask, frame).key),
     forget(all = false) {
       era++;
       missing.clear();
+      recent = [];
       for (const each of kept.values()) each.forgotten ||= all || each.resource.of === 'frame';
       tidy();
     }
