@@ -260,6 +260,12 @@ describe('the parts of a shape', () => {
     expect(at([brush(there, there)])(300, 200)).toBeCloseTo(0.75, 2);
     const erased = at([brush(line, stroke([0, 0, 1], { erases: true }))]);
     expect([erased(300, 200), erased(350, 200)]).toEqual([0, 1]);
+    // One more stroke over those that were drawn before, one other in their place, and one less.
+    const again = at([brush(line, stroke([0, 0, 1], { erases: true }), stroke([0, -0.3, 1]))]);
+    expect([again(300, 200), again(350, 200), again(300, 92)]).toEqual([0, 1, 1]);
+    const other = at([brush(line, stroke([0.15, 0, 1], { erases: true }), stroke([0, -0.3, 1]))]);
+    expect([other(300, 200), other(336, 200), other(300, 92)]).toEqual([1, 0, 1]);
+    expect(at([brush(line)])(300, 92)).toBe(0);
     const light = at([brush(stroke([-0.5, 0, 0.2, 0.5, 0, 0.2]))]);
     expect([light(300, 200), light(300, 225)]).toEqual([1, 0]);
   });

@@ -48,7 +48,10 @@ export function makeMask(planes: PlacedPlanes, toWorking: Matrix3, spec: MaskSpe
         refinedLines(reduced, measureGuide(planes, toWorking, coarse, arena), spec, lines);
       }
       if (spec.invert) invert(mask, lines);
-      for (let i = 0; i < size; i++) values[i] = Math.round(255 * Math.min(1, Math.max(0, mask[i])));
+      for (let i = 0; i < size; i++) {
+        const share = mask[i];
+        values[i] = share <= 0 ? 0 : share >= 1 ? 255 : 255 * share + 0.5;
+      }
     });
     // A refined edge lies within the radius of that which was drawn.
     const reach = 2 + (lines ? (spec.radius / 1000) * grid.unit + 2 * (grid.width / width) : 0);
@@ -101,11 +104,13 @@ function invert(mask: Float32Array, lines: Float32Array | null): void {
 function boxOf(values: Uint8Array, { width, height }: Grid, reach: number): Mask['box'] {
   let [left, top, right, bottom] = [width, height, 0, 0];
   for (let y = 0; y < height; y++) {
-    const row = values.subarray(y * width, (y + 1) * width);
-    const first = row.findIndex((value) => value > 0);
-    if (first < 0) continue;
+    const row = y * width;
+    let [first, past] = [0, width];
+    while (first < width && values[row + first] === 0) first++;
+    if (first === width) continue;
+    while (values[row + past - 1] === 0) past--;
     left = Math.min(left, first);
-    right = Math.max(right, row.findLastIndex((value) => value > 0) + 1);
+    right = Math.max(right, past);
     top = Math.min(top, y);
     bottom = y + 1;
   }

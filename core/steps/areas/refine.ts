@@ -63,9 +63,12 @@ export function refinedLines(
     const side = (): Side => Object.fromEntries(PLANES.map((name) => [name, plane()])) as unknown as Side;
     const [inside, outside] = [side(), side()];
     /** Sums over what is about each cell. */
-    const tell = (of: Side, weightOf: (i: number) => number): void => {
+    const tell = (of: Side, partOf: (share: number) => number): void => {
       for (let i = 0; i < size; i++) {
-        const [weight, light, hue] = [weightOf(i), stops[i], hues[i]];
+        const part = partOf(share[i]);
+        const weight = part * (part * part + SPECK);
+        const light = stops[i];
+        const hue = hues[i];
         of.weight[i] = weight;
         of.light[i] = weight * light;
         of.hue[i] = weight * hue;
@@ -80,8 +83,8 @@ export function refinedLines(
     };
     for (let round = 0; round < ROUNDS; round++) {
       // What is sure counts for more than what is half one and half the other.
-      tell(inside, (i) => share[i] ** 3 + SPECK * share[i]);
-      tell(outside, (i) => (1 - share[i]) ** 3 + SPECK * (1 - share[i]));
+      tell(inside, (part) => part);
+      tell(outside, (part) => 1 - part);
       for (let i = 0, at = 0; i < size; i++, at += PER_CELL) {
         out[at] = out[at + 1] = out[at + 2] = 0;
         out[at + 3] = 1;

@@ -80,9 +80,37 @@ function dabsOf({ points, size }: Stroke, grid: Grid): Dab[] {
   return dabs;
 }
 
+/** What was drawn last: painting adds a stroke to those that are there, and they need not be drawn again. */
+let last: { width: number; height: number; strokes: readonly Stroke[]; drawn: Float32Array } | null = null;
+
+const isSame = (one: Stroke, other: Stroke): boolean =>
+  one.size === other.size &&
+  one.softness === other.softness &&
+  one.flow === other.flow &&
+  one.erases === other.erases &&
+  one.points.length === other.points.length &&
+  one.points.every((value, i) => value === other.points[i]);
+
+/** How many of the first strokes stand in what was drawn last. Those that keep to edges are of one picture alone. */
+function drawnBefore(strokes: readonly Stroke[], { width, height }: Grid): number {
+  if (!last || last.width !== width || last.height !== height) return 0;
+  const { strokes: known } = last;
+  const isBegun = known.length <= strokes.length && known.every((stroke, i) => isSame(stroke, strokes[i]));
+  return isBegun ? known.length : 0;
+}
+
 /** Draws strokes one over another; `guide`: what edges are told by. */
 export function drawBrush({ strokes }: Brush, grid: Grid, out: Float32Array, guide: () => Guide): void {
-  out.fill(0);
+  const keepable = strokes.some(({ keepsEdges }) => keepsEdges) ? 0 : strokes.length;
+  const before = keepable === 0 ? 0 : drawnBefore(strokes, grid);
+  if (before > 0) out.set(last!.drawn);
+  else out.fill(0);
+  drawStrokes(strokes.slice(before), grid, out, guide);
+  if (keepable > before)
+    last = { width: grid.width, height: grid.height, strokes, drawn: new Float32Array(out) };
+}
+
+function drawStrokes(strokes: readonly Stroke[], grid: Grid, out: Float32Array, guide: () => Guide): void {
   const stroke = new Float32Array(out.length);
   for (const each of strokes) {
     const dabs = dabsOf(each, grid);
