@@ -32,9 +32,11 @@ interface Listed {
 }
 
 async function setRecipe(frame: Listed, recipe: unknown): Promise<void> {
+  // The bench may have saved meanwhile.
+  const { version } = (await json<{ frame: Listed }>(`/api/frames/${frame.id}`)).frame;
   await fetch(`${address}/api/frames/${frame.id}/recipe`, {
     method: 'PUT',
-    body: JSON.stringify({ version: frame.version++, recipe }),
+    body: JSON.stringify({ version, recipe }),
     headers: { 'content-type': 'application/json' }
   });
 }
@@ -229,6 +231,41 @@ await setRecipe(street, {
 await openBench(page, street, '3');
 await page.waitForSelector('.pick canvas[data-drawn]');
 await shoot('bench-crop');
+const areaOf = (id: string, name: string, tone: object): object => ({
+  id,
+  name,
+  shape: id,
+  settings: { tone }
+});
+await setRecipe(side, {
+  lines: { roll: 0.9, pitch: 11.5 },
+  areas: {
+    shapes: [
+      { id: 'sky', radius: 12, parts: [{ id: 'p', kind: 'found', meets: 'add', what: 'sky' }] },
+      {
+        id: 'front',
+        parts: [
+          {
+            id: 'p',
+            kind: 'radial',
+            meets: 'add',
+            centre: [-0.13, 0.02],
+            across: 0.3,
+            down: 0.24,
+            angle: 0,
+            feather: 70,
+            outside: false
+          }
+        ]
+      }
+    ],
+    list: [areaOf('sky', 'sky', { exposure: -0.9 }), areaOf('front', 'corner', { exposure: 0.4, middle: 30 })]
+  }
+});
+await openBench(page, side, '6');
+await page.keyboard.press('.');
+await page.waitForFunction(() => /%/.test(document.querySelector('[data-testid=cover]')?.textContent ?? ''));
+await shoot('bench-areas');
 await page.goto(`${address}/jobs/${library.id}/deliver`, { waitUntil: 'networkidle2' });
 for (const name of ['Listing 4x3', 'Banner 16x9']) await page.click(`[aria-label="All frames as ${name}"]`);
 await (await page.waitForSelector(
@@ -249,10 +286,4 @@ await pause(1500);
 await shoot('deliver');
 await page.goto(`${address}/deliverables?job=${library.id}`, { waitUntil: 'networkidle2' });
 await shoot('deliverables');
-await setRecipe(front, { lines: { marks: cornerMarks(), roll: -1.3, pitch: 9.5 }, crop: { ratio: '4:3' } });
-await openBench(page, front, '3');
-await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export"])'))!.click();
-await (await page.waitForSelector('::-p-xpath(//button[normalize-space()="Export picture"])'))!.click();
-await page.waitForSelector('li[data-state=done]', { timeout: 60000 });
-await shoot('export');
 await browser.close();
