@@ -102,10 +102,9 @@ async function putRecipe(id: string, steps: object): Promise<void> {
   const { frame } = await app.get<{ frame: { version: number; recipe: Record<string, unknown> } }>(
     `/api/frames/${id}`
   );
-  const { areas: _, ...recipe } = frame.recipe;
   await fetch(`${app.address}/api/frames/${id}/recipe`, {
     method: 'PUT',
-    body: JSON.stringify({ version: frame.version, recipe: { ...recipe, ...steps } }),
+    body: JSON.stringify({ version: frame.version, recipe: { ...frame.recipe, areas: {}, ...steps } }),
     headers: { 'content-type': 'application/json' }
   });
 }

@@ -91,14 +91,12 @@ export const shapeProperties = {
   }
 } as const;
 
-const maskSchema = {
-  type: 'object',
-  additionalProperties: false,
-  properties: shapeProperties
-} as const satisfies SettingsSchema;
+interface MaskSchema extends SettingsSchema {
+  readonly properties: typeof shapeProperties;
+}
 
 /** All that a mask is made by. */
-export type MaskSpec = Omit<Settings<typeof maskSchema>, 'parts'> & { parts: readonly Part[] };
+export type MaskSpec = Omit<Settings<MaskSchema>, 'parts'> & { parts: readonly Part[] };
 export type Shape = MaskSpec & { id: string };
 
 export const shapeSchema = {
@@ -114,7 +112,8 @@ const specs = new WeakMap<Shape, MaskSpec>();
 export function maskSpecOf(shape: Shape): MaskSpec {
   const known = specs.get(shape);
   if (known) return known;
-  const { id: _, ...spec } = shape;
-  specs.set(shape, spec);
-  return spec;
+  const spec: Partial<Shape> = { ...shape };
+  delete spec.id;
+  specs.set(shape, spec as MaskSpec);
+  return spec as MaskSpec;
 }
