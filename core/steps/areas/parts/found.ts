@@ -1,6 +1,6 @@
 /** What is found in the picture by itself. */
 import type { Guide } from '../guide.ts';
-import { findSky } from '../find-sky.ts';
+import { findSky } from '../sky/find-sky.ts';
 
 export const FOUND = ['sky'] as const;
 export type FoundName = (typeof FOUND)[number];

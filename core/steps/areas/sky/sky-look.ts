@@ -1,0 +1,165 @@
+/** What the sky looks like at each place, by what is surely sky near by; and what looks so. */
+import { Matrix, SingularValueDecomposition } from 'ml-matrix';
+import type { FrameSize } from '../../../math/frame-geometry.ts';
+import { smoothstep } from '../../../math/smoothstep.ts';
+import { inArena } from '../../../picture/kernels/arena.ts';
+import { addressOf } from '../../../picture/kernels/heap.ts';
+import { kernels } from '../../../picture/kernels/kernels.ts';
+import type { Looks } from './looks.ts';
+
+/** Reach, in shares of the longer edge, that the look of the sky is told over, the finest first. */
+const REACHES = [0.012, 0.04];
+/** Least deviations of light and hue, in stops, that the sky has. */
+const LEAST_LIGHT = 0.1;
+const LEAST_HUE = 0.08;
+/** Deviations from which on a place is less than all sky, and none of it. */
+const SURE = 2.6;
+const NONE = 4;
+/** How far from what is surely sky a hole may lie, in shares of the longer edge. */
+const NEAR = 0.02;
+const FURTHER = 0.06;
+/** By how much deviations count for more beyond the nearer of the two. */
+const FAR = 2;
+/** Deviations that a piece may be off by in the mean. */
+const LIKE = 1.4;
+/** Terms of the surface, and cells of which one tells it. */
+const TERMS = 6;
+const EVERY = 3;
+
+/** What the sky looks like at each cell of a coarse grid. */
+export interface SkyLook extends FrameSize {
+  light: Float32Array;
+  hue: Float32Array;
+  /** Deviations of both. */
+  lightSpread: Float32Array;
+  hueSpread: Float32Array;
+  /** 1 about what is surely sky, and a half farther from it. */
+  near: Float32Array;
+}
+
+/** What the sky looks like: means and spreads over what is surely sky about each cell, of the finest reach at which there is any. */
+export function lookOf(seeds: Uint8Array, { stops, hue, width, height }: Looks): SkyLook {
+  const size = width * height;
+  const longest = Math.max(width, height);
+  return inArena((arena) => {
+    const k = kernels();
+    const across = addressOf(arena.float32(size + 2 * width + 16));
+    const work = arena.float32(size);
+    const shares = REACHES.map((reach) => {
+      const radius = Math.max(2, Math.round(reach * longest));
+      const share = arena.float32(size);
+      share.set(seeds);
+      k.boxMean(addressOf(share), width, height, radius, across, addressOf(share));
+      return { radius, share };
+    });
+    const meansOf = (values: (i: number) => number, beyond: (i: number) => number): Float32Array => {
+      const means = new Float32Array(size).fill(NaN);
+      for (const { radius, share } of shares) {
+        for (let i = 0; i < size; i++) work[i] = seeds[i] ? values(i) : 0;
+        k.boxMean(addressOf(work), width, height, radius, across, addressOf(work));
+        for (let i = 0; i < size; i++)
+          if (Number.isNaN(means[i]) && share[i] > 0.05) means[i] = work[i] / share[i];
+      }
+      for (let i = 0; i < size; i++) if (Number.isNaN(means[i])) means[i] = beyond(i);
+      return means;
+    };
+    const surface = (of: Float32Array): Float32Array =>
+      meansOf((i) => of[i], fitSurface(seeds, of, { width, height }));
+    const [light, blue] = [surface(stops), surface(hue)];
+    const spread = (of: Float32Array, mean: Float32Array, least: number): Float32Array =>
+      meansOf(
+        (i) => (of[i] - mean[i]) ** 2,
+        () => 0
+      ).map((variance) => Math.max(least, Math.sqrt(Math.max(0, variance))));
+    const [near, further] = [NEAR, FURTHER].map((share) => {
+      const about = arena.float32(size);
+      about.set(seeds);
+      const reach = Math.max(1, Math.round(share * longest));
+      k.extremes(addressOf(about), width, height, reach, 1, across, addressOf(about));
+      return about;
+    });
+    for (let i = 0; i < size; i++) near[i] = Math.max(near[i], further[i] / 2);
+    return {
+      width,
+      height,
+      light,
+      hue: blue,
+      lightSpread: spread(stops, light, LEAST_LIGHT),
+      hueSpread: spread(hue, blue, LEAST_HUE),
+      near: new Float32Array(near)
+    };
+  });
+}
+
+/** A surface of the second order, by least squares over the seeds. */
+function fitSurface(
+  seeds: Uint8Array,
+  values: Float32Array,
+  { width, height }: FrameSize
+): (i: number) => number {
+  const across = (i: number): number => (i % width) / width - 0.5;
+  const down = (i: number): number => Math.floor(i / width) / height - 0.5;
+  const [left, right] = [Matrix.zeros(TERMS, TERMS), Matrix.zeros(TERMS, 1)];
+  for (let i = 0; i < seeds.length; i += EVERY) {
+    if (!seeds[i]) continue;
+    const [x, y] = [across(i), down(i)];
+    const row = [1, x, y, x * x, x * y, y * y];
+    for (let j = 0; j < TERMS; j++) {
+      right.set(j, 0, right.get(j, 0) + row[j] * values[i]);
+      for (let k = 0; k < TERMS; k++) left.set(j, k, left.get(j, k) + row[j] * row[k]);
+    }
+  }
+  const [c, cx, cy, cxx, cxy, cyy] = new SingularValueDecomposition(left).solve(right).to1DArray();
+  return (i) => {
+    const [x, y] = [across(i), down(i)];
+    return c + x * (cx + cxx * x + cxy * y) + y * (cy + cyy * y);
+  };
+}
+
+/** Whether a piece is, as a whole, what the sky would look like there. */
+export function isLike(cells: Int32Array, look: SkyLook, { stops, hue }: Looks): boolean {
+  let [light, blue, near] = [0, 0, 0];
+  for (const at of cells) {
+    near += look.near[at];
+    light += (stops[at] - look.light[at]) / look.lightSpread[at];
+    blue += (hue[at] - look.hue[at]) / look.hueSpread[at];
+  }
+  return near > 0 && Math.hypot(light, blue) < LIKE * cells.length;
+}
+
+/** Shares of what looks like the sky near by. */
+export function drawLike(look: SkyLook, { width, height, stops, hue }: Looks, out: Float32Array): void {
+  const at = placesBetween({ width, height }, look);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      const place = at(x, y);
+      const near = place(look.near);
+      if (near <= 0) continue;
+      // Farther from what is surely sky it has to look more like it.
+      const strict = near >= 0.99 ? 1 : FAR;
+      const away =
+        strict *
+        Math.hypot(
+          (stops[i] - place(look.light)) / place(look.lightSpread),
+          (hue[i] - place(look.hue)) / place(look.hueSpread)
+        );
+      out[i] = 1 - smoothstep(SURE, NONE, away);
+    }
+}
+
+/** Reads planes of the coarse grid at cells of the fine one. */
+function placesBetween(
+  fine: FrameSize,
+  { width, height }: FrameSize
+): (x: number, y: number) => (plane: Float32Array) => number {
+  return (x, y) => {
+    const px = Math.min(width - 1, Math.max(0, ((x + 0.5) * width) / fine.width - 0.5));
+    const py = Math.min(height - 1, Math.max(0, ((y + 0.5) * height) / fine.height - 0.5));
+    const [cx, cy] = [Math.min(width - 2, px | 0), Math.min(height - 2, py | 0)];
+    const [fx, fy] = [px - cx, py - cy];
+    const at = cy * width + cx;
+    return (plane) =>
+      (plane[at] * (1 - fx) + plane[at + 1] * fx) * (1 - fy) +
+      (plane[at + width] * (1 - fx) + plane[at + width + 1] * fx) * fy;
+  };
+}
