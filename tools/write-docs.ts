@@ -36,13 +36,17 @@ function rowsOf(properties: Any, before = ''): [string, Setting][] {
   return Object.entries(properties as Record<string, Any>).flatMap(([name, setting]): [string, Setting][] => {
     // What has no label of its own is told by what it is in.
     if (!('label' in setting)) return [];
-    const inside = [setting, setting.items, ...((setting.oneOf as Any[] | undefined) ?? [])] as (
-      Any | undefined
-    )[];
-    const nested = inside.find((each) => each?.properties)?.properties as Any | undefined;
     const path = `${before}${name}`;
-    const further = `${path}${setting.type === 'array' ? '[]' : ''}.`;
-    return [[path, setting as unknown as Setting], ...(nested ? rowsOf(nested, further) : [])];
+    const items = setting.items as Any | undefined;
+    const kinds = (setting.oneOf ?? items?.oneOf ?? []) as Any[];
+    const inside = [setting, items, ...kinds].filter((each) => each?.properties) as { properties: Any }[];
+    const nested = inside.flatMap(({ properties }) => {
+      // A thing of several kinds is told by its kind.
+      const kind = (properties.kind as Any | undefined)?.const;
+      const list = setting.type === 'array' ? `[${kind === undefined ? '' : String(kind)}]` : '';
+      return rowsOf(properties, `${path}${list}.`);
+    });
+    return [[path, setting as unknown as Setting], ...nested];
   });
 }
 

@@ -47,8 +47,8 @@ export function completed(definition: Definition, value: unknown): unknown {
   return found.length === 0 ? value : { ...value, ...Object.fromEntries(found) };
 }
 
-/** The definition of a setting; null where there is none. */
-export function definitionAt(definition: Definition, path: SettingPath): Definition | null {
+/** The definition of a setting; null where there is none. `value` tells things of several kinds apart. */
+export function definitionAt(definition: Definition, path: SettingPath, value?: unknown): Definition | null {
   const [first, ...rest] = path;
   if (first === undefined) return definition;
   const inside: Definition | undefined =
@@ -56,8 +56,8 @@ export function definitionAt(definition: Definition, path: SettingPath): Definit
       ? Array.isArray(definition.items)
         ? (definition.items as readonly Definition[])[first]
         : (definition.items as Definition | undefined)
-      : (definition.properties ?? kindOf(definition)?.properties)?.[first];
-  return inside ? definitionAt(inside, rest) : null;
+      : (definition.properties ?? kindOf(definition, isValues(value) ? value : {})?.properties)?.[first];
+  return inside ? definitionAt(inside, rest, valueAt(value, [first])) : null;
 }
 
 /** The value of a setting; undefined where there is none. */

@@ -3,23 +3,11 @@ import type { Settings, SettingsSchema } from '../../settings/step.ts';
 import { id } from '../../settings/id-schema.ts';
 import { percent } from '../../settings/percent-schema.ts';
 import { PART_SCHEMAS, type Part } from './parts/part.ts';
-import { STOPS } from './parts/ranges.ts';
+import { STOPS, fade, stop } from './parts/ranges.ts';
 
 /** Parts of one shape, and shapes of one frame. */
 export const MOST_PARTS = 40;
 export const MOST_SHAPES = 64;
-
-const stop = (label: string, usual: number, description: string) =>
-  ({
-    type: 'number',
-    default: usual,
-    minimum: STOPS[0],
-    maximum: STOPS[1],
-    step: 0.1,
-    unit: 'EV',
-    label,
-    description
-  }) as const;
 
 export const shapeProperties = {
   parts: {
@@ -79,16 +67,7 @@ export const shapeProperties = {
   },
   low: stop('Darkest', STOPS[0], 'The darkest of the tones that are meant, about white.'),
   high: stop('Lightest', STOPS[1], 'The lightest of the tones that are meant, about white.'),
-  soft: {
-    type: 'number',
-    default: 1,
-    minimum: 0,
-    maximum: 6,
-    step: 0.1,
-    unit: 'EV',
-    label: 'Fade',
-    description: 'Stops that the range fades over beyond both of its ends.'
-  }
+  soft: fade
 } as const;
 
 interface MaskSchema extends SettingsSchema {

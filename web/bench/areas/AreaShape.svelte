@@ -3,22 +3,12 @@
   import { Button, Checkbox, Select } from 'flowbite-svelte';
   import type { Part } from '$core/steps/areas/parts/part.ts';
   import { MEETINGS, type Meeting } from '$core/steps/areas/parts/part-base.ts';
-  import { SIDES } from '$core/steps/areas/parts/beside.ts';
-  import { STOPS } from '$core/steps/areas/parts/ranges.ts';
   import NumberControl from '../controls/NumberControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { hint } from '../../lib/hints/hint.ts';
+  import AreaPart from './AreaPart.svelte';
   import { type AreasTool, areasView } from './areas-view.svelte.ts';
-  import {
-    addPart,
-    areasOf,
-    changePart,
-    chosenArea,
-    nameOf,
-    removePart,
-    sharesShape,
-    takeShape
-  } from './edit-areas.ts';
+  import { addPart, areasOf, chosenArea, nameOf, removePart, sharesShape, takeShape } from './edit-areas.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
   const mine = $derived(areasView(bench));
@@ -62,9 +52,6 @@
     step,
     unit
   });
-  const change = (patch: object, moving = false): void => {
-    if (part) changePart(bench, part.id, patch, moving);
-  };
   const others = $derived(areasOf(bench).list.filter(({ shape }) => shape !== chosen?.area.shape));
   function take(event: Event & { currentTarget: HTMLSelectElement }): void {
     const [id, how] = event.currentTarget.value.split(' ');
@@ -201,116 +188,4 @@
     {/if}
   {/if}
 </section>
-<section class="column flex-[0_1_280px] beside:flex-none" aria-label="Part">
-  {#if part}
-    <label class="flex items-center gap-1.5 pb-1 text-sm" {...hint('How this part meets those before it')}>
-      Meets
-      <Select
-        placeholder=""
-        value={part.meets}
-        onchange={(event) => change({ meets: event.currentTarget.value })}
-      >
-        {#each MEETINGS as meets (meets)}<option value={meets}>{MEETS[meets]}</option>{/each}
-      </Select>
-    </label>
-    {#if part.kind === 'gradient'}
-      <NumberControl
-        setting={number('Softness', 0, 100, 100)}
-        description="Share of the way that the ramp takes; at 0 it is a hard edge half-way."
-        value={part.softness}
-        change={(softness, moving) => change({ softness }, moving)}
-      />
-      <Checkbox
-        checked={part.twoSided}
-        {...hint('Whole along a line, and gone to both sides of it')}
-        onchange={(event) => change({ twoSided: event.currentTarget.checked })}>to both sides</Checkbox
-      >
-    {:else if part.kind === 'radial'}
-      <NumberControl
-        setting={number('Feather', 0, 100, 50)}
-        description="Share of the way from the middle that the rim takes."
-        value={part.feather}
-        change={(feather, moving) => change({ feather }, moving)}
-      />
-      <NumberControl
-        setting={number('Turn', -180, 180, 0, 1, '°')}
-        description="Turns the ellipse clockwise."
-        value={part.angle}
-        change={(angle, moving) => change({ angle }, moving)}
-      />
-      <Checkbox
-        checked={part.outside}
-        {...hint('What lies outside of the ellipse')}
-        onchange={(event) => change({ outside: event.currentTarget.checked })}>outside of it</Checkbox
-      >
-    {:else if part.kind === 'polygon' || part.kind === 'lasso'}
-      <NumberControl
-        setting={number('Feather', 0, 100, 0)}
-        description="How soft the edge of the outline is."
-        value={part.feather}
-        change={(feather, moving) => change({ feather }, moving)}
-      />
-    {:else if part.kind === 'beside'}
-      <label class="flex items-center gap-1.5 pb-1 text-sm" {...hint('Which side of the line is meant')}>
-        Side
-        <Select
-          placeholder=""
-          value={part.side}
-          onchange={(event) => change({ side: event.currentTarget.value })}
-        >
-          {#each SIDES as side (side)}<option value={side}>{side}</option>{/each}
-        </Select>
-      </label>
-      <NumberControl
-        setting={number('Feather', 0, 100, 4)}
-        description="How soft the edge along the line is."
-        value={part.feather}
-        change={(feather, moving) => change({ feather }, moving)}
-      />
-    {:else if part.kind === 'light'}
-      <NumberControl
-        setting={number('Darkest', STOPS[0], STOPS[1], -3, 0.1, 'EV')}
-        description="The darkest light that is meant, in stops about white."
-        value={part.low}
-        change={(low, moving) => change({ low }, moving)}
-      />
-      <NumberControl
-        setting={number('Lightest', STOPS[0], STOPS[1], 0, 0.1, 'EV')}
-        description="The lightest light that is meant, in stops about white."
-        value={part.high}
-        change={(high, moving) => change({ high }, moving)}
-      />
-      <NumberControl
-        setting={number('Fade', 0, 6, 1, 0.1, 'EV')}
-        description="Stops over which it fades beyond both."
-        value={part.feather}
-        change={(feather, moving) => change({ feather }, moving)}
-      />
-    {:else if part.kind === 'colour'}
-      <NumberControl
-        setting={number('Tolerance', 0, 100, 30)}
-        description="How unlike to the picked colours a colour may be."
-        value={part.tolerance}
-        change={(tolerance, moving) => change({ tolerance }, moving)}
-      />
-      <NumberControl
-        setting={number('Fade', 0, 100, 60)}
-        description="Share of the tolerance over which it fades."
-        value={part.feather}
-        change={(feather, moving) => change({ feather }, moving)}
-      />
-      <p class="quiet text-xs">{part.picks.length} picked; press on the picture for more.</p>
-    {:else if part.kind === 'brush'}
-      <p class="quiet text-sm">
-        {part.strokes.length === 1 ? 'One stroke' : `${part.strokes.length} strokes`}. Undo takes them back
-        one by one.
-      </p>
-    {:else}
-      <p class="quiet text-sm">
-        Found on each frame anew. Refine (page Edge) lays its edge along roofs and branches.
-      </p>
-    {/if}
-  {:else}
-    <p class="quiet text-sm">Take a part in hand to change how it is drawn and meets the others.</p>
-  {/if}
-</section>
+<AreaPart {bench} {off} {part} />

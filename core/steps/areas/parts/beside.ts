@@ -1,9 +1,9 @@
 /** What lies to one side of a line, however long the line is drawn. */
 import type { Point } from '../../../math/frame-geometry.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
+import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { type Grid, toCells } from '../grid.ts';
-import { share } from './part-base.ts';
 
 export const SIDES = ['left', 'right', 'above', 'below'] as const;
 export type Side = (typeof SIDES)[number];
@@ -11,9 +11,12 @@ export type Side = (typeof SIDES)[number];
 export const besideProperties = {
   a: point,
   b: point,
-  side: { enum: SIDES },
-  /** How soft its edge is: at 100 over half of the way from the middle of the frame to its corner. */
-  feather: share
+  side: { enum: SIDES, default: 'above', label: 'Side', description: 'Which side of the line is meant.' },
+  feather: percent(
+    'Feather',
+    4,
+    'How soft its edge is: at 100 % over half of the way from the middle of the frame to its corner.'
+  )
 } as const;
 
 export interface Beside {

@@ -3,7 +3,9 @@ import { id } from '../../../settings/id-schema.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
 import { type Grid, cellsWithin, toCells } from '../grid.ts';
 import type { Guide } from '../guide.ts';
-import { share } from './part-base.ts';
+
+/** A share of something, 0..100. */
+const share = { type: 'number', minimum: 0, maximum: 100 } as const;
 
 /** Strokes of one part, and points of one stroke: the bench thins out and splits what is longer. */
 export const MOST_STROKES = 400;

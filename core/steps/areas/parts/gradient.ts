@@ -1,17 +1,17 @@
 /** A gradient: all at one line, nothing at another, and a ramp between. */
 import type { Point } from '../../../math/frame-geometry.ts';
+import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
 import { type Grid, toCells } from '../grid.ts';
-import { share } from './part-base.ts';
+import { partSwitch } from './part-base.ts';
 
 export const gradientProperties = {
   /** Where it is whole, and where it is gone; of a two-sided one the middle, and where it is gone on both sides. */
   a: point,
   b: point,
-  twoSided: { type: 'boolean' },
-  /** How much of the way the ramp takes: 0 is a hard edge half-way. */
-  softness: share
+  twoSided: partSwitch('To both sides', 'Whole along a line, and gone to both sides of it.'),
+  softness: percent('Softness', 100, 'Share of the way that the ramp takes; at 0 it is a hard edge half-way.')
 } as const;
 
 export interface Gradient {

@@ -1,17 +1,20 @@
 /** What lies within a closed outline: a polygon of corners, or what was drawn freely. */
 import type { Point } from '../../../math/frame-geometry.ts';
+import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { type Grid, toCells } from '../grid.ts';
 import { softened } from '../soften.ts';
-import { share } from './part-base.ts';
 
 /** Corners of one outline: what is drawn freely is thinned out below that. */
 export const MOST_CORNERS = 2000;
 
 export const outlineProperties = {
   points: { type: 'array', minItems: 3, maxItems: MOST_CORNERS, items: point },
-  /** How soft its edge is: at 100 over a fifth of the way from the middle of the frame to its corner. */
-  feather: share
+  feather: percent(
+    'Feather',
+    0,
+    'How soft the outline is: at 100 % over a fifth of the way from the middle of the frame to its corner.'
+  )
 } as const;
 
 export interface Outline {

@@ -5,8 +5,16 @@ import { id } from '../../../settings/id-schema.ts';
 export const MEETINGS = ['add', 'take', 'within'] as const;
 export type Meeting = (typeof MEETINGS)[number];
 
-/** A share of something, 0..100. */
-export const share = { type: 'number', minimum: 0, maximum: 100 } as const;
+const meets = {
+  enum: MEETINGS,
+  default: 'add',
+  label: 'Meets',
+  description: 'How it meets the parts before it: added to them, taken away, or all else is left out.'
+} as const;
+
+/** A switch of a part, off until it is set. */
+export const partSwitch = (label: string, description: string) =>
+  ({ type: 'boolean', default: false, label, description }) as const;
 
 export const partSchema = <K extends string, P extends object>(kind: K, properties: P) =>
   ({
@@ -15,5 +23,5 @@ export const partSchema = <K extends string, P extends object>(kind: K, properti
     required: ['id', 'kind', 'meets', ...Object.keys(properties)] as readonly (
       'id' | 'kind' | 'meets' | (keyof P & string)
     )[],
-    properties: { id, kind: { const: kind }, meets: { enum: MEETINGS }, ...properties }
+    properties: { id, kind: { const: kind }, meets, ...properties }
   }) as const;

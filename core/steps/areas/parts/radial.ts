@@ -1,9 +1,10 @@
 /** An ellipse, turned, with a soft rim. */
 import type { Point } from '../../../math/frame-geometry.ts';
+import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
 import { type Grid, toCells } from '../grid.ts';
-import { share } from './part-base.ts';
+import { partSwitch } from './part-base.ts';
 
 const radius = { type: 'number', minimum: 0.002, maximum: 3 } as const;
 
@@ -12,12 +13,18 @@ export const radialProperties = {
   /** Half its length along its own axes, in field units. */
   across: radius,
   down: radius,
-  /** Degrees that it is turned by, clockwise. */
-  angle: { type: 'number', minimum: -180, maximum: 180 },
-  /** Share of the way from its middle that the rim takes. */
-  feather: share,
-  /** What lies outside of it is meant. */
-  outside: { type: 'boolean' }
+  angle: {
+    type: 'number',
+    default: 0,
+    minimum: -180,
+    maximum: 180,
+    step: 1,
+    unit: '°',
+    label: 'Turn',
+    description: 'Turns the ellipse clockwise.'
+  },
+  feather: percent('Feather', 50, 'Share of the way from the middle that the rim takes.'),
+  outside: partSwitch('Outside of it', 'What lies outside of the ellipse is meant.')
 } as const;
 
 export interface Radial {

@@ -2,24 +2,48 @@
 import { toOklab } from '../../../colour/oklab.ts';
 import type { Point } from '../../../math/frame-geometry.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
+import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { type Grid, toCells } from '../grid.ts';
 import type { Guide } from '../guide.ts';
-import { share } from './part-base.ts';
 
 /** Stops about white that light is told in. */
 export const STOPS = [-12, 4] as const;
 /** Places that the colours of one range are picked at. */
 export const MOST_PICKS = 12;
 
-const stop = { type: 'number', minimum: STOPS[0], maximum: STOPS[1] } as const;
+/** A light, in stops about white. */
+export const stop = (label: string, usual: number, description: string) =>
+  ({
+    type: 'number',
+    default: usual,
+    minimum: STOPS[0],
+    maximum: STOPS[1],
+    step: 0.1,
+    unit: 'EV',
+    label,
+    description
+  }) as const;
+/** Stops that a range of light fades over. */
+export const fade = {
+  type: 'number',
+  default: 1,
+  minimum: 0,
+  maximum: 6,
+  step: 0.1,
+  unit: 'EV',
+  label: 'Fade',
+  description: 'Stops that the range fades over beyond both of its ends.'
+} as const;
 
 export const lightProperties = {
-  /** From the darkest to the lightest, in stops about white; either may stand first. */
-  low: stop,
-  high: stop,
-  /** Stops that it fades over beyond both. */
-  feather: { type: 'number', minimum: 0, maximum: 6 }
+  low: stop('Darkest', -3, 'The darkest light that is meant, in stops about white.'),
+  high: stop(
+    'Lightest',
+    0,
+    'The lightest light that is meant; where the two are turned round, it is as well.'
+  ),
+  feather: fade
 } as const;
 
 export interface LightRange {
@@ -42,9 +66,8 @@ export function drawLightRange(part: LightRange, out: Float32Array, { stops }: G
 export const colourProperties = {
   /** Places whose colours are meant. */
   picks: { type: 'array', maxItems: MOST_PICKS, items: point },
-  /** How unlike to them a colour may be. */
-  tolerance: share,
-  feather: share
+  tolerance: percent('Tolerance', 30, 'How unlike to the picked colours a colour may be.'),
+  feather: percent('Fade', 60, 'Share of the tolerance that it fades over.')
 } as const;
 
 export interface ColourRange {
