@@ -2,7 +2,7 @@
 import { converter, differenceCiede2000 } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { giveBack, takenBytes } from '../picture/kernels/heap.ts';
-import type { PartialRecipe } from '../recipe/recipe.ts';
+import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
 import type { Part } from '../steps/areas/parts/part.ts';
 import { FROM_SRGB, SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
 import { packRgb } from '../picture/output/pack-pixels.ts';
@@ -163,6 +163,22 @@ describe('an area', () => {
     const own = rendered(source, inputs(areasOf([ALL], { colour: { warmth: 40, saturation: 30 } })));
     const worst = own.reduce((most, code, i) => Math.max(most, Math.abs(code - whole[i])), 0);
     expect(worst, 'all of the picture as an area is as the whole').toBeLessThan(60);
+  });
+
+  it('shows another revision of the frame through its shape, from the light as it came', () => {
+    const left = gradient([-0.02, 0], [0.02, 0], { softness: 0 });
+    const present = { tone: { exposure: -0.5, shadows: 40 }, colour: { warmth: 30 } };
+    const other = { tone: { exposure: 0.8, contrast: 20 }, colour: { mono: true } };
+    const settings = completeRecipe(other);
+    const revision = { letter: 'B', settings: { tone: settings.tone, colour: settings.colour } };
+    const areas = areasOf([left], { tone: { exposure: 3 } }, {}, { revision });
+    const [both, now, then] = [{ ...present, areas }, present, other].map((recipe) =>
+      rendered(source, inputsFor(recipe, FINISHED))
+    );
+    for (const y of [20, 200, 380]) {
+      for (const x of [20, 150, 280]) expect(codeAt(both, x, y)).toEqual(codeAt(then, x, y));
+      for (const x of [320, 450, 580]) expect(codeAt(both, x, y)).toEqual(codeAt(now, x, y));
+    }
   });
 
   it('gives back all memory', () => {

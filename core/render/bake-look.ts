@@ -22,7 +22,7 @@ import type { StageInputs } from './stages.ts';
 export const BAKED_SIZE = 33;
 
 /** What acts on parts of a picture has no place in a table. */
-const NO_AREAS = { areaWeights: null, areaLight: null, areaColour: null };
+const NO_AREAS = { areaWeights: null, areaLight: null, areaColour: null, areaRevision: null };
 
 /** Columns between nodes, so that none is touched by its neighbour when the picture is resampled. */
 const APART = 4;

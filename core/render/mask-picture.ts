@@ -16,7 +16,7 @@ export function maskStages(
     geometry: stages.geometry,
     falloff: stages.falloff,
     working: stages.working,
-    areaWeights: { areas: [{ id: shape.id, mask: maskSpecOf(shape), opacity: 1 }], falloff },
+    areaWeights: { areas: [{ id: shape.id, mask: maskSpecOf(shape), opacity: 1 }], keeps: false, falloff },
     areaShow: { area: shape.id },
     encode: { ...stages.encode!, space: 'srgb' }
   };

@@ -4,6 +4,7 @@
  */
 import { areaColourStage } from '../steps/areas/colour-stage.ts';
 import { areaLightStage } from '../steps/areas/light-stage.ts';
+import { areaRevisionStage } from '../steps/areas/revision-stage.ts';
 import { areaShowStage } from '../steps/areas/show-stage.ts';
 import { areaWeightsStage } from '../steps/areas/weights-stage.ts';
 import { balanceStage } from '../steps/colour/balance-stage.ts';
@@ -63,6 +64,7 @@ const STAGES = [
   areaColourStage,
   lookStage,
   firstLookStage,
+  areaRevisionStage,
   areaShowStage,
   encodeStage,
   sharpenStage

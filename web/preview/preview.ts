@@ -425,7 +425,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     if (question.kind !== 'bake') return { asks: LIT.includes(question.kind) ? [LIGHT] : [], question };
     const stages = without(question.stages, (ask) => house.resources.isMissing(ask, name));
     // A table holds what acts on colours alone.
-    const asks = asksOf({ ...stages, relight: null, areaWeights: null, areaLight: null });
+    const asks = asksOf({ ...stages, relight: null, areaWeights: null, areaLight: null, areaRevision: null });
     return { asks, question: { ...question, stages } };
   }
 

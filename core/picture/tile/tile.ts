@@ -55,6 +55,8 @@ export interface Rows extends Planes {
   valid: Uint8Array;
   /** What an earlier stage reckoned for later ones: weights of the pixels, by the name of what they are of. */
   weights?: ReadonlyMap<string, RowWeights>;
+  /** The pixels as an earlier stage left them, for one that begins anew. */
+  asCame?: Planes;
 }
 
 /** Weights of rows of pixels, 0..1; of each row only those between its two places are written, and all others are 0. */

@@ -22,10 +22,14 @@ function reachOf({ from, to }: RowWeights, height: number): { left: number; righ
   return { left, right };
 }
 
-/** Makes a change of rows from what each area does; those are begun once, and act on copies. */
+/**
+ * Makes a change of rows from what each area does; those are begun once, and act on copies: of the rows themselves, or of those
+ * that are kept beside them.
+ */
 export function actWithin(
   areas: readonly { id: string; changes: readonly Change[] }[],
-  arena: Arena
+  arena: Arena,
+  from: (rows: Rows) => Planes = (rows) => rows
 ): Change {
   const { copyRows, mixRows } = kernels();
   let memory: Planes & { valid: Uint8Array; room: number } = {
@@ -62,7 +66,9 @@ export function actWithin(
       };
       const own = addresses(rows);
       const changed = addresses(other);
-      own.forEach((plane, c) => copyRows(plane + 4 * left, width, changed[c], wide, wide, height));
+      addresses(from(rows)).forEach((plane, c) =>
+        copyRows(plane + 4 * left, width, changed[c], wide, wide, height)
+      );
       for (const change of changes) change(other);
       const weighed = addressOf(weights.values);
       for (let row = 0; row < height; row++) {

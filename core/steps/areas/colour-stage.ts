@@ -12,7 +12,7 @@ import {
   type AreasSettings,
   areaColourSchema,
   areaToneSchema,
-  areasAtWork
+  areasChanging
 } from './step.ts';
 
 interface Given {
@@ -47,8 +47,8 @@ export const areaColourStage: PixelStage<'areaColour', Given, ColoursData> = {
   name: 'areaColour',
   kind: 'pixel',
   prepare({ recipe: { areas } }) {
-    const works = areasAtWork(areas)
-      .map(({ area: { id, settings } }) => ({ id, settings }))
+    const works = areasChanging(areas)
+      .map(({ id, settings }) => ({ id, settings }))
       .filter((area) => curves(area) || colours(area));
     return works.length === 0 ? null : { areas: works };
   },

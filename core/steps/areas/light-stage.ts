@@ -17,7 +17,7 @@ import { type ToneSettings, looksAbout, untouchedTone } from '../tone/step.ts';
 import { bendingOf, gainOf, tonedLight } from '../tone/toned-light.ts';
 import { touchedSettings } from '../../settings/step.ts';
 import { type Change, actWithin } from './act-within.ts';
-import { type Area, type AreasSettings, areaToneSchema, areasAtWork } from './step.ts';
+import { type Area, type AreasSettings, areaToneSchema, areasChanging } from './step.ts';
 
 interface Given {
   plan: { falloff: Falloff | null };
@@ -48,8 +48,8 @@ export const areaLightStage: PixelStage<'areaLight', Given, LightData> = {
   name: 'areaLight',
   kind: 'pixel',
   prepare({ plan: { falloff }, recipe: { areas, tone } }) {
-    const works = areasAtWork(areas)
-      .map(({ area: { id, settings } }) => ({ id, settings }))
+    const works = areasChanging(areas)
+      .map(({ id, settings }) => ({ id, settings }))
       .filter((area) => bends(area) || balances(area) || relights(area));
     if (works.length === 0) return null;
     return { areas: works, exposure: tone.enabled ? tone.exposure : 0, falloff };

@@ -2,8 +2,8 @@
 import { id } from '../../settings/id-schema.ts';
 import { percent } from '../../settings/percent-schema.ts';
 import { type Settings, type Step, touchedSettings } from '../../settings/step.ts';
-import { colourSchema } from '../colour/step.ts';
-import { toneSchema } from '../tone/step.ts';
+import { type ColourSettings, colourSchema } from '../colour/step.ts';
+import { type ToneSettings, toneSchema } from '../tone/step.ts';
 import { MOST_SHAPES, type Shape, shapeSchema } from './shape.ts';
 
 export const MOST_AREAS = 64;
@@ -65,6 +65,8 @@ export interface Area {
   /** The shape that it acts in; several may share one. */
   shape: string;
   settings: { tone: AreaTone; colour: AreaColour };
+  /** Another development of the frame that is shown in place of what is set; as it was when it was taken. */
+  revision: { letter: string; settings: { tone: ToneSettings; colour: ColourSettings } } | null;
 }
 
 const areaSchema = {
@@ -88,6 +90,29 @@ const areaSchema = {
       description: 'Switched off, the area changes nothing and keeps its settings.'
     },
     opacity: percent('Opacity', 100, 'How much of what the area does is mixed in.'),
+    revision: {
+      default: null,
+      label: 'Revision',
+      description:
+        'Tone and colour of another revision of this frame, shown in place of its present ones and of what the area does.',
+      oneOf: [
+        { type: 'null' },
+        {
+          type: 'object',
+          additionalProperties: false,
+          required: ['letter', 'settings'],
+          properties: {
+            letter: { type: 'string', minLength: 1, maxLength: 3 },
+            settings: {
+              type: 'object',
+              additionalProperties: false,
+              required: ['tone', 'colour'],
+              properties: { tone: toneSchema, colour: colourSchema }
+            }
+          }
+        }
+      ]
+    },
     settings: {
       type: 'object',
       default: {},
@@ -147,10 +172,15 @@ export const areasAtWork = ({ enabled, shapes, list }: AreasSettings): { area: A
   enabled
     ? list.flatMap((area) => {
         const shape = shapes.find(({ id: of }) => of === area.shape);
-        const works = area.enabled && area.opacity > 0 && (tonesArea(area) || coloursArea(area));
+        const changes = area.revision !== null || tonesArea(area) || coloursArea(area);
+        const works = area.enabled && area.opacity > 0 && changes;
         return works && shape && shape.parts.length > 0 ? [{ area, shape }] : [];
       })
     : [];
+
+/** Those of them that change the picture, rather than show another one. */
+export const areasChanging = (areas: AreasSettings): Area[] =>
+  areasAtWork(areas).flatMap(({ area }) => (area.revision ? [] : [area]));
 
 /** Letters that areas are known by, in their order: a to z, then aa, ab… */
 export const letterOf = (i: number): string =>

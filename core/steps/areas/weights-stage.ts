@@ -9,7 +9,7 @@ import type { Arena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
 import type { MapMesh } from '../../picture/tile/mesh.ts';
-import { addresses } from '../../picture/tile/planes.ts';
+import { type Planes, addresses } from '../../picture/tile/planes.ts';
 import { resourceFor } from '../../picture/tile/resource.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import type { ReadingTile, RowWeights, Rows } from '../../picture/tile/tile.ts';
@@ -28,6 +28,8 @@ interface Given {
 
 export interface WeightsData {
   areas: readonly { id: string; mask: MaskSpec; opacity: number }[];
+  /** The pixels as they came are kept, for what begins anew with them. */
+  keeps: boolean;
   /** Masks are drawn by the file's light; falloff was made good since. */
   falloff: Falloff | null;
 }
@@ -45,21 +47,24 @@ export const areaWeightsStage: PixelStage<'areaWeights', Given, WeightsData> = {
   name: 'areaWeights',
   kind: 'pixel',
   prepare({ plan: { falloff }, recipe: { areas } }) {
-    const works = areasAtWork(areas).map(({ area: { id, opacity }, shape }) => ({
+    const atWork = areasAtWork(areas);
+    const works = atWork.map(({ area: { id, opacity }, shape }) => ({
       id,
       mask: maskSpecOf(shape),
       opacity: opacity / 100
     }));
-    return works.length === 0 ? null : { areas: works, falloff };
+    if (works.length === 0) return null;
+    return { areas: works, keeps: atWork.some(({ area }) => area.revision !== null), falloff };
   },
   reads: ({ areas }) => areas.map(({ mask }) => maskAsk(mask)),
-  begin(tile, { areas, falloff }, arena) {
+  begin(tile, { areas, keeps, falloff }, arena) {
     const gained = falloff && gainedNodes(tile, falloff, arena);
     const weighed = areas.map(({ id, mask: spec, opacity }) => ({
       id,
       weigh: weighing(tile, resourceFor(tile.resources, maskResource, spec), opacity, gained ?? 0, arena)
     }));
     const refined = areas.some(({ mask }) => mask.radius > 0);
+    const kept = keeping();
     let memory: { rows: number; looks: Looks; of: RowWeights[] } | null = null;
     const numbers = arena.addressOf([...LUMINANCE_REC2020, FLOOR]);
     return (rows) => {
@@ -80,10 +85,26 @@ export const areaWeightsStage: PixelStage<'areaWeights', Given, WeightsData> = {
         kernels().logLight(r, g, b, count, numbers, addressOf(looks.stops));
         kernels().logRatio(b, r, count, SPECK, addressOf(looks.hues));
       }
+      if (keeps) rows.asCame = kept(rows, arena);
       rows.weights = new Map(weighed.map(({ id, weigh }, i) => [id, weigh(rows, looks, of[i])]));
     };
   }
 };
+
+/** Makes a function that copies rows, always into the same memory. */
+function keeping(): (rows: Rows, arena: Arena) => Planes {
+  let memory: Planes | null = null;
+  return (rows, arena) => {
+    const { width, height } = rows;
+    const size = width * height;
+    if (!memory || memory.r.length < size) {
+      const plane = (): Float32Array => arena.float32(size);
+      memory = { width, height, r: plane(), g: plane(), b: plane() };
+    }
+    for (const plane of ['r', 'g', 'b'] as const) memory[plane].set(rows[plane]);
+    return memory;
+  };
+}
 
 /** Stops that the falloff's correction added at each node of the mesh. */
 function gainedNodes(tile: ReadingTile, falloff: Falloff, arena: Arena): number {
