@@ -10,7 +10,7 @@ export const passesOf = (
   stages: StageInputs,
   tile: ReadingTile,
   arena: Arena,
-  wanted: (stage: AnyPixel) => boolean = () => true
+  wanted: (stage: AnyPixel) => boolean
 ): Pass[] =>
   PIXEL_STAGES.flatMap((stage) => {
     const data: unknown = stages[stage.name];
@@ -31,13 +31,3 @@ export function takeRows(width: number, height: number, arena: Arena): Rows {
     valid: arena.uint8(width * height)
   };
 }
-
-/** The first so many rows of what was taken. */
-export const firstRows = (rows: Rows, height: number): Rows => ({
-  ...rows,
-  height,
-  r: rows.r.subarray(0, rows.width * height),
-  g: rows.g.subarray(0, rows.width * height),
-  b: rows.b.subarray(0, rows.width * height),
-  valid: rows.valid.subarray(0, rows.width * height)
-});

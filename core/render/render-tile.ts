@@ -5,7 +5,6 @@ import { hashOf } from '../settings/hash.ts';
 import type { View } from '../picture/tile/mesh.ts';
 import { NO_RESOURCES, type Resources } from '../picture/tile/resource.ts';
 import {
-  type ReadingTile,
   type Rows,
   type Tile,
   type TileSource,
@@ -14,7 +13,6 @@ import {
   takeTile
 } from '../picture/tile/tile.ts';
 import { geometryStage } from './geometry-stage.ts';
-import { type Layer, isLayered, layeredPass } from './layers.ts';
 import { type Pass, passesOf, takeRows } from './pixel-passes.ts';
 import { type AnyNeighbourhood, type AnyPixel, type StageInputs, TILE_STAGES } from './stages.ts';
 
@@ -23,10 +21,8 @@ export interface TileRequest extends Omit<TileSource, 'draft'> {
   draft?: boolean;
   /** Names the source, for what is kept between tiles. */
   label?: string;
-  /** What the stages read beside the tile: all that `asksOf` says of them, and of those of the layers. */
+  /** What the stages read beside the tile: all that `asksOf` says of them. */
   resources?: Resources;
-  /** Other developments, mixed in by weights one after another. */
-  layers?: readonly Layer[];
 }
 
 /** Tiles as they left the stages that look about them, the newest of each: a change of light alone starts from there. */
@@ -156,22 +152,6 @@ function cutRows(tile: Tile, margin: number, top: number, height: number, memory
 const rowsAtOnce = ({ width, height }: View): number =>
   Math.min(height, Math.max(1, Math.floor(AT_ONCE / width)));
 
-/** What a group does to the rows of a view. */
-function passesFor(
-  request: TileRequest,
-  { pixels }: Group,
-  tile: ReadingTile,
-  view: View,
-  arena: Arena
-): Pass[] {
-  const { stages, layers = [] } = request;
-  const own = (wanted: (stage: AnyPixel) => boolean = () => true): Pass[] =>
-    passesOf(stages, tile, arena, (stage) => pixels.includes(stage) && wanted(stage));
-  if (layers.length === 0 || !pixels.some(isLayered)) return own();
-  const rows = { width: view.width, most: rowsAtOnce(view) };
-  return [layeredPass(own(isLayered), layers, tile, rows, arena), ...own((stage) => !isLayered(stage))];
-}
-
 /** Rows of a tile, with so much margin about them, through passes; the view's rows are numbered from its top. */
 function passRows(
   tile: Tile,
@@ -211,7 +191,8 @@ export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache):
       const next = i < groups.length - 1 ? takeTile({ ...tile, view: shown }) : null;
       try {
         inArena((arena) => {
-          const passes = passesFor(request, group, { ...tile, resources }, shown, arena);
+          const wanted = (stage: AnyPixel): boolean => group.pixels.includes(stage);
+          const passes = passesOf(request.stages, { ...tile, resources }, arena, wanted);
           passRows(tile, shown, margins[i], passes, next ? (rows) => putRows(rows, next) : pack, arena);
         });
       } catch (error) {

@@ -70,9 +70,6 @@ const STAGES = [
   sharpenStage
 ] as const;
 
-/** The first of the stages that a picture leaves by: all before it can be mixed by weights. */
-export const LEAVING: StageName = encodeStage.name;
-
 type EachStage = (typeof STAGES)[number];
 export type StageName = EachStage['name'];
 

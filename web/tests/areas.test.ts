@@ -179,6 +179,35 @@ describe('areas on the bench', () => {
     expect(await areas()).toEqual(before);
   });
 
+  it('show another revision through a shape', async () => {
+    await key('Escape');
+    await key('.');
+    const path = `/api/frames/${ids[NAME]}/revisions`;
+    await fetch(app.address + path, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ recipe: { tone: { exposure: 1.5 } } })
+    });
+    await bench.settled();
+    const [above, below] = [await lightAt(0.5, 0.03), await lightAt(0.5, 0.9)];
+    await turnTo('colour');
+    const shows = 'section[aria-label="What the area shows"] select';
+    await page.waitForFunction((shows) => document.querySelectorAll(`${shows} option`).length > 1, {}, shows);
+    await page.select(shows, 'A');
+    await bench.settled();
+    // It was darkened by two stops there, and is lighter than the frame by one and a half.
+    expect(await lightAt(0.5, 0.03)).toBeGreaterThan(above * 1.3);
+    expect(Math.abs((await lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
+    await turnTo('light');
+    expect(
+      await page.$eval('input[type=range][aria-label^=Exposure]', (e) => (e as HTMLInputElement).disabled)
+    ).toBe(true);
+    await bench.press('Undo');
+    await bench.saved();
+    expect((await areas()).list[0].revision).toBeNull();
+    await key('Escape');
+  });
+
   it('are moved by the keyboard, and removed', async () => {
     await key('.');
     const ends = await page.$$eval('[aria-label^="Part 1, gradient"]', (all) =>

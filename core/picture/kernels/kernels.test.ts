@@ -16,8 +16,7 @@ import { rotationFromAngles } from '../../math/rotation.ts';
 import { packRgb, packRgba8 } from '../output/pack-pixels.ts';
 import { sharpenedLuma } from '../output/sharpen.oracle.ts';
 import { sharpen } from '../output/sharpen-stage.ts';
-import { mix, weighing } from '../tile/field-weights.ts';
-import { type Tile, giveTileBack } from '../tile/tile.ts';
+import { giveTileBack } from '../tile/tile.ts';
 import { developPlainly } from '../raw/develop.oracle.ts';
 import { developBand } from '../raw/develop.ts';
 import type { Mosaic } from '../raw/mosaic.ts';
@@ -512,11 +511,15 @@ describe('kernels', () => {
         other[plane][i] = (plane === 'g' ? -1 : 1) * (1 + i / 50);
       }
     inArena((arena) => {
-      const out = arena.float32(37 * 5);
-      const tile = { mesh, size } as unknown as Tile;
+      const out = addressOf(arena.float32(37 * 5));
+      const x = arena.addressOf(mesh.x.map((at) => (at * 33) / size.width - 0.5));
+      const y = arena.addressOf(mesh.y.map((at) => (at * 20) / size.height - 0.5));
+      const { mixRows, weighRow } = kernels();
       // Rows from the ninth on, their first pixel the third of the tile.
-      weighing(tile, weights, arena)({ ...rows, top: 9, left: 3, valid: arena.uint8(37 * 5) }, out);
-      mix(rows, other, out);
+      for (let row = 0; row < 5; row++)
+        weighRow(x, y, 4, 16, 9 + row, 3, 37, addressOf(weights.values), 33, 20, out + row * 37 * 4);
+      for (const plane of ['r', 'g', 'b'] as const)
+        mixRows(addressOf(rows[plane]), addressOf(other[plane]), out, 37 * 5);
     });
     for (let y = 0; y < 5; y++)
       for (let x = 0; x < 37; x++) {
@@ -539,6 +542,42 @@ describe('kernels', () => {
     giveBack(weights.values);
     givePlanesBack(rows);
     givePlanesBack(other);
+  });
+
+  it('draw weights to what lines over light and hue say, between every fourth pixel straight', () => {
+    inArena((arena) => {
+      const [width, height, count] = [12, 9, 45];
+      // Lines that change evenly over the grid: between its cells nothing is lost.
+      const line = (x: number, y: number): number[] => [
+        0.1 + 0.02 * x,
+        -0.2 + 0.03 * y,
+        0.3 - 0.01 * x + 0.02 * y,
+        0.5 - 0.03 * x
+      ];
+      const lines = arena.float32(width * height * 4);
+      for (let y = 0; y < height; y++)
+        for (let x = 0; x < width; x++) lines.set(line(x, y), (y * width + x) * 4);
+      const x = arena.addressOf(Array.from({ length: 12 }, (_, i) => 0.6 + 2.2 * (i % 4)));
+      const y = arena.addressOf(Array.from({ length: 12 }, (_, i) => 0.4 + 2.5 * Math.floor(i / 4)));
+      const gained = arena.addressOf(Array.from({ length: 12 }, (_, i) => 0.1 * (i % 4)));
+      const [stops, hues, out] = [arena.float32(count), arena.float32(count), arena.float32(count)];
+      for (let i = 0; i < count; i++) {
+        stops[i] = -3 + 0.1 * i;
+        hues[i] = 0.5 * Math.sin(i);
+        out[i] = (i % 7) / 7;
+      }
+      const before = new Float32Array(out);
+      const [row, left] = [6, 2];
+      const [grid, light, hue, to] = [lines, stops, hues, out].map(addressOf);
+      const { weighLines } = kernels();
+      weighLines(x, y, gained, 4, 16, row, left, count, grid, width, height, light, hue, to);
+      for (let i = 0; i < count; i++) {
+        const across = (i + left + 0.5) / 16;
+        const [tilt, turn, offset, keep] = line(0.6 + 2.2 * across, 0.4 + 2.5 * ((row + 0.5) / 16));
+        const wanted = tilt * (stops[i] - 0.1 * across) + turn * hues[i] + offset + keep * before[i];
+        expect(Math.abs(out[i] - Math.min(1, Math.max(0, wanted))), `${i}`).toBeLessThan(1e-4);
+      }
+    });
   });
 
   it('count colours', () => {

@@ -4,7 +4,6 @@ import type { Matrix3 } from '../../math/matrix3.ts';
 import { type Arena, inArena } from '../../picture/kernels/arena.ts';
 import { addressOf, takeFloat32, takeUint8, takenTogether } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
-import type { FieldWeights } from '../../picture/tile/field-weights.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { type Grid, gridOf } from './grid.ts';
 import { type Guide, measureGuide } from './guide.ts';
@@ -19,7 +18,9 @@ export const CELLS = 1536;
 const LINE_CELLS = 512;
 
 /** A mask's memory is its maker's to give back. */
-export interface Mask extends FieldWeights {
+export interface Mask extends FrameSize {
+  /** A byte for each cell over the whole frame: 0 is none, 255 all. */
+  values: Uint8Array;
   /** What draws the weights to what the pixels' own colours say (`refine.ts`), on a grid of its own; null: nothing does. */
   lines: (FrameSize & { values: Float32Array }) | null;
   /** Shares of the frame, across and down, outside of which nothing belongs to it. */

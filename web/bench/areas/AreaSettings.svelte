@@ -10,17 +10,18 @@
     off: string | null;
     columns: readonly {
       label: string;
-      of: 'area' | 'shape' | 'tone' | 'colour';
+      of: 'shape' | 'tone' | 'colour';
       names: readonly string[];
       idle?: (name: string) => string | null;
     }[];
+    /** Why none of them acts on anything now. */
+    idle?: string | null;
   }
-  let { bench, off, columns }: Props = $props();
+  let { bench, off, columns, idle: resting = null }: Props = $props();
   const chosen = $derived(chosenArea(bench));
   const within = (of: Props['columns'][number]['of']): SettingPath => {
     if (of === 'shape') return ['shapes', areasOf(bench).shapes.indexOf(chosen!.shape)];
-    const area = ['list', chosen!.index] as const;
-    return of === 'area' ? area : [...area, 'settings', of];
+    return ['list', chosen!.index, 'settings', of];
   };
 </script>
 
@@ -28,7 +29,13 @@
   {#each columns as { label, of, names, idle } (label)}
     <section class="column" aria-label={label}>
       {#each names as name (name)}
-        <SettingControl {bench} step="areas" {name} within={within(of)} idle={off ?? idle?.(name) ?? null} />
+        <SettingControl
+          {bench}
+          step="areas"
+          {name}
+          within={within(of)}
+          idle={off ?? resting ?? idle?.(name) ?? null}
+        />
       {/each}
     </section>
   {/each}

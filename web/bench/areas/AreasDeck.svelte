@@ -3,6 +3,7 @@
   import DeckPages from '../controls/DeckPages.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
   import AreaCurve from './AreaCurve.svelte';
+  import AreaRevision from './AreaRevision.svelte';
   import AreaList from './AreaList.svelte';
   import AreaSettings from './AreaSettings.svelte';
   import AreaShape from './AreaShape.svelte';
@@ -21,6 +22,11 @@
     { page: 'colour', label: 'Colour' },
     { page: 'curve', label: 'Curve' }
   ];
+  /** Why what is set in the area acts on nothing. */
+  const shown = $derived.by(() => {
+    const letter = chosenArea(bench)?.area.revision?.letter;
+    return letter ? `Revision ${letter} is shown in this area (page Colour).` : null;
+  });
   const limited = $derived(
     chosenArea(bench)?.shape.limited ? null : 'Switch Only these tones on first: all tones are meant now.'
   );
@@ -60,6 +66,7 @@
       { label: 'Light', of: 'tone', names: ['exposure', 'highlights', 'shadows', 'midtones'] },
       { label: 'Contrast and ends', of: 'tone', names: ['contrast', 'white', 'black'] }
     ]}
+    idle={shown}
   />
 {:else if mine.page === 'local'}
   <AreaSettings
@@ -69,6 +76,7 @@
       { label: 'Local contrast', of: 'tone', names: ['fine', 'middle', 'broad'] },
       { label: 'Haze', of: 'tone', names: ['haze', 'hazeDepth'] }
     ]}
+    idle={shown}
   />
 {:else if mine.page === 'colour'}
   <AreaSettings
@@ -76,10 +84,11 @@
     {off}
     columns={[
       { label: 'Balance', of: 'colour', names: ['warmth', 'tint', 'hue'] },
-      { label: 'Strength', of: 'colour', names: ['saturation', 'vibrance', 'mono'] },
-      { label: 'All of it', of: 'area', names: ['opacity'] }
+      { label: 'Strength', of: 'colour', names: ['saturation', 'vibrance', 'mono'] }
     ]}
+    idle={shown}
   />
+  <AreaRevision {bench} {off} />
 {:else}
-  <AreaCurve {bench} {off} />
+  <AreaCurve {bench} off={off ?? shown} />
 {/if}
