@@ -66,7 +66,8 @@ describe('a recipe of an earlier format', () => {
       { name: 'crop', state: 'by hand' },
       // Steps that came after that format.
       { name: 'tone', state: 'untouched' },
-      { name: 'colour', state: 'untouched' }
+      { name: 'colour', state: 'untouched' },
+      { name: 'areas', state: 'untouched' }
     ]);
   });
 
