@@ -35,7 +35,11 @@
   }
   const path = $derived([...(within ?? []), name]);
   const setting = $derived.by((): Definition => {
-    const found = definitionAt(EVERY_STEP.find((each) => each.name === step)!.schema as never, path, bench.recipe[step]);
+    const found = definitionAt(
+      EVERY_STEP.find((each) => each.name === step)!.schema as never,
+      path,
+      bench.recipe[step]
+    );
     if (!found) throw new Error(`${step} has no setting ${path.join('.')}.`);
     return found as unknown as Definition;
   });

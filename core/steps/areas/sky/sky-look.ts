@@ -127,39 +127,30 @@ export function isLike(cells: Int32Array, look: SkyLook, { stops, hue }: Looks):
   return near > 0 && Math.hypot(light, blue) < LIKE * cells.length;
 }
 
-/** Shares of what looks like the sky near by. */
+/** Shares of what looks like the sky near by, on a grid as fine as that of the look or finer. */
 export function drawLike(look: SkyLook, { width, height, stops, hue }: Looks, out: Float32Array): void {
-  const at = placesBetween({ width, height }, look);
-  for (let y = 0, i = 0; y < height; y++)
+  const pitch = look.width;
+  for (let y = 0, i = 0; y < height; y++) {
+    const py = Math.min(look.height - 1, Math.max(0, ((y + 0.5) * look.height) / height - 0.5));
+    const row = Math.min(look.height - 2, py | 0);
+    const fy = py - row;
     for (let x = 0; x < width; x++, i++) {
-      const place = at(x, y);
-      const near = place(look.near);
+      const px = Math.min(pitch - 1, Math.max(0, ((x + 0.5) * pitch) / width - 0.5));
+      const column = Math.min(pitch - 2, px | 0);
+      const fx = px - column;
+      const at = row * pitch + column;
+      const near = between(look.near, at, pitch, fx, fy);
       if (near <= 0) continue;
+      const light = (stops[i] - between(look.light, at, pitch, fx, fy)) / look.lightSpread[at];
+      const colour = (hue[i] - between(look.hue, at, pitch, fx, fy)) / look.hueSpread[at];
       // Farther from what is surely sky it has to look more like it.
-      const strict = near >= 0.99 ? 1 : FAR;
-      const away =
-        strict *
-        Math.hypot(
-          (stops[i] - place(look.light)) / place(look.lightSpread),
-          (hue[i] - place(look.hue)) / place(look.hueSpread)
-        );
+      const away = (near >= 0.99 ? 1 : FAR) * Math.hypot(light, colour);
       out[i] = 1 - smoothstep(SURE, NONE, away);
     }
+  }
 }
 
-/** Reads planes of the coarse grid at cells of the fine one. */
-function placesBetween(
-  fine: FrameSize,
-  { width, height }: FrameSize
-): (x: number, y: number) => (plane: Float32Array) => number {
-  return (x, y) => {
-    const px = Math.min(width - 1, Math.max(0, ((x + 0.5) * width) / fine.width - 0.5));
-    const py = Math.min(height - 1, Math.max(0, ((y + 0.5) * height) / fine.height - 0.5));
-    const [cx, cy] = [Math.min(width - 2, px | 0), Math.min(height - 2, py | 0)];
-    const [fx, fy] = [px - cx, py - cy];
-    const at = cy * width + cx;
-    return (plane) =>
-      (plane[at] * (1 - fx) + plane[at + 1] * fx) * (1 - fy) +
-      (plane[at + width] * (1 - fx) + plane[at + width + 1] * fx) * fy;
-  };
-}
+/** A plane between four cells, of which `at` is the first. */
+const between = (plane: Float32Array, at: number, pitch: number, fx: number, fy: number): number =>
+  (plane[at] * (1 - fx) + plane[at + 1] * fx) * (1 - fy) +
+  (plane[at + pitch] * (1 - fx) + plane[at + pitch + 1] * fx) * fy;
