@@ -29,7 +29,7 @@
   ];
 </script>
 
-<section class="column flex-[0_0_268px] beside:flex-none" aria-label="Areas">
+<section class="column flex-[0_0_208px] beside:flex-none" aria-label="Areas">
   <div class="mb-1.5 flex items-center gap-1.25">
     <Button
       disabled={off !== null || areasFull(bench) !== null}

@@ -61,12 +61,12 @@
   }
 </script>
 
-<section class="column flex-[0_1_330px] beside:flex-none" aria-label="Tools">
+<section class="column flex-[0_0_306px] beside:flex-none" aria-label="Tools">
   <div class="mb-1.5 grid grid-cols-5 gap-1.25">
     {#each TOOLS as { tool, label, told } (tool)}
       <Button
         color="light"
-        class="px-0.5"
+        class="px-0 text-sm"
         disabled={off !== null}
         aria-pressed={mine.tool === tool}
         {...hint(told)}
@@ -78,14 +78,14 @@
     {/each}
     <Button
       color="light"
-      class="px-0.5"
+      class="px-0 text-sm"
       disabled={off !== null}
       {...hint('The sky of this frame, found by itself; where there is none, nothing')}
       onclick={() => addPart(bench, 'found', { what: 'sky' })}>Sky</Button
     >
     <Button
       color="light"
-      class="px-0.5"
+      class="px-0 text-sm"
       disabled={off !== null}
       {...hint('What is as light as a range of tones')}
       onclick={() => addPart(bench, 'light', { low: -3, high: 0, feather: 1 })}>Tones</Button
@@ -111,23 +111,13 @@
       value={mine.brush.flow}
       change={(flow) => (mine.brush.flow = flow)}
     />
-    <div class="flex gap-3">
-      <Checkbox bind:checked={mine.brush.erases} {...hint('Takes away from the painted part in hand')}
-        >erase</Checkbox
-      >
-      <Checkbox
-        bind:checked={mine.brush.keepsEdges}
-        {...hint('Paints only what looks like what lies under the middle of the brush')}
-        >keep to edges</Checkbox
-      >
-    </div>
   {:else}
     <p class="quiet text-sm" role="status">
       {mine.said || TOOLS.find(({ tool }) => tool === mine.tool)?.told}
     </p>
   {/if}
 </section>
-<section class="column flex-[0_0_240px] beside:flex-none" aria-label="Parts">
+<section class="column flex-[0_0_190px] beside:flex-none" aria-label="Parts">
   {#if !chosen}
     <p class="quiet text-sm">No area is chosen: choose one in the list, or draw to begin one.</p>
   {:else}
@@ -164,7 +154,7 @@
         {...hint('How the next part that is drawn meets those before it')}
         bind:value={mine.meets}
       >
-        {#each MEETINGS as meets (meets)}<option value={meets}>next: {MEETS[meets]}</option>{/each}
+        {#each MEETINGS as meets (meets)}<option value={meets}>{SIGNS[meets]} {MEETS[meets]}</option>{/each}
       </Select>
       <Select
         placeholder=""
@@ -175,7 +165,7 @@
         value=""
         onchange={take}
       >
-        <option value="">Shape from…</option>
+        <option value="">Shape…</option>
         {#each others as area (area.id)}
           {@const name = nameOf(area, areasOf(bench).list.indexOf(area))}
           <option value={`${area.id} copied`}>{name}, a copy</option>
@@ -186,6 +176,18 @@
     {#if sharesShape(bench, chosen.area) > 0}
       <p class="quiet text-xs">This shape is that of another area, too.</p>
     {/if}
+  {/if}
+  {#if mine.tool === 'brush'}
+    <div class="flex gap-3 pt-1">
+      <Checkbox bind:checked={mine.brush.erases} {...hint('Takes away from the painted part in hand')}
+        >erase</Checkbox
+      >
+      <Checkbox
+        bind:checked={mine.brush.keepsEdges}
+        {...hint('Paints only what looks like what lies under the middle of the brush')}
+        >keep to edges</Checkbox
+      >
+    </div>
   {/if}
 </section>
 <AreaPart {bench} {off} {part} />
