@@ -3,7 +3,6 @@
  * on a grid in field coordinates, so that neither crop nor geometry nor size changes a tone. Each cell holds lines that tell
  * a base from a pixel's own luminance (He, Sun & Tang 2013; fast: He & Sun 2015): edges stay as crisp as the picture is.
  */
-import { LUMINANCE_REC2020 } from '../../colour/primaries.ts';
 import { type Arena, inArena } from '../../picture/kernels/arena.ts';
 import { addressOf, giveBack, takeFloat32, takenTogether } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
@@ -13,14 +12,13 @@ import type { Vector3 } from '../../math/vector3.ts';
 import type { FrameLight } from './frame-light.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { FIRST_RENDITION, RENDITION, type Rendition } from '../../settings/rendition.ts';
+import { averageLight } from './average-light.ts';
 import { fitLines, keepLines } from './fit-lines.ts';
 import { measureFirstHaze } from './first-haze.ts';
 import { measureHaze } from './measure-haze.ts';
 
 /** Cells along the longer edge. */
 const LONG_EDGE = 768;
-/** Luminance that is added before its logarithm is taken: black is at -12 stops. */
-export const FLOOR = 2 ** -12;
 
 /** How far a base looks about, in cells, and the variance, in stops squared, from which on a change counts as an edge. */
 interface BaseKind {
@@ -110,23 +108,8 @@ function measureInto(
   rendition: Rendition
 ): Vector3 {
   const { width, height, bases, haze, stops, colours } = light;
-  const size = width * height;
-  const k = kernels();
+  averageLight(source, toWorking, light, light);
   return inArena((arena): Vector3 => {
-    const work = addressOf(arena.float32(source.width + 3));
-    for (const [i, channel] of (['r', 'g', 'b'] as const).entries())
-      k.averageOnto(
-        addressOf(source[channel]),
-        source.width,
-        source.height,
-        addressOf(colours[i]),
-        width,
-        height,
-        work
-      );
-    const [r, g, b] = colours.map(addressOf);
-    k.mixColours(r, g, b, size, arena.addressOf(toWorking), Infinity);
-    k.logLight(r, g, b, size, arena.addressOf([...LUMINANCE_REC2020, FLOOR]), addressOf(stops));
     BASES[rendition].forEach(({ radius, epsilon, thin }, place) => {
       const guide = addressOf(stops);
       const lines = inArena((own) => {

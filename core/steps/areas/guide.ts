@@ -1,16 +1,15 @@
 /** What of the picture masks go by: its colours in the cells of a grid, and how unlike they are. */
-import { LUMINANCE_REC2020 } from '../../colour/primaries.ts';
 import { toOklab } from '../../colour/oklab.ts';
 import type { Point } from '../../math/frame-geometry.ts';
 import type { Matrix3 } from '../../math/matrix3.ts';
-import { type Arena, inArena } from '../../picture/kernels/arena.ts';
+import { averageLight } from '../../measure/light/average-light.ts';
+import type { Arena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
-import { type PlacedPlanes, addresses } from '../../picture/tile/planes.ts';
+import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import type { Grid } from './grid.ts';
 
-/** Luminance that is added before its logarithm is taken, as broad light has it; and to colours before their ratio is. */
-export const FLOOR = 2 ** -12;
+/** Light that is added to colours before their ratio is taken. */
 export const SPECK = 1e-4;
 
 export interface Guide {
@@ -34,17 +33,9 @@ export function measureGuide(planes: PlacedPlanes, toWorking: Matrix3, grid: Gri
   const plane = (): Float32Array => arena.float32(size);
   const colours = [plane(), plane(), plane()] as const;
   const [stops, hues] = [plane(), plane()];
-  const k = kernels();
-  inArena((own) => {
-    const work = addressOf(own.float32(planes.width + 3));
-    addresses(planes).forEach((from, c) =>
-      k.averageOnto(from, planes.width, planes.height, addressOf(colours[c]), grid.width, grid.height, work)
-    );
-    const [r, g, b] = colours.map(addressOf);
-    k.mixColours(r, g, b, size, own.addressOf(toWorking), Infinity);
-    k.logLight(r, g, b, size, own.addressOf([...LUMINANCE_REC2020, FLOOR]), addressOf(stops));
-    k.logRatio(b, r, size, SPECK, addressOf(hues));
-  });
+  averageLight(planes, toWorking, grid, { colours, stops });
+  const [r, , b] = colours.map(addressOf);
+  kernels().logRatio(b, r, size, SPECK, addressOf(hues));
   const labAt = (cell: number): readonly [number, number, number] =>
     toOklab([colours[0][cell], colours[1][cell], colours[2][cell]]);
   return {

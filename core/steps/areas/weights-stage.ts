@@ -8,13 +8,15 @@ import type { Falloff } from '../../optics/falloff.ts';
 import type { Arena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
+import { cellNodes } from '../../picture/tile/cell-nodes.ts';
 import type { MapMesh } from '../../picture/tile/mesh.ts';
 import { type Planes, addresses } from '../../picture/tile/planes.ts';
 import { resourceFor } from '../../picture/tile/resource.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import type { ReadingTile, RowWeights, Rows } from '../../picture/tile/tile.ts';
-import { gainNodes } from '../lens/falloff-stage.ts';
-import { FLOOR, SPECK } from './guide.ts';
+import { gainedNodes } from '../lens/falloff-stage.ts';
+import { FLOOR } from '../../measure/light/average-light.ts';
+import { SPECK } from './guide.ts';
 import type { Mask } from './mask.ts';
 import { maskAsk, maskResource } from './mask-resource.ts';
 import { PER_CELL } from './refine.ts';
@@ -40,9 +42,6 @@ interface Looks {
   hues: Float32Array;
 }
 
-/** Gains below this are of no picture. */
-const LEAST_GAIN = 1e-3;
-
 export const areaWeightsStage: PixelStage<'areaWeights', Given, WeightsData> = {
   name: 'areaWeights',
   kind: 'pixel',
@@ -58,10 +57,10 @@ export const areaWeightsStage: PixelStage<'areaWeights', Given, WeightsData> = {
   },
   reads: ({ areas }) => areas.map(({ mask }) => maskAsk(mask)),
   begin(tile, { areas, keeps, falloff }, arena) {
-    const gained = falloff && gainedNodes(tile, falloff, arena);
+    const gained = gainedNodes(tile, falloff, arena);
     const weighed = areas.map(({ id, mask: spec, opacity }) => ({
       id,
-      weigh: weighing(tile, resourceFor(tile.resources, maskResource, spec), opacity, gained ?? 0, arena)
+      weigh: weighing(tile, resourceFor(tile.resources, maskResource, spec), opacity, gained, arena)
     }));
     const refined = areas.some(({ mask }) => mask.radius > 0);
     const kept = keeping();
@@ -106,14 +105,6 @@ function keeping(): (rows: Rows, arena: Arena) => Planes {
   };
 }
 
-/** Stops that the falloff's correction added at each node of the mesh. */
-function gainedNodes(tile: ReadingTile, falloff: Falloff, arena: Arena): number {
-  const [, green] = gainNodes(tile, falloff, arena);
-  const stops = arena.float32(green.length);
-  for (let i = 0; i < stops.length; i++) stops[i] = Math.log2(Math.max(LEAST_GAIN, green[i]));
-  return addressOf(stops);
-}
-
 /** Makes a function that writes the weights of rows. */
 function weighing(
   tile: ReadingTile,
@@ -124,17 +115,9 @@ function weighing(
 ): (rows: Rows, looks: Looks, out: RowWeights) => RowWeights {
   const { mesh, size } = tile;
   const { values, lines } = mask;
-  const nodesOn = (grid: FrameSize): readonly [number, number] => {
-    const nodes = (places: Float32Array, cells: number, pixels: number): number => {
-      const at = arena.float32(places.length);
-      for (let i = 0; i < at.length; i++) at[i] = (places[i] * cells) / pixels - 0.5;
-      return addressOf(at);
-    };
-    return [nodes(mesh.x, grid.width, size.width), nodes(mesh.y, grid.height, size.height)];
-  };
   const runs = runsOf(mesh, size, mask);
-  const nodes = nodesOn(mask);
-  const lineNodes = lines && nodesOn(lines);
+  const nodes = cellNodes(tile, mask, arena);
+  const lineNodes = lines && cellNodes(tile, lines, arena);
   const { weighLines, weighRow } = kernels();
   return (rows, { stops, hues }, out) => {
     const to = addressOf(out.values);

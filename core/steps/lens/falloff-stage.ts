@@ -28,6 +28,18 @@ export function gainNodes({ mesh, size }: Tile, falloff: Falloff, arena: Arena):
   return gains;
 }
 
+/** Gains below this are of no picture. */
+const LEAST_GAIN = 1e-3;
+
+/** Address of the stops that the correction adds to green at every node of the mesh; 0 where there is none. */
+export function gainedNodes(tile: Tile, falloff: Falloff | null, arena: Arena): number {
+  if (!falloff) return 0;
+  const [, green] = gainNodes(tile, falloff, arena);
+  const stops = arena.float32(green.length);
+  for (let i = 0; i < stops.length; i++) stops[i] = Math.log2(Math.max(LEAST_GAIN, green[i]));
+  return addressOf(stops);
+}
+
 export const falloffStage: PixelStage<'falloff', Given, Falloff> = {
   name: 'falloff',
   kind: 'pixel',

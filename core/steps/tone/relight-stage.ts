@@ -3,20 +3,18 @@
  * about it, before white balance, so that no balance changes what counts as light or dark.
  */
 import { LUMINANCE_REC2020 } from '../../colour/primaries.ts';
-import type { Arena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
-import { gainNodes } from '../lens/falloff-stage.ts';
+import { gainedNodes } from '../lens/falloff-stage.ts';
 import type { Falloff } from '../../optics/falloff.ts';
 import { LIGHT, lightResource } from '../../measure/light/light-resource.ts';
-import { FLOOR } from '../../measure/light/measure-light.ts';
+import { FLOOR } from '../../measure/light/average-light.ts';
 import { keepingLast } from '../../settings/keeping-last.ts';
 import { RENDITION, type Rendition } from '../../settings/rendition.ts';
-import type { FrameLight } from '../../measure/light/frame-light.ts';
+import { cellNodes } from '../../picture/tile/cell-nodes.ts';
 import { addresses } from '../../picture/tile/planes.ts';
 import { resourceFor } from '../../picture/tile/resource.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
-import type { Tile } from '../../picture/tile/tile.ts';
 import { LEAST_CLEARED, VEIL_STEPS, veilTable } from './clear-haze.ts';
 import { FIRST_STOP, PER_STOP, relightTable } from './relight.ts';
 import { type ToneSettings, looksAbout } from './step.ts';
@@ -48,8 +46,6 @@ export interface Relighting {
   held: readonly [number, number];
 }
 
-/** Gains below this are of no picture. */
-const LEAST_GAIN = 1e-3;
 /** A distance, in stops, from which on what stands out is an edge. */
 const EDGE = 0.25;
 
@@ -63,22 +59,6 @@ const PRESENT: Relighting = {
   layered: true,
   held: [0, 1 / EDGE ** 2]
 };
-
-/** The mesh's nodes in cells of the grid, and the stops that the falloff's correction added at each. */
-function nodesOf(tile: Tile, light: FrameLight, falloff: Falloff | null, arena: Arena): number[] {
-  const { mesh, size } = tile;
-  const nodes = (of: (i: number) => number): number => {
-    const values = arena.float32(mesh.x.length);
-    for (let i = 0; i < values.length; i++) values[i] = of(i);
-    return addressOf(values);
-  };
-  const green = falloff && gainNodes(tile, falloff, arena)[1];
-  return [
-    nodes((i) => (mesh.x[i] * light.width) / size.width - 0.5),
-    nodes((i) => (mesh.y[i] * light.height) / size.height - 0.5),
-    nodes((i) => (green ? Math.log2(Math.max(LEAST_GAIN, green[i])) : 0))
-  ];
-}
 
 export const relightStageOf = <Name extends string>(
   name: Name,
@@ -110,7 +90,8 @@ export const relightStageOf = <Name extends string>(
       how.layered ? 1 : 0,
       ...how.held
     ]);
-    const [x, y, gained] = nodesOf(tile, light, falloff, arena);
+    const [x, y] = cellNodes(tile, light, arena);
+    const gained = gainedNodes(tile, falloff, arena) || addressOf(arena.float32(mesh.x.length).fill(0));
     const table = arena.addressOf(stops);
     const veils = settings.haze === 0 ? 0 : arena.addressOf(how.veils(settings));
     const [bases, air] = [addressOf(light.bases), settings.haze === 0 ? 0 : addressOf(light.haze)];
