@@ -34,7 +34,7 @@ const colours = ({ settings: { colour } }: Pick<Area, 'settings'>): boolean =>
   touchedSettings(areaColourSchema, colour, ['warmth', 'tint']).length > 0;
 
 /** Colour's settings for those of an area. */
-export const colourOf = ({ hue, ...colour }: AreaColour): ColourSettings => ({
+const colourOf = ({ hue, ...colour }: AreaColour): ColourSettings => ({
   ...(defaultsOf(colourSchema) as ColourSettings),
   ...colour,
   hues:

@@ -44,7 +44,11 @@
       picture.getContext('2d')!.putImageData(marks, 0, 0);
     }
     mask = { picture, view };
-    const crop = await sheet.drawAside('cover', fitView(bench.plan.crop, COUNTED, 0), stages);
+  }
+  /** Told of the crop whatever part of it is seen: moving the picture asks for nothing. */
+  async function countCover(of: Shape): Promise<void> {
+    const view = fitView(bench.plan.crop, COUNTED, 0);
+    const crop = await sheet.drawAside('cover', view, maskStages(bench.inputs, of));
     if (!crop || chosenArea(bench)?.shape !== of) return;
     let [sum, count] = [0, 0];
     const counted = pixelsOf(crop);
@@ -55,12 +59,21 @@
       }
     mine.cover = count === 0 ? null : sum / count;
   }
+  const wanted = $derived(mine.shown !== 'none' && !bench.view.moving && sheet.opened && !bench.view.asShot);
+  $effect(() => {
+    const of = shape;
+    // Corrections and the crop move the mask with the picture.
+    void bench.inputs.stages.geometry;
+    void bench.plan.crop;
+    if (!of || empty) mine.cover = of ? 0 : null;
+    if (!of || empty || !wanted) return;
+    const timer = setTimeout(() => void countCover(of), SOON);
+    return () => clearTimeout(timer);
+  });
   $effect(() => {
     const [of, view] = [shape, $state.snapshot(sheet.view) as View];
-    const wanted = mine.shown !== 'none' && !bench.view.moving && sheet.opened && !bench.view.asShot;
     // Corrections move the mask with the picture.
     void bench.inputs.stages.geometry;
-    if (!of || empty) mine.cover = of ? 0 : null;
     if (!of || empty || !wanted) {
       mask = null;
       return;
