@@ -7,6 +7,7 @@
   import type { Bench } from './state/bench-state.svelte.ts';
   import { CLIPPING } from './state/clipping.ts';
   import { type Zone, draggedZone, zoneAt } from './tone/histogram-zones.ts';
+  import { roomInHand } from './room/room-state.svelte.ts';
   import { hint } from '../lib/hints/hint.ts';
 
   /** `beside`: on the board beside the sheet, as wide as that is. */
@@ -15,7 +16,13 @@
   let large = $state(false);
   let logarithmic = $state(false);
   let curves = $state<'luminance' | 'colours'>('colours');
-  const SIZE = $derived(large ? { width: 520, height: 180 } : { width: beside ? 320 : 192, height: 84 });
+  const room = roomInHand();
+  const NARROW = 1440;
+  /** Below the sheet a narrow window has its width for the tracks of the deck. */
+  const narrow = $derived(!beside && room.size.width < NARROW);
+  const SIZE = $derived(
+    large ? { width: 520, height: 180 } : { width: beside ? 320 : narrow ? 88 : 192, height: 84 }
+  );
   const STYLES = ['3 0', '1 2', '5 2'];
   const COLOURS = ['#a33', '#2f7d3b', '#36c'];
 
@@ -234,7 +241,12 @@
     >
       {@render plot()}
     </Button>
-    <figcaption class="flex items-center justify-between gap-3 pt-1 text-xs text-faint">
+    <figcaption
+      class={[
+        'flex pt-1 text-xs text-faint',
+        narrow ? 'flex-col items-start gap-0.5' : 'items-center justify-between gap-3'
+      ]}
+    >
       <span {...hint('Pixels that are fully black')}>black {share(histogram?.clippedLow ?? 0)}</span>
       {#if bench.space !== 'srgb'}
         <span {...hint('The colours that the sheet is shown in, and that clipping is told of')}

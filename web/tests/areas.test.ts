@@ -131,6 +131,21 @@ describe('areas on the bench', () => {
     expect((await areas()).list[0].settings.tone.exposure).toBe(-2);
   });
 
+  it('take levels and a colour that is laid over them', async () => {
+    const [above, below] = [await lightAt(0.5, 0.08), await lightAt(0.5, 0.9)];
+    await turnTo('levels');
+    await set('To black of levels', 60);
+    await turnTo('colour');
+    await set('Colour of the area', 30);
+    await bench.settled();
+    expect(await lightAt(0.5, 0.08)).toBeGreaterThan(above * 1.3);
+    expect(Math.abs((await lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
+    await bench.saved();
+    const { settings } = (await areas()).list[0];
+    expect([settings.tone.levels.outBlack, settings.colour.zoneAll.chroma]).toEqual([0.6, 30]);
+    for (let back = 0; back < 2; back++) await bench.press('Undo');
+  });
+
   it('share one shape or take a copy of it', async () => {
     await bench.press('New area');
     await turnTo('shape');
@@ -198,7 +213,7 @@ describe('areas on the bench', () => {
     });
     await bench.settled();
     const [above, below] = [await lightAt(0.5, 0.03), await lightAt(0.5, 0.9)];
-    await turnTo('colour');
+    await turnTo('revision');
     const shows = 'section[aria-label="What the area shows"] select';
     await page.waitForFunction((shows) => document.querySelectorAll(`${shows} option`).length > 1, {}, shows);
     await page.select(shows, 'A');

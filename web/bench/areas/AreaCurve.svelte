@@ -6,25 +6,17 @@
   import FineTool from '../room/FineTool.svelte';
   import CurveEditor from '../tone/CurveEditor.svelte';
   import { hint } from '../../lib/hints/hint.ts';
-  import { changeArea, chosenArea } from './edit-areas.ts';
+  import { chosenArea, setInArea } from './edit-areas.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
   const chosen = $derived(chosenArea(bench));
   const points = $derived(chosen?.area.settings.tone.curve ?? []);
-  const change = (curve: { x: number; y: number }[], moving: boolean): void => {
-    if (!chosen) return;
-    const { settings } = chosen.area;
-    changeArea(
-      bench,
-      chosen.area.id,
-      { settings: { ...settings, tone: { ...settings.tone, curve } } },
-      moving
-    );
-  };
+  const change = (curve: { x: number; y: number }[], moving: boolean): void =>
+    setInArea(bench, 'tone', { curve }, moving);
 </script>
 
 <section class="column flex gap-3 beside:flex-col" aria-label="Curve of the area">
-  <FineTool name="the curve" small={{ width: 132, height: 132 }} square>
+  <FineTool name="the curve" small={{ width: 132, height: 132 }} square={264}>
     {#snippet tool({ height })}
       <CurveEditor
         label={toneSchema.properties.curve.label}
@@ -35,7 +27,9 @@
       />
     {/snippet}
   </FineTool>
-  <div class="flex max-w-70 min-w-0 flex-1 flex-col items-start gap-1.5">
+  <div
+    class="flex max-w-70 min-w-0 flex-1 flex-col items-start gap-1.5 beside:max-w-none beside:flex-row beside:items-center"
+  >
     <Button
       color="light"
       disabled={points.length === 0}

@@ -30,7 +30,7 @@
   });
 </script>
 
-<section class="column min-w-0 flex-1 beside:flex-none" aria-label="Part">
+<section class="column flex-1 beside:flex-none" aria-label="Part">
   {#if within.length > 0}
     {#each names as name (name)}
       <SettingControl {bench} step="areas" {name} {within} idle={off} />

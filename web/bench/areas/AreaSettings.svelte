@@ -1,5 +1,6 @@
 <!-- A page of what an area does, or of the edge of its shape: controls in columns, from the settings' own definitions. -->
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import type { SettingPath } from '$core/settings/nested.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
@@ -13,6 +14,8 @@
       of: 'shape' | 'tone' | 'colour';
       names: readonly string[];
       idle?: (name: string) => string | null;
+      /** What stands below its settings. */
+      more?: Snippet;
     }[];
     /** Why none of them acts on anything now. */
     idle?: string | null;
@@ -26,7 +29,7 @@
 </script>
 
 {#if chosen}
-  {#each columns as { label, of, names, idle } (label)}
+  {#each columns as { label, of, names, idle, more } (label)}
     <section class="column" aria-label={label}>
       {#each names as name (name)}
         <SettingControl
@@ -37,6 +40,7 @@
           idle={off ?? resting ?? idle?.(name) ?? null}
         />
       {/each}
+      {@render more?.()}
     </section>
   {/each}
 {:else}

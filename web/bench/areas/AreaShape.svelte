@@ -117,7 +117,7 @@
     </p>
   {/if}
 </section>
-<section class="column flex-[0_0_190px] beside:flex-none" aria-label="Parts">
+<section class="column flex-[0_1_178px] beside:flex-none" aria-label="Parts">
   {#if !chosen}
     <p class="quiet text-sm">No area is chosen: choose one in the list, or draw to begin one.</p>
   {:else}

@@ -2,6 +2,8 @@
 <script lang="ts">
   import DeckPages from '../controls/DeckPages.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
+  import ZoneControls from '../colour/ZoneControls.svelte';
+  import LevelNumbers from '../tone/LevelNumbers.svelte';
   import AreaCurve from './AreaCurve.svelte';
   import AreaRevision from './AreaRevision.svelte';
   import AreaList from './AreaList.svelte';
@@ -9,7 +11,7 @@
   import AreaShape from './AreaShape.svelte';
   import type { AreasToolState } from './areas-tool.svelte.ts';
   import { type AreasPage, areasView } from './areas-view.svelte.ts';
-  import { chosenArea } from './edit-areas.ts';
+  import { chosenArea, setInArea } from './edit-areas.ts';
 
   let { bench }: DeckProps<AreasToolState> = $props();
   const mine = $derived(areasView(bench));
@@ -19,8 +21,10 @@
     { page: 'edge', label: 'Edge' },
     { page: 'light', label: 'Light' },
     { page: 'local', label: 'Local' },
+    { page: 'levels', label: 'Levels' },
+    { page: 'curve', label: 'Curve' },
     { page: 'colour', label: 'Colour' },
-    { page: 'curve', label: 'Curve' }
+    { page: 'revision', label: 'Revision' }
   ];
   /** Why what is set in the area acts on nothing. */
   const shown = $derived.by(() => {
@@ -33,7 +37,30 @@
   const refined = $derived(
     (chosenArea(bench)?.shape.radius ?? 0) > 0 ? null : 'Refine is at 0: the edge follows nothing yet.'
   );
+  const area = $derived(chosenArea(bench)?.area);
 </script>
+
+{#snippet levels()}
+  {#if area}
+    <LevelNumbers
+      levels={area.settings.tone.levels}
+      off={off ?? shown}
+      change={(own, moving) =>
+        setInArea(bench, 'tone', { levels: { ...area.settings.tone.levels, ...own } }, moving)}
+    />
+  {/if}
+{/snippet}
+{#snippet laidOver()}
+  {#if area}
+    <ZoneControls
+      zone={area.settings.colour.zoneAll}
+      label="the area"
+      off={off ?? shown}
+      change={(own, moving) =>
+        setInArea(bench, 'colour', { zoneAll: { ...area.settings.colour.zoneAll, ...own } }, moving)}
+    />
+  {/if}
+{/snippet}
 
 <DeckPages label="Pages of areas" pages={PAGES} current={mine.page} turnTo={(page) => (mine.page = page)} />
 <AreaList {bench} {off} />
@@ -83,12 +110,15 @@
     {bench}
     {off}
     columns={[
-      { label: 'Balance', of: 'colour', names: ['warmth', 'tint', 'hue'] },
-      { label: 'Strength', of: 'colour', names: ['saturation', 'vibrance', 'mono'] }
+      { label: 'Balance', of: 'colour', names: ['warmth', 'tint', 'hue', 'saturation', 'vibrance'] },
+      { label: 'Grey', of: 'colour', names: ['mono'], more: laidOver }
     ]}
     idle={shown}
   />
-  <AreaRevision {bench} {off} />
-{:else}
+{:else if mine.page === 'levels'}
+  <AreaSettings {bench} {off} columns={[{ label: 'Levels', of: 'tone', names: [], more: levels }]} />
+{:else if mine.page === 'curve'}
   <AreaCurve {bench} off={off ?? shown} />
+{:else}
+  <AreaRevision {bench} {off} />
 {/if}

@@ -40,6 +40,19 @@ export const areasFull = (bench: Bench): string | null =>
     ? `A frame has ${MOST_AREAS} areas at most: remove one first.`
     : null;
 
+/** Sets some of what the chosen area does. */
+export function setInArea<Of extends 'tone' | 'colour'>(
+  bench: Bench,
+  of: Of,
+  own: Partial<Area['settings'][Of]>,
+  moves = false
+): void {
+  const chosen = chosenArea(bench);
+  if (!chosen) return;
+  const { id, settings } = chosen.area;
+  changeArea(bench, id, { settings: { ...settings, [of]: { ...settings[of], ...own } } }, moves);
+}
+
 /** Adds an area, chosen at once. */
 export function addArea(bench: Bench, parts: readonly Part[] = [], name = ''): void {
   const mine = areasView(bench);

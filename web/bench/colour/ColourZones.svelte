@@ -3,9 +3,9 @@
   import { Button, ButtonGroup } from 'flowbite-svelte';
   import { type Zone, colourSchema } from '$core/steps/colour/step.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
-  import NumberControl from '../controls/NumberControl.svelte';
+  import ZoneControls from './ZoneControls.svelte';
   import SettingControl from '../controls/SettingControl.svelte';
-  import { HUE_STRIP, hueColour } from './hue-colours.ts';
+  import { hueColour } from './hue-colours.ts';
   import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
@@ -21,17 +21,11 @@
     bench.change('colour', { [which]: { ...zone, ...own } }, moving);
   const touched = ({ chroma, light, saturation }: Zone): boolean =>
     chroma !== 0 || light !== 0 || saturation !== 0;
-  const noColour = $derived(zone.chroma === 0 ? 'No colour is laid on: set Colour first.' : null);
   const noneSet = $derived(
     ZONES.some((name) => bench.recipe.colour[name].chroma !== 0)
       ? null
       : 'No zone has a colour yet: set Colour first.'
   );
-  const CONTROLS = [
-    { name: 'chroma', label: 'Colour', minimum: 0 },
-    { name: 'light', label: 'Lightness', minimum: -100 },
-    { name: 'saturation', label: 'Saturation', minimum: -100 }
-  ] as const;
 </script>
 
 <section class="column flex flex-[0_0_420px] flex-col" aria-label="Zone">
@@ -55,23 +49,7 @@
       </Button>
     {/each}
   </ButtonGroup>
-  <NumberControl
-    setting={{ label: 'Hue', minimum: 0, maximum: 360, step: 1, default: 0, unit: '°' }}
-    label={`Hue of ${label}`}
-    value={zone.hue}
-    idle={off ?? noColour}
-    change={(hue, moving) => change({ hue }, moving)}
-  />
-  <div class="mr-19.5 mb-0.5 ml-21 h-1.5" style:background={HUE_STRIP}></div>
-  {#each CONTROLS as { name, label: words, minimum } (name)}
-    <NumberControl
-      setting={{ label: words, minimum, maximum: 100, step: 1, default: 0 }}
-      label={`${words} of ${label}`}
-      value={zone[name]}
-      idle={off}
-      change={(value, moving) => change({ [name]: value }, moving)}
-    />
-  {/each}
+  <ZoneControls {zone} {label} {off} {change} />
 </section>
 <section class="column" aria-label="Where zones meet">
   <SettingControl {bench} step="colour" name="zonesAmount" idle={off ?? noneSet} />

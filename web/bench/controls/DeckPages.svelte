@@ -13,6 +13,8 @@
   let list: HTMLElement;
   const room = roomInHand();
   const beside = $derived(room.beside);
+  /** More than stand at their usual size in one row, or in the height of the deck. */
+  const many = $derived(pages.length > 7);
 
   function keydown(event: KeyboardEvent): void {
     const at = pages.findIndex(({ page }) => page === current);
@@ -50,8 +52,8 @@
       color="alternative"
       class={`ghost rounded-none border-0 aria-selected:bg-panel! aria-selected:font-semibold ${
         beside
-          ? `h-6.5 border-b-3 border-b-transparent aria-selected:border-b-accent! ${pages.length > 5 ? 'px-1' : 'px-1.75'}`
-          : 'h-5 border-l-3 border-l-transparent px-2.5 aria-selected:border-l-accent!'
+          ? `h-6.5 border-b-3 border-b-transparent aria-selected:border-b-accent! ${many ? 'px-1 text-sm' : pages.length > 5 ? 'px-1' : 'px-1.75'}`
+          : `${many ? 'h-4.5' : 'h-5'} border-l-3 border-l-transparent px-2.5 aria-selected:border-l-accent!`
       }`}
       role="tab"
       data-page={page}

@@ -58,7 +58,7 @@
     <span class="said text-sm leading-[1.2]" role="status">{mine.said || asCropped}</span>
   </div>
 </section>
-<section class="column flex-[0_0_300px]" aria-label="Hold back">
+<section class="column flex-none" aria-label="Hold back">
   {#if beside}<h2>Hold back</h2>{/if}
   {#each ANGLES as { name, held } (name)}
     <SettingControl

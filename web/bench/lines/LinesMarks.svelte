@@ -116,7 +116,7 @@
     </ul>
   {/if}
 </section>
-<section class="column flex-[0_0_300px]" aria-label="Chosen lines">
+<section class="column flex-none" aria-label="Chosen lines">
   <h2>{chosen.length === 0 ? 'No line chosen' : `${chosen.length} chosen, as`}</h2>
   <div class="flex gap-1.25 mb-1.5">
     {#each MARK_KINDS as kind (kind)}

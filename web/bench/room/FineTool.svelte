@@ -11,8 +11,8 @@
     name: string;
     /** Size on the deck below. */
     small: Size;
-    /** As high as wide where it is large. */
-    square?: boolean;
+    /** As high as wide where it is large, beside the sheet up to so many pixels where that is said. */
+    square?: boolean | number;
     tool: Snippet<[Size]>;
   }
   let { name, small, square = false, tool }: Props = $props();
@@ -26,7 +26,10 @@
   const beside = $derived(room.beside);
   const size = $derived<Size>(
     beside
-      ? { width: Math.max(LARGE, width), height: square ? Math.min(SQUARE, Math.max(LARGE, width)) : LARGE }
+      ? {
+          width: Math.max(LARGE, width),
+          height: square ? Math.min(square === true ? SQUARE : square, Math.max(LARGE, width)) : LARGE
+        }
       : grown
         ? { width: square ? LARGE + 56 : WIDE, height: square ? LARGE + 56 : LARGE }
         : small

@@ -6,7 +6,7 @@
   import { isLevel } from '$core/steps/tone/levels.ts';
   import FineTool from '../room/FineTool.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
-  import NumberControl from '../controls/NumberControl.svelte';
+  import LevelNumbers from './LevelNumbers.svelte';
   import { endsOf, middlePlace, placedMiddle } from './level-places.ts';
   import { hint } from '../../lib/hints/hint.ts';
 
@@ -68,12 +68,6 @@
     change(moved(held, at), true);
   }
   const NEUTRAL = toneSchema.properties.levels.default;
-  const NUMBERS = [
-    { name: 'black', label: 'Black' },
-    { name: 'white', label: 'White' },
-    { name: 'outBlack', label: 'To black' },
-    { name: 'outWhite', label: 'To white' }
-  ] as const;
 </script>
 
 <section class="column flex flex-[0_0_396px] flex-col" aria-label="Levels">
@@ -142,22 +136,5 @@
   </div>
 </section>
 <section class="column" aria-label="Levels in numbers">
-  <NumberControl
-    setting={{ label: 'Middle', minimum: 0.1, maximum: 10, step: 0.01, default: 1 }}
-    label="Middle of levels"
-    range={[0.25, 2.5]}
-    description="Above 1 the middle is lighter."
-    value={levels.middle}
-    idle={off}
-    change={(middle, moving) => change({ middle }, moving)}
-  />
-  {#each NUMBERS as { name, label } (name)}
-    <NumberControl
-      setting={{ label, minimum: 0, maximum: 100, step: 0.5, default: NEUTRAL[name] * 100, unit: '%' }}
-      label={`${label} of levels`}
-      value={levels[name] * 100}
-      idle={off}
-      change={(value, moving) => change({ [name]: value / 100 }, moving)}
-    />
-  {/each}
+  <LevelNumbers {levels} {off} {change} />
 </section>
