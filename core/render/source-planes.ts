@@ -6,13 +6,13 @@ import { type PlacedPlanes, givePlanesBack } from '../picture/tile/planes.ts';
 import { type SensorRectangle, takePart, wholeSensor } from '../picture/tile/sensor-rectangle.ts';
 import { type AnySource, SOURCE_STAGES, type StageInputs } from './stages.ts';
 
-/** What the source stages with something to do work by, in their order: plain data. */
+/** What the source stages with something to do work by, run after run in their order: plain data. */
 export type SourceInputs = readonly { stage: string; data: unknown }[];
 
 export const sourceInputs = (stages: StageInputs, list = SOURCE_STAGES): SourceInputs =>
   list.flatMap(({ name }) => {
-    const data: unknown = (stages as Record<string, unknown>)[name] ?? null;
-    return data === null ? [] : [{ stage: name, data }];
+    const runs = ((stages as Record<string, unknown>)[name] ?? []) as readonly unknown[];
+    return runs.map((data) => ({ stage: name, data }));
   });
 
 function stageOf(name: string, list: readonly AnySource[]): AnySource {

@@ -19,6 +19,7 @@ import { encodeStage } from '../picture/output/encode-stage.ts';
 import type { SharpenOptions } from '../picture/output/sharpen-options.ts';
 import { sharpenStage } from '../picture/output/sharpen-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
+import { mendStage } from '../steps/mend/source-stage.ts';
 import { relightStage } from '../steps/tone/relight-stage.ts';
 import { toneStage } from '../steps/tone/stage.ts';
 import type { Ask } from '../picture/tile/resource.ts';
@@ -48,6 +49,7 @@ export interface StageGiven extends Output {
 }
 
 const STAGES = [
+  mendStage,
   geometryStage,
   fringeStage,
   clippedStage,

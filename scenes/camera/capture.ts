@@ -9,7 +9,7 @@ import { profileTerms } from '../../core/optics/profile.ts';
 import { type Angles, rotationFromAngles } from '../../core/math/rotation.ts';
 import { type Matrix3, apply, transpose } from '../../core/math/matrix3.ts';
 import type { QuarterTurns } from '../../core/picture/raw/mosaic.ts';
-import { gaussian, type Random, seededRandom } from '../random.ts';
+import { gaussian, seededRandom } from '../random.ts';
 import type { Colour } from '../trace/materials.ts';
 import type { Vector } from '../trace/scene.ts';
 import { type LitScene, radiance } from '../trace/shade.ts';
@@ -30,6 +30,8 @@ export interface CameraSetup {
   seed: number;
   /** Exposure against the automatic one, in EV. */
   compensation?: number;
+  /** Whether there is dust on the sensor (true). */
+  dust?: boolean;
 }
 
 export const BLACK = 512;
@@ -37,7 +39,10 @@ export const WHITE = 15871;
 const FULL_WELL = 60000;
 const READ_NOISE = 4;
 const HOT_PIXELS = 18;
-const DUST_SPOTS = 4;
+const DUST_SPECKS = 12;
+const DUST_SEED = 143;
+/** From this f-number on dust is as sharp as it gets. */
+const DUST_SHARP = 8;
 
 /**
  * Places in the pixel of which it is the mean: seven queens, so that rows and columns are all different, each with one opposite,
@@ -285,19 +290,45 @@ function addGlare(
     for (let x = 0; x < width; x++, at++) values[at] = values[at] * (1 - share) + glare[siteColour(x, y)];
 }
 
-function addDust(values: Float32Array, size: FrameSize, random: Random): void {
+/** A speck on the sensor. */
+export interface DustSpeck {
+  /** On the upright picture, in pixels. */
+  x: number;
+  y: number;
+  /** Pixels, where its shade has fallen to 1/e. */
+  radius: number;
+  /** Share of light that it takes in its middle. */
+  depth: number;
+}
+
+/** The dust of the demo camera as it lies on a frame: at one place of the sensor on all of them, fainter and wider when the lens is open. */
+export function dustOn({ size, turns = 0, lens, dust = true }: CameraSetup): DustSpeck[] {
+  if (!dust) return [];
   const unit = halfDiagonal(size);
-  for (let n = 0; n < DUST_SPOTS; n++) {
-    const cx = random() * size.width;
-    const cy = random() * size.height;
-    const radius = unit * (0.003 + 0.004 * random());
-    const depth = 0.05 + 0.08 * random();
-    for (let y = Math.max(0, Math.floor(cy - radius * 2)); y < Math.min(size.height, cy + radius * 2); y++) {
-      for (let x = Math.max(0, Math.floor(cx - radius * 2)); x < Math.min(size.width, cx + radius * 2); x++) {
-        values[y * size.width + x] *= 1 - depth * Math.exp(-(((x - cx) ** 2 + (y - cy) ** 2) / radius ** 2));
-      }
-    }
-  }
+  const random = seededRandom(DUST_SEED);
+  const open = Math.max(1, DUST_SHARP / (lens.aperture ?? DUST_SHARP));
+  return Array.from({ length: DUST_SPECKS }, () => {
+    const [across, down] = [0.04 + 0.92 * random(), 0.04 + 0.92 * random()];
+    const radius = unit * (0.003 + 0.004 * random()) * open ** 0.5;
+    const depth = (0.05 + 0.08 * random()) / open;
+    // Upright from stored, as the camera was turned.
+    const [x, y] = [
+      [across, down],
+      [1 - down, across],
+      [1 - across, 1 - down],
+      [down, 1 - across]
+    ][turns];
+    return { x: x * size.width, y: y * size.height, radius, depth };
+  });
+}
+
+function addDust(values: Float32Array, setup: CameraSetup): void {
+  const { width, height } = setup.size;
+  for (const { x: cx, y: cy, radius, depth } of dustOn(setup))
+    for (let y = Math.max(0, Math.floor(cy - radius * 3)); y < Math.min(height, cy + radius * 3); y++)
+      for (let x = Math.max(0, Math.floor(cx - radius * 3)); x < Math.min(width, cx + radius * 3); x++)
+        values[y * width + x] *=
+          1 - depth * Math.exp(-(((x + 0.5 - cx) ** 2 + (y + 0.5 - cy) ** 2) / radius ** 2));
 }
 
 export interface Capture {
@@ -328,7 +359,7 @@ export function capture(lit: LitScene, setup: CameraSetup): Capture {
   const gain = (0.92 / percentile(values, 0.97)) * 2 ** (setup.compensation ?? 0);
   if (setup.lens.glare) addGlare(values, size, siteColour, setup.lens.glare, MOST_GLARING / gain);
   if (setup.lens.spill) addSpill(values, size, siteColour, gain, setup.lens.spill);
-  addDust(values, size, random);
+  addDust(values, setup);
   const data = new Uint16Array(stored.width * stored.height);
   for (let y = 0, at = 0; y < size.height; y++) {
     for (let x = 0; x < size.width; x++, at++) {

@@ -17,8 +17,14 @@ interface StageBase<Name extends string, Given, Data> {
  * Changes developed planes before the one resampling: at full size, and on the proxy from the same settings. It makes a
  * rectangle at a time; whole pictures are made in bands, by several threads.
  */
-export interface SourceStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
+export interface SourceStage<Name extends string, Given, Data> extends StageBase<
+  Name,
+  Given,
+  readonly Data[]
+> {
   readonly kind: 'source';
+  /** What it works by, run after run: a later one begins with what the earlier ones left. */
+  prepare(given: Given): readonly Data[] | null;
   /**
    * The rectangles of the picture that it reads to make one, beside the one itself. Each lies on the sensor at least in part; what
    * lies beyond is not there to be read.

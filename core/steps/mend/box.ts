@@ -1,0 +1,77 @@
+/** The boxes of the sensor that a patch writes and reads. */
+import { type FrameSize, type Point, fieldToSensor, halfDiagonal } from '../../math/frame-geometry.ts';
+import type { SensorRectangle } from '../../picture/tile/sensor-rectangle.ts';
+import type { Patch } from './patch.ts';
+
+export type Box = SensorRectangle;
+
+/** How far about a place its surroundings are looked at, in radii: light and colour are taken over from there. */
+export const RIM = 1.6;
+/** From how far beside a cable its texture is taken, in radii from its middle. */
+export const BESIDE = 2.6;
+
+/** A patch in sensor pixels. */
+export interface PlacedPatch {
+  points: number[];
+  radius: number;
+  source: [number, number];
+}
+
+export function placed({ points, size, source }: Patch, frame: FrameSize): PlacedPatch {
+  const unit = halfDiagonal(frame);
+  const on: number[] = [];
+  for (let i = 0; i + 1 < points.length; i += 2)
+    on.push(...fieldToSensor([points[i], points[i + 1]] as Point, frame));
+  return { points: on, radius: (size / 1000) * unit, source: [source[0] * unit, source[1] * unit] };
+}
+
+function about(points: readonly number[], by: number): Box {
+  const box: Box = { left: Infinity, top: Infinity, right: -Infinity, bottom: -Infinity };
+  for (let i = 0; i + 1 < points.length; i += 2) {
+    box.left = Math.min(box.left, points[i] - by);
+    box.right = Math.max(box.right, points[i] + by);
+    box.top = Math.min(box.top, points[i + 1] - by);
+    box.bottom = Math.max(box.bottom, points[i + 1] + by);
+  }
+  return box;
+}
+
+const moved = ({ left, top, right, bottom }: Box, [dx, dy]: readonly [number, number]): Box => ({
+  left: left + dx,
+  top: top + dy,
+  right: right + dx,
+  bottom: bottom + dy
+});
+
+/** What a patch changes. */
+export const writtenBox = (patch: Patch, frame: FrameSize): Box => {
+  const { points, radius } = placed(patch, frame);
+  return about(points, radius);
+};
+
+/** What it reads: about its place, and where its texture comes from. */
+export function readBoxes(patch: Patch, frame: FrameSize): Box[] {
+  const { points, radius, source } = placed(patch, frame);
+  if (patch.kind === 'cable') return [about(points, radius * (BESIDE + 3) + 4)];
+  const own = about(points, radius * RIM + 2);
+  return [own, moved(own, source)];
+}
+
+/** What it reads to make a part of the picture: a cable what lies about that part, others all of what they read. */
+export function boxesFor(patch: Patch, frame: FrameSize, made: Box): Box[] {
+  const boxes = readBoxes(patch, frame);
+  if (patch.kind !== 'cable') return boxes;
+  const by = placed(patch, frame).radius * (BESIDE + 3) + 4;
+  const [all] = boxes;
+  return [
+    {
+      left: Math.max(all.left, made.left - by),
+      top: Math.max(all.top, made.top - by),
+      right: Math.min(all.right, made.right + by),
+      bottom: Math.min(all.bottom, made.bottom + by)
+    }
+  ];
+}
+
+export const overlap = (one: Box, other: Box): boolean =>
+  one.left < other.right && other.left < one.right && one.top < other.bottom && other.top < one.bottom;

@@ -1,0 +1,119 @@
+/**
+ * Takes a thin line out: across it, what lies beside it is laid in, in the light of both sides. Every place is made from a few
+ * radii about it, so a cable may be as long as the picture.
+ */
+import { smoothstep } from '../../math/smoothstep.ts';
+import type { PlacedPlanes } from '../../picture/tile/planes.ts';
+import { BESIDE, type Box, type PlacedPatch } from './box.ts';
+import { type Reader, pixelsIn, readerOf, root } from './reader.ts';
+
+/** How far along the line the light of a side is the mean of, in radii each way, and in how many places it is read. */
+const ALONG = 2;
+const PLACES = 9;
+
+/** Mean root of a colour along a side of the line. */
+function sideLight(read: Reader, colour: 0 | 1 | 2, at: Point, along: Point, radius: number): number {
+  let sum = 0;
+  for (let i = 0; i < PLACES; i++) {
+    const by = radius * ALONG * ((2 * i) / (PLACES - 1) - 1);
+    sum += root(read(colour, Math.round(at[0] + along[0] * by), Math.round(at[1] + along[1] * by)));
+  }
+  return sum / PLACES;
+}
+
+type Point = readonly [number, number];
+
+/** Segments of a polyline that come near a box. */
+function segmentsIn(points: readonly number[], box: Box, radius: number): (readonly number[])[] {
+  const found: (readonly number[])[] = [];
+  for (let i = 0; i + 3 < points.length; i += 2) {
+    const [ax, ay, bx, by] = points.slice(i, i + 4);
+    const near =
+      Math.min(ax, bx) - radius < box.right &&
+      Math.max(ax, bx) + radius > box.left &&
+      Math.min(ay, by) - radius < box.bottom &&
+      Math.max(ay, by) + radius > box.top;
+    if (near && (ax !== bx || ay !== by)) found.push([ax, ay, bx, by]);
+  }
+  return found;
+}
+
+/** Writes the part of a cable that lies in `out`; `own` holds planes about it. */
+export function takeCableOut(
+  { points, radius, feather, opacity }: PlacedPatch & { feather: number; opacity: number },
+  own: PlacedPlanes,
+  out: PlacedPlanes
+): void {
+  const { scaleX: scale } = out;
+  const box: Box = {
+    left: out.originX,
+    top: out.originY,
+    right: out.originX + out.width / out.scaleX,
+    bottom: out.originY + out.height / out.scaleY
+  };
+  const read = readerOf(own, out);
+  const planes = [out.r, out.g, out.b];
+  const inner = radius * (1 - feather);
+  const segments = segmentsIn(points, box, radius);
+  for (const [i, segment] of segments.entries()) {
+    const [ax, ay, bx, by] = segment;
+    const length = Math.hypot(bx - ax, by - ay);
+    const along: Point = [(bx - ax) / length, (by - ay) / length];
+    const across: Point = [-along[1], along[0]];
+    const area = pixelsIn(out, {
+      left: Math.min(ax, bx) - radius,
+      right: Math.max(ax, bx) + radius,
+      top: Math.min(ay, by) - radius,
+      bottom: Math.max(ay, by) + radius
+    });
+    for (let y = area.top; y < area.bottom; y++)
+      for (let x = area.left; x < area.right; x++) {
+        const px = out.originX + (x + 0.5) / out.scaleX - ax;
+        const py = out.originY + (y + 0.5) / out.scaleY - ay;
+        const t = px * along[0] + py * along[1];
+        const s = px * across[0] + py * across[1];
+        const beyond = t < 0 ? -t : t > length ? t - length : 0;
+        const away = Math.hypot(s, beyond);
+        if (away >= radius || !isNearest(segments, i, px + ax, py + ay, away)) continue;
+        const share = opacity * (inner >= radius ? 1 : 1 - smoothstep(inner, radius, away));
+        // Grain comes from the nearer side; light goes from one side to the other.
+        const side = s >= 0 ? 1 : -1;
+        const far = (side * BESIDE * radius - s) * scale;
+        const edge = (to: 1 | -1): Point => [
+          x + across[0] * (to * 1.15 * radius - s) * scale,
+          y + across[1] * (to * 1.15 * radius - s) * scale
+        ];
+        const from: Point = [x + across[0] * far, y + across[1] * far];
+        const mix = 0.5 + 0.5 * Math.max(-1, Math.min(1, s / radius));
+        const at = y * out.width + x;
+        for (let c = 0; c < 3; c++) {
+          const colour = c as 0 | 1 | 2;
+          const light =
+            (1 - mix) * sideLight(read, colour, edge(-1), along, radius * scale) +
+            mix * sideLight(read, colour, edge(1), along, radius * scale);
+          const grain =
+            root(read(colour, Math.round(from[0]), Math.round(from[1]))) -
+            sideLight(read, colour, from, along, radius * scale);
+          planes[c][at] += share * (Math.max(0, light + grain) ** 2 - read(colour, x, y));
+        }
+      }
+  }
+}
+
+/** Whether no other segment is nearer: where two meet, each pixel is made once. */
+function isNearest(
+  segments: readonly (readonly number[])[],
+  own: number,
+  x: number,
+  y: number,
+  away: number
+): boolean {
+  for (const [i, [ax, ay, bx, by]] of segments.entries()) {
+    if (i === own || Math.abs(i - own) > 3) continue;
+    const [dx, dy] = [bx - ax, by - ay];
+    const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy)));
+    const other = Math.hypot(x - ax - t * dx, y - ay - t * dy);
+    if (other < away || (other === away && i < own)) return false;
+  }
+  return true;
+}
