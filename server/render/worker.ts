@@ -32,6 +32,7 @@ import { longEdges } from '../../core/measure/edges/long-edges.ts';
 import { type LookedAt, lookAtPicture } from '../../core/render/readings/found-evidence.ts';
 import { renderTile } from '../../core/render/render-tile.ts';
 import { resourceOf } from '../../core/render/resources.ts';
+import { lookForDust } from '../../core/steps/mend/dust/dust-patches.ts';
 import { type SourceInputs, changeRows } from '../../core/render/source-planes.ts';
 import type { StageInputs } from '../../core/render/stages.ts';
 import {
@@ -114,6 +115,9 @@ export const change = unlessStopped(
   }: Band & { source: PlacedPlanes; out: PlacedPlanes; stage: SharedInputs }) =>
     changeRows(source, out, readInputs<SourceInputs[number]>(stage), from, to)
 );
+
+/** Patches for the dust that shows on planes of about a proxy's size. */
+export const dust = unlessStopped(lookForDust);
 
 /** A resource that stages read, in memory that whoever asks for it takes over. */
 export const makeResource = unlessStopped(

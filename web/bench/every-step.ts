@@ -5,6 +5,7 @@ import { colourParts } from './colour/colour-parts.ts';
 import { cropParts } from './crop/crop-parts.ts';
 import { lensParts } from './lens/lens-parts.ts';
 import { linesParts } from './lines/lines-parts.ts';
+import { mendParts } from './mend/mend-parts.ts';
 import { toneParts } from './tone/tone-parts.ts';
 import type { StepParts } from './parts/step-parts.ts';
 
@@ -14,7 +15,8 @@ export const PARTS: Record<StepName, StepParts> = {
   crop: cropParts,
   tone: toneParts,
   colour: colourParts,
-  areas: areasParts
+  areas: areasParts,
+  mend: mendParts
 };
 
 /** Something of each step, by its name. */

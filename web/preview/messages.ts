@@ -7,6 +7,7 @@ import type { HeldBands } from '$core/steps/tone/held-bands.ts';
 import type { Suggestion } from '$core/steps/tone/suggest-tone.ts';
 import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import type { Rendering } from '$core/optics/frame-facts.ts';
+import type { Patch } from '$core/steps/mend/patch.ts';
 import type { Look } from '$core/steps/colour/looks/look.ts';
 import type { LensModel } from '$core/optics/lens-model.ts';
 import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
@@ -82,7 +83,10 @@ export type Question =
   | { kind: 'bake'; stages: StageInputs; rendering: Rendering; name: string }
   | { kind: 'bands' }
   | { kind: 'white' }
-  | { kind: 'tone'; tone: ToneSettings };
+  | { kind: 'tone'; tone: ToneSettings }
+  /** `others`: what is mended already. */
+  | { kind: 'source'; patch: Pick<Patch, 'points' | 'size'>; others: readonly Patch[] }
+  | { kind: 'dust'; others: readonly Patch[] };
 
 export interface Answers {
   /** Points of the edge under the polyline; empty when there is none. */
@@ -108,6 +112,10 @@ export interface Answers {
   white: LightColours;
   /** What tone by itself would be, about what is set. */
   tone: Suggestion;
+  /** Where the texture for a place is taken from, from the place on. */
+  source: [number, number];
+  /** Patches for the dust that shows. */
+  dust: Patch[];
 }
 
 /** `opening` numbers the openings of frames: what belongs to an earlier one is not listened to. */

@@ -73,5 +73,36 @@ export function boxesFor(patch: Patch, frame: FrameSize, made: Box): Box[] {
   ];
 }
 
+/** Whether a segment passes through a box (Liang & Barsky 1984). */
+function passes([ax, ay, bx, by]: readonly number[], { left, top, right, bottom }: Box): boolean {
+  let [from, to] = [0, 1];
+  for (const [start, move, low, high] of [
+    [ax, bx - ax, left, right],
+    [ay, by - ay, top, bottom]
+  ]) {
+    if (move === 0) {
+      if (start < low || start > high) return false;
+      continue;
+    }
+    const [one, other] = [(low - start) / move, (high - start) / move];
+    from = Math.max(from, Math.min(one, other));
+    to = Math.min(to, Math.max(one, other));
+  }
+  return from <= to;
+}
+
+/** Whether a patch changes anything of a part of the picture. */
+export function changes(patch: Patch, frame: FrameSize, made: Box): boolean {
+  if (patch.kind !== 'cable') return overlap(writtenBox(patch, frame), made);
+  const { points, radius } = placed(patch, frame);
+  const about: Box = {
+    left: made.left - radius,
+    top: made.top - radius,
+    right: made.right + radius,
+    bottom: made.bottom + radius
+  };
+  return points.some((_, i) => i % 2 === 0 && i + 3 < points.length && passes(points.slice(i, i + 4), about));
+}
+
 export const overlap = (one: Box, other: Box): boolean =>
   one.left < other.right && other.left < one.right && one.top < other.bottom && other.top < one.bottom;

@@ -1,16 +1,16 @@
 /** Mends developed planes, before the geometry. */
 import type { SourceStage } from '../../picture/tile/stage.ts';
+import type { Settings } from '../../settings/step.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
-import type { Recipe } from '../../recipe/recipe.ts';
-import { boxesFor, overlap, placed, writtenBox } from './box.ts';
+import { boxesFor, changes, placed } from './box.ts';
 import { takeCableOut } from './cable.ts';
 import { layIn } from './lay-in.ts';
 import { type Pass, passesOf } from './passes.ts';
 import { holds } from './reader.ts';
-import { patchesAtWork } from './step.ts';
+import { type mendSchema, patchesAtWork } from './step.ts';
 
 interface Given {
-  recipe: Pick<Recipe, 'mend'>;
+  recipe: { mend: Settings<typeof mendSchema> };
   plan: { projection: { size: Pass['size'] } };
 }
 
@@ -33,9 +33,7 @@ export const mendStage: SourceStage<'mend', Given, Pass> = {
     return patches.length === 0 ? null : passesOf(patches, plan.projection.size);
   },
   needs: (made, { size, patches }) =>
-    patches
-      .filter((patch) => overlap(writtenBox(patch, size), made))
-      .flatMap((patch) => boxesFor(patch, size, made)),
+    patches.filter((patch) => changes(patch, size, made)).flatMap((patch) => boxesFor(patch, size, made)),
   apply(from, out, { size, patches }) {
     copyFrom(from[0], out);
     const made = {
@@ -45,7 +43,7 @@ export const mendStage: SourceStage<'mend', Given, Pass> = {
       bottom: out.originY + out.height / out.scaleY
     };
     for (const patch of patches) {
-      if (!overlap(writtenBox(patch, size), made)) continue;
+      if (!changes(patch, size, made)) continue;
       const boxes = boxesFor(patch, size, made);
       const found = boxes.map((box) => from.find((planes) => holds(planes, box, size)));
       // What only the rounding to whole pixels lets overlap was not asked for, and changes nothing.
