@@ -11,10 +11,12 @@ import { type BenchPage, benchPage } from './bench-page.ts';
 import { exportPicture } from './export-picture.ts';
 import { frameAt, jobWithFrames } from './job-with-frames.ts';
 import { type SharedApp, openSharedApp } from './shared-app.ts';
+import { type SheetHand, sheetHand } from './sheet-hand.ts';
 
 let app: SharedApp;
 let page: Page;
 let bench: BenchPage;
+let hand: SheetHand;
 let ids: Record<string, string> = {};
 const NAME = 'SML_0101.dng';
 
@@ -33,76 +35,22 @@ beforeAll(async () => {
   app = await openSharedApp();
   page = app.page;
   bench = benchPage(page);
+  hand = sheetHand(page, bench);
   ({ ids } = await jobWithFrames(page, app.address, 'Areas', [NAME, 'CPR_0014.dng']));
 }, 240_000);
 afterAll(() => app?.close());
 
-/** A place in shares of the crop, on the screen. */
-async function at(x: number, y: number): Promise<[number, number]> {
-  const { left, top, width, height } = await bench.crop();
-  const box = await page.$eval('[aria-label=Picture]', (e) => {
-    const { left, top } = e.getBoundingClientRect();
-    return { left, top };
-  });
-  return [box.left + left + x * width, box.top + top + y * height];
-}
-async function drag(...way: [number, number][]): Promise<void> {
-  await page.mouse.move(...(await at(...way[0])));
-  await page.mouse.down();
-  for (const place of way.slice(1)) await page.mouse.move(...(await at(...place)), { steps: 8 });
-  await page.mouse.up();
-}
-const key = async (name: string): Promise<void> => {
-  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
-  await page.keyboard.press(name as 'a');
-};
 const turnTo = (name: string): Promise<void> => page.locator(`[data-page=${name}]`).click();
-async function set(label: string, value: number): Promise<void> {
-  const input = `input[type=range][aria-label^="${label}"]`;
-  await page.waitForSelector(input);
-  await page.$eval(
-    input,
-    (slider, value) => {
-      (slider as HTMLInputElement).value = String(value);
-      slider.dispatchEvent(new Event('input', { bubbles: true }));
-      slider.dispatchEvent(new Event('change', { bubbles: true }));
-    },
-    value
-  );
-}
-/** Luminance of the sheet about a place in shares of the crop, 0..255. */
-const lightAt = (x: number, y: number): Promise<number> =>
-  page.$eval(
-    '[data-testid=picture]',
-    (canvas, x, y) => {
-      const of = canvas as HTMLCanvasElement;
-      const crop = JSON.parse(of.dataset.crop!) as {
-        left: number;
-        top: number;
-        width: number;
-        height: number;
-      };
-      const [sx, sy] = [of.width / of.clientWidth, of.height / of.clientHeight];
-      const left = Number.parseFloat(of.style.left);
-      const top = Number.parseFloat(of.style.top);
-      const px = Math.round((crop.left + x * crop.width - left) * sx);
-      const py = Math.round((crop.top + y * crop.height - top) * sy);
-      const [r, g, b] = of.getContext('2d')!.getImageData(px, py, 1, 1).data;
-      return (r + g + b) / 3;
-    },
-    x,
-    y
-  );
 
 describe('areas on the bench', () => {
   it('say that none is chosen, and begin one with what is drawn', async () => {
     await bench.open(`${app.address}/frames/${ids[NAME]}`);
-    await key('6');
+    await hand.key('6');
     await turnTo('light');
     expect(await bench.text('[data-testid=no-area]')).toContain('No area is chosen');
     expect(await page.$('input[type=range][aria-label^=Exposure]')).toBeNull();
     await turnTo('shape');
-    await drag([0.5, 0.05], [0.5, 0.5]);
+    await hand.drag([0.5, 0.05], [0.5, 0.5]);
     await page.waitForSelector('[data-testid=areas] li');
     await bench.saved();
     const { list, shapes } = await areas();
@@ -117,29 +65,29 @@ describe('areas on the bench', () => {
 
   it('change their own part of the picture alone, and are taken back and forth', async () => {
     await bench.settled();
-    const [above, below] = [await lightAt(0.5, 0.08), await lightAt(0.5, 0.9)];
+    const [above, below] = [await hand.lightAt(0.5, 0.08), await hand.lightAt(0.5, 0.9)];
     await turnTo('light');
-    await set('Exposure', -2);
+    await hand.set('Exposure', -2);
     await bench.settled();
-    expect(await lightAt(0.5, 0.08)).toBeLessThan(above * 0.7);
-    expect(Math.abs((await lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
+    expect(await hand.lightAt(0.5, 0.08)).toBeLessThan(above * 0.7);
+    expect(Math.abs((await hand.lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
     await bench.press('Undo');
     await bench.settled();
-    expect(Math.abs((await lightAt(0.5, 0.08)) - above)).toBeLessThan(1.5);
+    expect(Math.abs((await hand.lightAt(0.5, 0.08)) - above)).toBeLessThan(1.5);
     await bench.press('Redo');
     await bench.saved();
     expect((await areas()).list[0].settings.tone.exposure).toBe(-2);
   });
 
   it('take levels and a colour that is laid over them', async () => {
-    const [above, below] = [await lightAt(0.5, 0.08), await lightAt(0.5, 0.9)];
+    const [above, below] = [await hand.lightAt(0.5, 0.08), await hand.lightAt(0.5, 0.9)];
     await turnTo('levels');
-    await set('To black of levels', 60);
+    await hand.set('To black of levels', 60);
     await turnTo('colour');
-    await set('Colour of the area', 30);
+    await hand.set('Colour of the area', 30);
     await bench.settled();
-    expect(await lightAt(0.5, 0.08)).toBeGreaterThan(above * 1.3);
-    expect(Math.abs((await lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
+    expect(await hand.lightAt(0.5, 0.08)).toBeGreaterThan(above * 1.3);
+    expect(Math.abs((await hand.lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
     await bench.saved();
     const { settings } = (await areas()).list[0];
     expect([settings.tone.levels.outBlack, settings.colour.zoneAll.chroma]).toEqual([0.6, 30]);
@@ -161,7 +109,7 @@ describe('areas on the bench', () => {
     expect(now.list[0].shape).toBe(now.list[1].shape);
     expect(now.shapes).toHaveLength(1);
     await turnTo('edge');
-    await set('Feather', 20);
+    await hand.set('Feather', 20);
     await bench.press('Duplicate');
     await bench.saved();
     now = await areas();
@@ -170,7 +118,7 @@ describe('areas on the bench', () => {
     ]);
     expect(now.shapes).toHaveLength(2);
     // The duplicate has a shape of its own: the others do not change with it.
-    await set('Feather', 50);
+    await hand.set('Feather', 50);
     await bench.saved();
     now = await areas();
     expect(now.list.map(({ shape }) => now.shapes.find(({ id }) => id === shape)!.feather)).toEqual([
@@ -182,8 +130,8 @@ describe('areas on the bench', () => {
     await bench.press('New area');
     await turnTo('shape');
     await bench.press('Brush');
-    await drag([0.2, 0.8], [0.5, 0.82]);
-    await drag([0.5, 0.9], [0.8, 0.88], [0.6, 0.86]);
+    await hand.drag([0.2, 0.8], [0.5, 0.82]);
+    await hand.drag([0.5, 0.9], [0.8, 0.88], [0.6, 0.86]);
     await bench.saved();
     const strokes = async (): Promise<number> => {
       const { list, shapes } = await areas();
@@ -197,14 +145,14 @@ describe('areas on the bench', () => {
     const before = await areas();
     await page.reload({ waitUntil: 'networkidle2' });
     await page.waitForSelector('[data-testid=picture][data-drawn]');
-    await key('6');
+    await hand.key('6');
     expect(await page.$$eval('[data-testid=areas] li', (items) => items.length)).toBe(before.list.length);
     expect(await areas()).toEqual(before);
   });
 
   it('show another revision through a shape', async () => {
-    await key('Escape');
-    await key('.');
+    await hand.key('Escape');
+    await hand.key('.');
     const path = `/api/frames/${ids[NAME]}/revisions`;
     await fetch(app.address + path, {
       method: 'POST',
@@ -212,15 +160,15 @@ describe('areas on the bench', () => {
       body: JSON.stringify({ recipe: { tone: { exposure: 1.5 } } })
     });
     await bench.settled();
-    const [above, below] = [await lightAt(0.5, 0.03), await lightAt(0.5, 0.9)];
+    const [above, below] = [await hand.lightAt(0.5, 0.03), await hand.lightAt(0.5, 0.9)];
     await turnTo('revision');
     const shows = 'section[aria-label="What the area shows"] select';
     await page.waitForFunction((shows) => document.querySelectorAll(`${shows} option`).length > 1, {}, shows);
     await page.select(shows, 'A');
     await bench.settled();
     // It was darkened by two stops there, and is lighter than the frame by one and a half.
-    expect(await lightAt(0.5, 0.03)).toBeGreaterThan(above * 1.3);
-    expect(Math.abs((await lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
+    expect(await hand.lightAt(0.5, 0.03)).toBeGreaterThan(above * 1.3);
+    expect(Math.abs((await hand.lightAt(0.5, 0.9)) - below)).toBeLessThan(1.5);
     await turnTo('light');
     expect(
       await page.$eval('input[type=range][aria-label^=Exposure]', (e) => (e as HTMLInputElement).disabled)
@@ -228,11 +176,11 @@ describe('areas on the bench', () => {
     await bench.press('Undo');
     await bench.saved();
     expect((await areas()).list[0].revision).toBeNull();
-    await key('Escape');
+    await hand.key('Escape');
   });
 
   it('are moved by the keyboard, and removed', async () => {
-    await key('.');
+    await hand.key('.');
     const ends = await page.$$eval('[aria-label^="Part 1, gradient"]', (all) =>
       all.map((each) => each.getAttribute('aria-label'))
     );
@@ -245,9 +193,9 @@ describe('areas on the bench', () => {
     const moved = ((await areas()).shapes[0].parts[0] as PartOf<'gradient'>).a;
     expect(moved[0]).toBeGreaterThan(a[0]);
     const count = (await areas()).list.length;
-    await key('Escape');
-    await key('.');
-    await key('Delete');
+    await hand.key('Escape');
+    await hand.key('.');
+    await hand.key('Delete');
     await bench.saved();
     expect((await areas()).list.length).toBe(count - 1);
   });
@@ -255,9 +203,9 @@ describe('areas on the bench', () => {
   it('darken a found sky in the export, up to the roof and no further', { timeout: 120_000 }, async () => {
     // From nothing.
     while ((await areas()).list.length > 0) {
-      await key('Escape');
-      await key('.');
-      await key('Delete');
+      await hand.key('Escape');
+      await hand.key('.');
+      await hand.key('Delete');
       await bench.saved();
     }
     const plain = await sharp((await exportPicture(app.address, ids[NAME])).bytes)
@@ -266,9 +214,9 @@ describe('areas on the bench', () => {
     await turnTo('shape');
     await bench.press('Sky');
     await turnTo('edge');
-    await set('Refine', 10);
+    await hand.set('Refine', 10);
     await turnTo('light');
-    await set('Exposure', -1.5);
+    await hand.set('Exposure', -1.5);
     await bench.saved();
     await bench.settled();
     const dark = await sharp((await exportPicture(app.address, ids[NAME])).bytes)

@@ -141,11 +141,12 @@
   {/if}
 {/snippet}
 
-{#if plain && plain.view.width === sheet.view.width}
-  <Group clipX={crop.left} clipY={crop.top} clipWidth={crop.width} clipHeight={crop.height} listening={false}>
+<!-- Always there, so that what it shows comes below what is drawn over it. -->
+<Group clipX={crop.left} clipY={crop.top} clipWidth={crop.width} clipHeight={crop.height} listening={false}>
+  {#if plain && plain.view.width === sheet.view.width}
     <Image image={plain.picture} x={0} y={0} width={sheet.size.width} height={sheet.size.height} />
-  </Group>
-{/if}
+  {/if}
+</Group>
 {#if !bench.view.moving || mine.patch}
   {#each shown as { patch, line, source, radius, chosen } (patch.id)}
     <Group opacity={patch.enabled ? 1 : 0.45}>

@@ -10,30 +10,35 @@ export function plainDust(
   width: number,
   height: number
 ): Uint8ClampedArray<ArrayBuffer> {
+  // Sums up to each pixel, of light and of pixels that are there: the surround is no picture.
   const light = new Float64Array((width + 1) * (height + 1));
+  const there = new Float64Array((width + 1) * (height + 1));
   const own = new Float32Array(width * height);
   for (let y = 0; y < height; y++) {
-    let row = 0;
+    let [row, count] = [0, 0];
     for (let x = 0; x < width; x++) {
       const at = (y * width + x) * 4;
+      const share = pixels[at + 3] > 0 ? 1 : 0;
       own[y * width + x] = 0.2126 * pixels[at] + 0.7152 * pixels[at + 1] + 0.0722 * pixels[at + 2];
-      row += own[y * width + x];
-      light[(y + 1) * (width + 1) + x + 1] = light[y * (width + 1) + x + 1] + row;
+      row += share * own[y * width + x];
+      count += share;
+      const sum = (y + 1) * (width + 1) + x + 1;
+      light[sum] = light[sum - width - 1] + row;
+      there[sum] = there[sum - width - 1] + count;
     }
   }
   const out = new Uint8ClampedArray(width * height * 4);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const [left, right] = [Math.max(0, x - REACH), Math.min(width, x + REACH + 1)];
-      const [top, bottom] = [Math.max(0, y - REACH), Math.min(height, y + REACH + 1)];
-      const sum =
-        light[bottom * (width + 1) + right] -
-        light[top * (width + 1) + right] -
-        light[bottom * (width + 1) + left] +
-        light[top * (width + 1) + left];
-      const mean = sum / ((right - left) * (bottom - top));
+      const [top, bottom] = [
+        Math.max(0, y - REACH) * (width + 1),
+        Math.min(height, y + REACH + 1) * (width + 1)
+      ];
+      const about = (sums: Float64Array): number =>
+        sums[bottom + right] - sums[top + right] - sums[bottom + left] + sums[top + left];
       const at = y * width + x;
-      out.fill(128 + TIMES * (own[at] - mean), at * 4, at * 4 + 3);
+      out.fill(128 + TIMES * (own[at] - about(light) / Math.max(1, about(there))), at * 4, at * 4 + 3);
       out[at * 4 + 3] = pixels[at * 4 + 3];
     }
   return out;
