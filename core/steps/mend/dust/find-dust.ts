@@ -21,8 +21,8 @@ const RADII = [0.0025, 0.0035, 0.005, 0.007, 0.0095];
 /** Share of light that dust takes: least and most. */
 const SHALLOWEST = 0.02;
 const DEEPEST = 0.35;
-/** Where it is known from other frames, half of that is enough. */
-const KNOWN = 0.5;
+/** Another aperture draws the same dust larger or smaller. */
+const ALIKE = [1, 0.75, 1.35];
 /** How much the ring may vary, as a share of the depth, beside its noise. */
 const RING = 0.14;
 /** How unlike the depths of the colours, of the sides and of the profile may be, as shares of the depth. */
@@ -80,6 +80,15 @@ function darker(sums: Float64Array, width: number, height: number, half: number)
 
 const floorOf = (value: number): number => Math.log(Math.max(1e-4, value));
 
+/** What is asked of a speck, and of its surroundings: how far most of them may lie from their middle, as logarithms. */
+interface Least {
+  shallowest: number;
+  alike: number;
+}
+const SOUGHT: Least = { shallowest: SHALLOWEST, alike: 0.06 };
+/** Where it is known from another frame, half as much is enough. */
+const KNOWN: Least = { shallowest: SHALLOWEST / 2, alike: 0.12 };
+
 interface Judged {
   depth: number;
   /** Pixels. */
@@ -98,7 +107,7 @@ function isPlain(
   x: number,
   y: number,
   radius: number,
-  depth: number
+  within: number
 ): boolean {
   const values: number[] = [];
   for (const by of WIDER)
@@ -111,7 +120,6 @@ function isPlain(
       if (px >= 0 && py >= 0 && px < width && py < height) values.push(floorOf(read(1, px, py)));
     }
   const middle = median(values);
-  const within = Math.min(PLAIN * 2, PLAIN + depth);
   return values.filter((value) => Math.abs(value - middle) > within).length < ELSE * values.length;
 }
 
@@ -122,12 +130,12 @@ function judge(
   x: number,
   y: number,
   radius: number,
-  shallowest: number
+  { shallowest, alike }: Least
 ): Judged | null {
   const { width, height } = planes;
   const reach = Math.ceil(radius * 3.4);
   if (x < reach || y < reach || x >= width - reach || y >= height - reach) return null;
-  if (!isPlain(read, planes, x, y, radius, shallowest)) return null;
+  if (!isPlain(read, planes, x, y, radius, alike)) return null;
   // A plane through the ring: light that changes over the place is no dust.
   const ring: [number, number, number[]][] = [];
   const from = 2.2 * radius;
@@ -261,7 +269,7 @@ export function findDust(planes: PlacedPlanes, frame: FrameSize): Dust[] {
         // A bell's middle square is darker by half of its depth and more.
         if (value < SHALLOWEST * 0.4 || value > DEEPEST || !isPeak(by, x, y, width, reach)) continue;
         if (!standsOut(by, planes, x, y, radius * unit)) continue;
-        const judged = judge(read, planes, x, y, radius * unit, SHALLOWEST);
+        const judged = judge(read, planes, x, y, radius * unit, SOUGHT);
         if (judged)
           found.push({
             at: toField(planes, x, y, frame),
@@ -321,7 +329,8 @@ export function dustThatShows(planes: PlacedPlanes, frame: FrameSize, known: rea
   return known.flatMap((each) => {
     const x = Math.round(each.at[0] * unit + (frame.width / 2 - planes.originX) * planes.scaleX - 0.5);
     const y = Math.round(each.at[1] * unit + (frame.height / 2 - planes.originY) * planes.scaleY - 0.5);
-    const judged = judge(read, planes, x, y, each.radius * unit, SHALLOWEST * KNOWN);
+    let judged: Judged | null = null;
+    for (const by of ALIKE) judged ??= judge(read, planes, x, y, each.radius * by * unit, KNOWN);
     return judged ? [{ ...each, depth: judged.depth }] : [];
   });
 }
