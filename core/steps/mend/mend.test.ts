@@ -224,6 +224,23 @@ describe('a cable', () => {
     for (const each of [source, truth, made]) givePlanesBack(each);
   });
 
+  it('takes the light of both sides over, where it changes fast across it', () => {
+    const steep: Paint = (x, y) => {
+      const side = ((x - 20) * 170 - (y - 30) * 320) / Math.hypot(320, 170);
+      return [0.4 + side / 500, 0.4 + side / 500, 0.5];
+    };
+    const source = picture(darkened(steep, (x, y) => (away(x, y) < 2 ? 0.8 : 0)));
+    const truth = picture(steep);
+    const made = mended(source, along);
+    for (let x = 60; x < 300; x += 20)
+      for (const off of [-3, 0, 3]) {
+        const place = [x, 30 + ((x - 20) * 170) / 320 + off];
+        for (const name of ['r', 'b'] as const)
+          expect(Math.abs(meanIn(made, name, place, 4) - meanIn(truth, name, place, 4))).toBeLessThan(0.005);
+      }
+    for (const each of [source, truth, made]) givePlanesBack(each);
+  });
+
   it('asks only for what lies about the part that is made', () => {
     const [needed] = rectanglesFor({ left: 100, top: 60, right: 130, bottom: 90 }, inputsOf([along])).slice(
       1
