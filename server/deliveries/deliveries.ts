@@ -1,4 +1,5 @@
 /** Deliveries: starting one, its state, and what can be done with it while it runs. */
+import { digitalSourceType, disclose } from '../../core/steps/mend/disclosure.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
@@ -61,6 +62,23 @@ interface Chosen {
   deliverable: Deliverable;
 }
 
+/** Says in what goes along with a picture what was mended in it, as far as the deliverable asks; refuses what it refuses. */
+function disclosed(item: NamedItem<DeliveredFrame>): NamedItem<DeliveredFrame> {
+  const { frame, deliverable, rights } = item;
+  const told = disclose(completeRecipe(frame.row.recipe).mend);
+  if (deliverable.onlyDust && told.beyondDust)
+    throw new UserError(
+      `"${deliverable.name}" refuses frames in which more than dust was mended, and ${frame.name} is one (${told.words}). ` +
+        'Mark a revision without it for delivery, or allow it in the deliverable.'
+    );
+  if (deliverable.disclosure === 'none') return item;
+  const sourceType = digitalSourceType(told, frame.row.facts.rendering);
+  const says = deliverable.disclosure === 'caption' && (told.beyondDust || told.dust > 0);
+  const words = `${told.words[0].toUpperCase()}${told.words.slice(1)}.`;
+  const caption = says ? [rights.caption, words].filter(Boolean).join(' ') : rights.caption;
+  return { ...item, rights: { ...rights, caption, sourceType } };
+}
+
 async function named(
   context: Context,
   jobId: string,
@@ -82,7 +100,7 @@ async function named(
     };
     return { frame, deliverable };
   });
-  return nameItems(job, items);
+  return nameItems(job, items).map(disclosed);
 }
 
 async function namedPicks(

@@ -44,7 +44,8 @@ const COLUMNS = [
   'cover_percent',
   'sampling',
   'proportion',
-  'found_by_itself'
+  'found_by_itself',
+  'mended'
 ];
 
 /** Readings that are of lines found by themselves, as nothing was marked, each with its standard error. */
@@ -58,8 +59,9 @@ const rounded = (value: number | null | undefined): number | null =>
 
 /** Texts that a spreadsheet would run as a formula are defused. */
 export function manifestCsv(entries: readonly ManifestEntry[]): string {
-  const rows = entries.map(
-    ({ file, frame, deliverable, bytes, width, height, sha256, report: { readings } }) => [
+  const rows = entries.map(({ file, frame, deliverable, bytes, width, height, sha256, report }) => {
+    const { readings } = report;
+    return [
       file,
       frame,
       deliverable,
@@ -76,9 +78,10 @@ export function manifestCsv(entries: readonly ManifestEntry[]): string {
       rounded(readings.cover),
       rounded(readings.sampling),
       readings.proportion,
-      foundText(readings)
-    ]
-  );
+      foundText(readings),
+      report.mended?.words ?? ''
+    ];
+  });
   return stringify([COLUMNS, ...rows], {
     record_delimiter: 'windows',
     // Single carriage returns and line feeds end no record, and are quoted all the same.

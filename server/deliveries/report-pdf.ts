@@ -56,7 +56,7 @@ export function readingRows({ readings }: Report): [string, string][][] {
   ];
 }
 
-function methodOf({ lens, rotation, focal }: Report): string[] {
+function methodOf({ lens, rotation, focal, mended }: Report): string[] {
   const source = {
     profile: lens.profile ? `by the profile ${lens.profile.lens}` : 'by a profile',
     picture: 'straightened by edges of the picture',
@@ -73,7 +73,8 @@ function methodOf({ lens, rotation, focal }: Report): string[] {
   };
   return [
     `Lens: ${lens.text ?? 'not named'}; distortion ${source}.`,
-    `Turned by roll ${roll}°, pitch ${pitch}°, yaw ${yaw}°; focal length ${from[focal.from as keyof typeof from]}.`
+    `Turned by roll ${roll}°, pitch ${pitch}°, yaw ${yaw}°; focal length ${from[focal.from as keyof typeof from]}.`,
+    ...(mended ? [`${mended.words[0].toUpperCase()}${mended.words.slice(1)}.`] : [])
   ];
 }
 

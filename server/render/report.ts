@@ -1,4 +1,5 @@
 /** The proof that goes along with a picture: what was measured, and how the picture was made. */
+import { type Disclosure, disclose } from '../../core/steps/mend/disclosure.ts';
 import { linearMatrix } from '../../core/steps/colour/balance-stage.ts';
 import type { Vector3 } from '../../core/math/vector3.ts';
 import type { FrameSize } from '../../core/math/frame-geometry.ts';
@@ -50,6 +51,8 @@ export interface Report {
   /** Centre and size in the corrected picture, in units of half the diagonal. */
   crop: Rectangle & { ratio: string; movedToRealPixels: boolean };
   readings: Readings;
+  /** What was mended or taken out; reports of earlier deliveries know nothing of it. */
+  mended?: Disclosure;
   /** What was set by itself before it was rendered, and from which evidence, in words. */
   byItself: readonly string[];
   /** Readings that could not be taken, with the reason. */
@@ -136,6 +139,7 @@ export function makeReport(given: ReportFacts): Report {
     lengths: lengths && { unit: recipe.lines.unit, measured: lengths },
     crop: { ...plan.crop, ratio: recipe.crop.ratio, movedToRealPixels: plan.cropMoved },
     readings,
+    mended: disclose(recipe.mend),
     byItself: given.byItself,
     notMeasured
   };

@@ -1,4 +1,4 @@
-/** Title, caption, creator, rights and keywords as an XMP packet (ISO 16684-1) in the terms of the IPTC Core. */
+/** Title, caption, creator, rights and keywords as an XMP packet (ISO 16684-1) in the terms of the IPTC Core and Extension. */
 import { fragment } from 'xmlbuilder2';
 
 export interface Rights {
@@ -7,6 +7,8 @@ export interface Rights {
   creator: string;
   copyright: string;
   keywords: readonly string[];
+  /** Term of the IPTC's digital source types. */
+  sourceType?: string | null;
 }
 
 /** XML has no place for control characters. */
@@ -19,13 +21,21 @@ const listed = (kind: 'Seq' | 'Bag', texts: readonly string[]): object => ({
   [`rdf:${kind}`]: { 'rdf:li': texts.map(plain) }
 });
 
-export function xmpPacket({ title, caption, creator, copyright, keywords }: Rights): string | null {
+export function xmpPacket({
+  title,
+  caption,
+  creator,
+  copyright,
+  keywords,
+  sourceType
+}: Rights): string | null {
   const told = {
     ...(title && { 'dc:title': inLanguage(title) }),
     ...(caption && { 'dc:description': inLanguage(caption) }),
     ...(creator && { 'dc:creator': listed('Seq', [creator]) }),
     ...(copyright && { 'dc:rights': inLanguage(copyright), 'xmpRights:Marked': 'True' }),
-    ...(keywords.length > 0 && { 'dc:subject': listed('Bag', keywords) })
+    ...(keywords.length > 0 && { 'dc:subject': listed('Bag', keywords) }),
+    ...(sourceType && { 'Iptc4xmpExt:DigitalSourceType': sourceType })
   };
   if (Object.keys(told).length === 0) return null;
   const packet = fragment({
@@ -37,6 +47,7 @@ export function xmpPacket({ title, caption, creator, copyright, keywords }: Righ
           '@rdf:about': '',
           '@xmlns:dc': 'http://purl.org/dc/elements/1.1/',
           '@xmlns:xmpRights': 'http://ns.adobe.com/xap/1.0/rights/',
+          '@xmlns:Iptc4xmpExt': 'http://iptc.org/std/Iptc4xmpExt/2008-02-29/',
           ...told
         }
       }

@@ -1,5 +1,6 @@
 <!-- All settings of a deliverable, in the order of its making: picture, file, rights, watermark, name. -->
 <script lang="ts">
+  import { hint } from '$lib/hints/hint.ts';
   import { Button, Checkbox, Fileupload, Input, Select } from 'flowbite-svelte';
   import { RGB_SPACES } from '$core/colour/rgb-spaces.ts';
   import { RATIOS } from '$core/picture/output/ratios.ts';
@@ -35,6 +36,11 @@
     short: 'short edge',
     exact: 'exact size',
     megapixels: 'megapixels'
+  };
+  const DISCLOSED = {
+    none: 'in the report only',
+    metadata: 'in the metadata',
+    caption: 'in the caption, too'
   };
   const METADATA_WORDS = { none: 'none', rights: 'rights and texts only', all: 'all the camera said' };
   const EXISTING_WORDS = { number: 'give the new one a number', replace: 'replace it', skip: 'skip' };
@@ -189,6 +195,18 @@
     <label class="flex text-sm flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
       ><Checkbox bind:checked={wanted.keepPosition} disabled={wanted.metadata !== 'all'} />
       {settings.keepPosition.label}</label
+    >
+    <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5" {...hint(settings.disclosure.description)}
+      >{settings.disclosure.label}
+      <Select placeholder="" bind:value={wanted.disclosure}>
+        {#each settings.disclosure.enum as kind (kind)}<option value={kind}>{DISCLOSED[kind]}</option>{/each}
+      </Select>
+    </label>
+    <label
+      class="flex text-sm flex-row items-center gap-1.5 w-auto h-7.25 text-ink"
+      {...hint(settings.onlyDust.description)}
+      ><Checkbox bind:checked={wanted.onlyDust} />
+      {settings.onlyDust.label}</label
     >
     <label class="flex flex-col gap-0.75 text-sm text-faint w-52.5"
       >{settings.creator.label}<Input bind:value={wanted.creator} placeholder="as the file says" /></label

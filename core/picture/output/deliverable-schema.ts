@@ -10,6 +10,7 @@ export const SIZE_KINDS = ['full', 'long', 'short', 'exact', 'megapixels'] as co
 export const SHARPENING = ['none', 'screen', 'print'] as const;
 export type Sharpening = (typeof SHARPENING)[number];
 export const METADATA = ['none', 'rights', 'all'] as const;
+export const DISCLOSURES = ['none', 'metadata', 'caption'] as const;
 export const EXISTING = ['number', 'replace', 'skip'] as const;
 export const PLACES = ['top left', 'top right', 'middle', 'bottom left', 'bottom right'] as const;
 
@@ -83,6 +84,19 @@ export const deliverableSchema = {
         '"rights": creator, copyright, title, caption and keywords; "all": the camera data as well.'
     },
     keepPosition: { type: 'boolean', default: false, label: 'Keep the GPS position' },
+    disclosure: {
+      enum: DISCLOSURES,
+      default: 'metadata',
+      label: 'What was mended',
+      description:
+        'Said in the metadata (IPTC digital source type), in the caption as well, or not at all; the report always says it.'
+    },
+    onlyDust: {
+      type: 'boolean',
+      default: false,
+      label: 'Refuse what was taken out',
+      description: 'Refuses frames in which more than dust was mended.'
+    },
     title: text('Title', 200),
     caption: text('Caption', 2000),
     creator: text('Creator', 200),

@@ -1,6 +1,7 @@
 <!-- The Mend step: tools, the place in hand, and the list of what is mended. -->
 <script lang="ts">
   import { Button, Checkbox, Input } from 'flowbite-svelte';
+  import { disclose } from '$core/steps/mend/disclosure.ts';
   import { patchSchema } from '$core/steps/mend/patch.ts';
   import type { DustMended } from '$server/set/mend-dust.ts';
   import { call } from '$lib/call.ts';
@@ -150,7 +151,7 @@
       What is mended is listed here, one after another, and can be taken back singly.
     </p>
   {:else}
-    <ul class="max-h-33 overflow-y-auto beside:max-h-44" data-testid="patches">
+    <ul class="max-h-28 overflow-y-auto beside:max-h-44" data-testid="patches">
       {#each patches as patch, i (patch.id)}
         <li class="flex h-6 items-center gap-1.5 text-sm">
           <Checkbox
@@ -179,5 +180,11 @@
         </li>
       {/each}
     </ul>
+    <p
+      class="quiet pt-1 text-xs"
+      {...hint('What the report, the manifest and the metadata of a delivery say')}
+    >
+      Told as {disclose(bench.recipe.mend).words}.
+    </p>
   {/if}
 </section>

@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest';
+import { completeRecipe } from '../../recipe/recipe.ts';
+import { digitalSourceType, disclose } from './disclosure.ts';
+
+const spot = { id: 'a', kind: 'heal', points: [0, 0], size: 10, source: [0.1, 0] };
+const of = (...patches: object[]) => disclose(completeRecipe({ mend: { patches } } as never).mend);
+
+describe('what was mended is disclosed', () => {
+  it('in words, dust apart from what was taken out', () => {
+    expect(of()).toMatchObject({ words: 'nothing mended or taken out', beyondDust: false });
+    const dusty = of({ ...spot, dust: true }, { ...spot, id: 'b', dust: true });
+    expect(dusty).toMatchObject({ words: 'mended: two specks of dust', beyondDust: false, dust: 2 });
+    const more = of(
+      { ...spot, dust: true },
+      { ...spot, id: 'b' },
+      { ...spot, id: 'c', name: 'bin' },
+      { ...spot, id: 'd', name: 'bin' },
+      { ...spot, id: 'e', kind: 'cable' },
+      { ...spot, id: 'f', kind: 'clone', name: 'parked bicycle' }
+    );
+    expect(more.words).toBe(
+      'mended: one speck of dust, one spot; taken out: bin (2), parked bicycle, one cable'
+    );
+    expect(more.beyondDust).toBe(true);
+  });
+
+  it('not where it is switched off, singly or as a step, or mixed in by nothing', () => {
+    expect(of({ ...spot, enabled: false }).beyondDust).toBe(false);
+    expect(of({ ...spot, opacity: 0 }).beyondDust).toBe(false);
+    const off = completeRecipe({ mend: { enabled: false, patches: [spot] } } as never).mend;
+    expect(disclose(off).beyondDust).toBe(false);
+  });
+
+  it('as a term of the IPTC', () => {
+    expect(digitalSourceType(of(), 'scene')).toMatch(/digitalCapture$/);
+    expect(digitalSourceType(of({ ...spot, dust: true }), 'scene')).toMatch(/digitalCapture$/);
+    expect(digitalSourceType(of(), 'display')).toBeNull();
+    expect(digitalSourceType(of(spot), 'display')).toMatch(/humanEdits$/);
+  });
+});

@@ -1,0 +1,65 @@
+/**
+ * What a picture does not show as it was, in words and as a term of the IPTC NewsCodes (Digital Source Type): who relies on a
+ * listing has to know.
+ */
+import type { Settings } from '../../settings/step.ts';
+import { type mendSchema, patchesAtWork } from './step.ts';
+
+const TERMS = 'http://cv.iptc.org/newscodes/digitalsourcetype/';
+
+export interface Disclosure {
+  /** Specks of dust on the sensor: nothing of the place itself is hidden by mending them. */
+  dust: number;
+  /** Other spots that have no name. */
+  spots: number;
+  /** What was taken out, by its name. */
+  takenOut: string[];
+  cables: number;
+  /** All of it in words. */
+  words: string;
+  /** Whether anything but dust was mended. */
+  beyondDust: boolean;
+}
+
+const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
+const counted = (count: number, one: string, many: string): string =>
+  `${NUMBERS[count] ?? count} ${count === 1 ? one : many}`;
+
+/** Names with how often they stand, in the order of their first. */
+function tallied(names: readonly string[]): string[] {
+  const counts = new Map<string, number>();
+  for (const name of names) counts.set(name, (counts.get(name) ?? 0) + 1);
+  return [...counts].map(([name, count]) => (count === 1 ? name : `${name} (${count})`));
+}
+
+export function disclose(mend: Settings<typeof mendSchema>): Disclosure {
+  const patches = patchesAtWork(mend);
+  const dust = patches.filter((patch) => patch.dust).length;
+  const others = patches.filter((patch) => !patch.dust);
+  const cables = others.filter(({ kind, name }) => kind === 'cable' && name === '').length;
+  const takenOut = others.map(({ name }) => name).filter(Boolean);
+  const spots = others.length - cables - takenOut.length;
+  const mended = [
+    ...(dust > 0 ? [counted(dust, 'speck of dust', 'specks of dust')] : []),
+    ...(spots > 0 ? [counted(spots, 'spot', 'spots')] : [])
+  ];
+  const gone = [...tallied(takenOut), ...(cables > 0 ? [counted(cables, 'cable', 'cables')] : [])];
+  const words = [
+    ...(mended.length > 0 ? [`mended: ${mended.join(', ')}`] : []),
+    ...(gone.length > 0 ? [`taken out: ${gone.join(', ')}`] : [])
+  ].join('; ');
+  return {
+    dust,
+    spots,
+    takenOut,
+    cables,
+    words: words || 'nothing mended or taken out',
+    beyondDust: others.length > 0
+  };
+}
+
+/** The term for how a picture came about; null where nothing is known of how a finished one was made. */
+export function digitalSourceType({ beyondDust }: Disclosure, rendering: 'scene' | 'display'): string | null {
+  if (beyondDust) return `${TERMS}humanEdits`;
+  return rendering === 'scene' ? `${TERMS}digitalCapture` : null;
+}
