@@ -41,6 +41,7 @@ export const DEMO_JOBS: DemoJob[] = [
 ];
 
 const overcastLibrary = (): Scene => libraryExterior(OVERCAST);
+const coopersRiseBinDay = (): Scene => coopersRiseFront(undefined, 0, true);
 const coopersRiseDusk = (): Scene => coopersRiseFront(DUSK, 0.55);
 
 const chart = (number: number, position: Vector, pitch: number, yaw: number, roll = 0): DemoFrame => ({
@@ -249,6 +250,23 @@ export const DEMO_FRAMES: DemoFrame[] = [
     exposureTime: [1, 320],
     iso: 100,
     taken: '2026:06:02 15:20:09'
+  },
+  {
+    // Taken on the wrong day: a bin before the house, and a cable across the sky.
+    file: 'CPR_0005.dng',
+    job: "14 Cooper's Rise",
+    scene: coopersRiseBinDay,
+    setup: {
+      position: [-1.2, 1.6, -13.6],
+      angles: { roll: -0.8, pitch: 8.5, yaw: -2 },
+      lens: LENSES.wide,
+      focalLength: 24,
+      seed: 205,
+      compensation: -0.4
+    },
+    exposureTime: [1, 320],
+    iso: 100,
+    taken: '2026:06:02 15:24:51'
   },
   {
     file: 'CPR_0011.dng',

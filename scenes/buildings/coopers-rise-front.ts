@@ -13,12 +13,14 @@ import {
   type Light,
   type Opening,
   type Scene,
+  type Vector,
   addBox,
   addQuad,
   addWall,
   emptyScene,
   normalise
 } from '../trace/scene.ts';
+import { addBin, addCable } from './street-objects.ts';
 import {
   ASPHALT,
   DARK_METAL,
@@ -47,8 +49,17 @@ const RENDER = plain([0.7, 0.67, 0.6], 0.05, 0.8);
 const AFTERNOON: Light = { ...DAYLIGHT, sun: normalise([0.5, 0.66, -0.62]) };
 const LAMP: Colour = [1, 0.58, 0.25];
 
-/** `lamps`: how bright the lit windows are; 0 by day. */
-export function coopersRiseFront(light: Light = AFTERNOON, lamps = 0): Scene {
+/** Where a cable hangs across the sky. */
+export const CABLE: { from: Vector; to: Vector; sag: number } = {
+  from: [-15, 7.9, -3],
+  to: [14, 8.3, -3],
+  sag: 0.5
+};
+/** The foot of the bin. */
+export const BIN: Vector = [2.5, 0, -6.9];
+
+/** `lamps`: how bright the lit windows are; 0 by day. `inTheWay`: a bin before the house, a cable across the sky. */
+export function coopersRiseFront(light: Light = AFTERNOON, lamps = 0, inTheWay = false): Scene {
   const scene = emptyScene(light, { bounces: 1, texel: 0.5, rays: 40 });
   const [x0, x1, h, d] = [-4.6, 4.6, 5.4, 8.5];
   addQuad(scene, [-200, -0.02, -60], [400, 0, 0], [0, 0, 400], [0, 1, 0], grass(), { s: -200, t: -60 });
@@ -215,6 +226,10 @@ export function coopersRiseFront(light: Light = AFTERNOON, lamps = 0): Scene {
   addTree(scene, [7.2, 0, 12], 11, 71, 1300);
   // An old one that leans over the pavement: no plumb line, for all its length.
   addTree(scene, [-7.6, 0, -5.4], 6.4, 72, 1500, 1.5);
+  if (inTheWay) {
+    addBin(scene, BIN);
+    addCable(scene, CABLE.from, CABLE.to, CABLE.sag);
+  }
   for (const x of [x0, x1]) scene.edges.push({ kind: 'plumb', a: [x, 0.8, 0], b: [x, 4.9, 0] });
   scene.edges.push({ kind: 'level', a: [x0, h - 0.12, -over], b: [x1, h - 0.12, -over] });
   return scene;

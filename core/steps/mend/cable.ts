@@ -11,14 +11,27 @@ import { type Reader, pixelsIn, readerOf, root } from './reader.ts';
 const ALONG = 2;
 const PLACES = 9;
 
-/** Mean root of a colour along a side of the line. */
-function sideLight(read: Reader, colour: 0 | 1 | 2, at: Point, along: Point, radius: number): number {
-  let sum = 0;
+/** How much the roots along a side may vary, as their mean deviation, where it is one surface, and where it is none. */
+const EVEN = 0.015;
+const UNEVEN = 0.05;
+
+/** Mean root of a colour along a side of the line, and the mean deviation from it. */
+function sideLight(
+  read: Reader,
+  colour: 0 | 1 | 2,
+  at: Point,
+  along: Point,
+  radius: number,
+  values: Float32Array
+): { light: number; varies: number } {
+  let [light, varies] = [0, 0];
   for (let i = 0; i < PLACES; i++) {
     const by = radius * ALONG * ((2 * i) / (PLACES - 1) - 1);
-    sum += root(read(colour, Math.round(at[0] + along[0] * by), Math.round(at[1] + along[1] * by)));
+    values[i] = root(read(colour, Math.round(at[0] + along[0] * by), Math.round(at[1] + along[1] * by)));
+    light += values[i] / PLACES;
   }
-  return sum / PLACES;
+  for (let i = 0; i < PLACES; i++) varies += Math.abs(values[i] - light) / PLACES;
+  return { light, varies };
 }
 
 type Point = readonly [number, number];
@@ -54,6 +67,7 @@ export function takeCableOut(
   const read = readerOf(own, out);
   const planes = [out.r, out.g, out.b];
   const inner = radius * (1 - feather);
+  const values = new Float32Array(PLACES);
   const segments = segmentsIn(points, box, radius);
   for (const [i, segment] of segments.entries()) {
     const [ax, ay, bx, by] = segment;
@@ -88,13 +102,14 @@ export function takeCableOut(
         const at = y * out.width + x;
         for (let c = 0; c < 3; c++) {
           const colour = c as 0 | 1 | 2;
-          const light =
-            (1 - mix) * sideLight(read, colour, edge(-1), along, radius * scale) +
-            mix * sideLight(read, colour, edge(1), along, radius * scale);
-          const grain =
-            root(read(colour, Math.round(from[0]), Math.round(from[1]))) -
-            sideLight(read, colour, from, along, radius * scale);
-          planes[c][at] += share * (Math.max(0, light + grain) ** 2 - read(colour, x, y));
+          const [low, high, own] = [edge(-1), edge(1), from].map((place) =>
+            sideLight(read, colour, place, along, radius * scale, values)
+          );
+          const there = root(read(colour, Math.round(from[0]), Math.round(from[1])));
+          const even = (1 - mix) * low.light + mix * high.light + there - own.light;
+          // Among leaves and bars there is no light of a side: what lies there is taken as it is.
+          const uneven = smoothstep(EVEN, UNEVEN, Math.max(low.varies, high.varies, own.varies));
+          planes[c][at] += share * (Math.max(0, even + uneven * (there - even)) ** 2 - read(colour, x, y));
         }
       }
   }
