@@ -56,7 +56,7 @@ export const CABLE: { from: Vector; to: Vector; sag: number } = {
   sag: 0.5
 };
 /** The foot of the bin. */
-export const BIN: Vector = [2.5, 0, -6.9];
+export const BIN: Vector = [-3, 0, -6.9];
 
 /** `lamps`: how bright the lit windows are; 0 by day. `inTheWay`: a bin before the house, a cable across the sky. */
 export function coopersRiseFront(light: Light = AFTERNOON, lamps = 0, inTheWay = false): Scene {

@@ -13,6 +13,7 @@ import { lookForLines } from '$core/steps/lines/look-for-lines.ts';
 import { hueAndChroma } from '$core/colour/oklab.ts';
 import { apply } from '$core/math/matrix3.ts';
 import { lookForDust } from '$core/steps/mend/dust/dust-patches.ts';
+import { findFill } from '$core/steps/mend/fill/find-fill.ts';
 import { findSource } from '$core/steps/mend/find-source.ts';
 import { meanColour } from '$core/picture/tile/mean-colour.ts';
 import type { PlacedPlanes } from '$core/picture/tile/planes.ts';
@@ -52,6 +53,7 @@ export function answerAbout(
   if (question.kind === 'white') return lightColours(lightOf());
   if (question.kind === 'tone') return suggestTone(lightOf(), question.tone);
   if (question.kind === 'source') return findSource(planes, question.patch, size, question.others);
+  if (question.kind === 'fill') return findFill(planes, question.patch, size, question.before);
   if (question.kind === 'dust') return lookForDust({ planes, size, before: question.others, known: null });
   const toProxy = (field: Point): Point => {
     const [x, y] = fieldToSensor(field, size);

@@ -7,6 +7,7 @@ import type { HeldBands } from '$core/steps/tone/held-bands.ts';
 import type { Suggestion } from '$core/steps/tone/suggest-tone.ts';
 import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import type { Rendering } from '$core/optics/frame-facts.ts';
+import type { Fill } from '$core/steps/mend/fill/fill.ts';
 import type { Patch } from '$core/steps/mend/patch.ts';
 import type { Look } from '$core/steps/colour/looks/look.ts';
 import type { LensModel } from '$core/optics/lens-model.ts';
@@ -86,6 +87,7 @@ export type Question =
   | { kind: 'tone'; tone: ToneSettings }
   /** `others`: what is mended already. */
   | { kind: 'source'; patch: Pick<Patch, 'points' | 'size'>; others: readonly Patch[] }
+  | { kind: 'fill'; patch: Pick<Patch, 'points' | 'size'>; before: Fill | null }
   | { kind: 'dust'; others: readonly Patch[] };
 
 export interface Answers {
@@ -114,6 +116,8 @@ export interface Answers {
   tone: Suggestion;
   /** Where the texture for a place is taken from, from the place on. */
   source: [number, number];
+  /** What a larger place is filled with; null where nothing could be taken. */
+  fill: Fill | null;
   /** Patches for the dust that shows. */
   dust: Patch[];
 }

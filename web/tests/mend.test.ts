@@ -135,6 +135,39 @@ describe('mending on the bench', () => {
     expect((await mend()).patches).toHaveLength(count);
   });
 
+  it(
+    'takes a thing out that was painted over, names it, and fills it otherwise when asked',
+    { timeout: 60_000 },
+    async () => {
+      const count = (await mend()).patches.length;
+      await hand.key('Escape');
+      await bench.press('Take out');
+      await hand.set('Size of the brush', 20);
+      await hand.drag([0.255, 0.7], [0.255, 0.79]);
+      await page.waitForFunction(
+        (n) => document.querySelectorAll('[data-testid=patches] li').length === n,
+        {},
+        count + 1
+      );
+      await page.type('[aria-label="What was here"]', 'post');
+      await page.keyboard.press('Tab');
+      await bench.saved();
+      const first = (await mend()).patches.at(-1)!;
+      expect([first.kind, first.name]).toEqual(['takeOut', 'post']);
+      expect(first.fill!.offsets.length).toBeGreaterThan(20);
+      expect(await bench.text('[aria-label="Mended places"]')).toContain('taken out: post');
+      await bench.press('Another try');
+      await page.waitForFunction(
+        () => !document.querySelector('[data-testid=mend-said]')?.textContent?.includes('Looking')
+      );
+      await bench.saved();
+      expect((await mend()).patches.at(-1)!.fill).not.toEqual(first.fill);
+      await hand.key('Delete');
+      await bench.saved();
+      expect((await mend()).patches).toHaveLength(count);
+    }
+  );
+
   it('asks for a line along a cable, and takes it as one place', async () => {
     await bench.press('Cable');
     await page.mouse.click(...(await hand.at(0.5, 0.1)));

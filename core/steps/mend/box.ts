@@ -1,6 +1,7 @@
 /** The boxes of the sensor that a patch writes and reads. */
 import { type FrameSize, type Point, fieldToSensor, halfDiagonal } from '../../math/frame-geometry.ts';
 import type { SensorRectangle } from '../../picture/tile/sensor-rectangle.ts';
+import { fillSource, placedFill } from './fill/fill.ts';
 import type { Patch } from './patch.ts';
 
 export type Box = SensorRectangle;
@@ -54,6 +55,7 @@ export function readBoxes(patch: Patch, frame: FrameSize): Box[] {
   const { points, radius, source } = placed(patch, frame);
   if (patch.kind === 'cable') return [about(points, radius * (BESIDE + 3) + 4)];
   const own = about(points, radius * RIM + 2);
+  if (patch.fill) return [own, fillSource(placedFill(patch.fill, frame))];
   return [own, moved(own, source)];
 }
 

@@ -22,6 +22,9 @@ describe('what was mended is disclosed', () => {
       'mended: one speck of dust, one spot; taken out: bin (2), parked bicycle, one cable'
     );
     expect(more.beyondDust).toBe(true);
+    const fill = { left: 0, top: 0, cell: 0.01, columns: 1, offsets: [100, 0] };
+    expect(of({ ...spot, kind: 'takeOut', fill }).words).toBe('taken out: something');
+    expect(of({ ...spot, kind: 'takeOut' }).words).toBe('nothing mended or taken out');
   });
 
   it('not where it is switched off, singly or as a step, or mixed in by nothing', () => {

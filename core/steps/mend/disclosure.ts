@@ -37,7 +37,10 @@ export function disclose(mend: Settings<typeof mendSchema>): Disclosure {
   const dust = patches.filter((patch) => patch.dust).length;
   const others = patches.filter((patch) => !patch.dust);
   const cables = others.filter(({ kind, name }) => kind === 'cable' && name === '').length;
-  const takenOut = others.map(({ name }) => name).filter(Boolean);
+  // What was taken out and not named was there all the same.
+  const takenOut = others
+    .map(({ name, kind }) => name || (kind === 'takeOut' ? 'something' : ''))
+    .filter(Boolean);
   const spots = others.length - cables - takenOut.length;
   const mended = [
     ...(dust > 0 ? [counted(dust, 'speck of dust', 'specks of dust')] : []),

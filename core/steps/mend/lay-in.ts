@@ -3,6 +3,7 @@ import { smoothstep } from '../../math/smoothstep.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { type CellGrid, cellsOf, distances, readCells } from './away-from.ts';
 import { type Box, type PlacedPatch, RIM } from './box.ts';
+import { type PlacedFill, fillReader } from './fill/fill.ts';
 import { fillMembrane } from './membrane.ts';
 import { COLOURS, type Reader, pixelsIn, readerOf, root } from './reader.ts';
 
@@ -15,6 +16,8 @@ export interface Laying extends PlacedPatch {
   feather: number;
   opacity: number;
   heals: boolean;
+  /** Where its picture is taken from cell by cell, in place of one source. */
+  fill: PlacedFill | null;
 }
 
 /** What is added to the roots of the source's colours, on cells: differences on the rim, and the membrane within. */
@@ -55,7 +58,7 @@ function membranes(
  * `out`; `box`: the part of the sensor that they are read in about the place.
  */
 export function layIn(
-  { points, radius, source: [dx, dy], feather, opacity, heals }: Laying,
+  { points, radius, source: [dx, dy], feather, opacity, heals, fill }: Laying,
   own: PlacedPlanes,
   source: PlacedPlanes,
   box: Box,
@@ -66,7 +69,9 @@ export function layIn(
   const grid = cellsOf(box, cell);
   const away = distances(points, grid, radius * (RIM + 0.5));
   // Whole sensor pixels: at full size the source keeps its grain.
-  const readSource = readerOf(source, own, Math.round(dx), Math.round(dy));
+  const readSource = fill
+    ? fillReader(source, own, fill)
+    : readerOf(source, own, Math.round(dx), Math.round(dy));
   const readOwn = readerOf(own, own);
   const added = heals ? membranes(radius, away, grid, own, [readOwn, readSource], box) : null;
   const inner = radius * (1 - feather);

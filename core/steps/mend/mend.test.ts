@@ -55,6 +55,7 @@ const patch = (
     feather: 25,
     opacity: 100,
     source: [from[0] / UNIT, from[1] / UNIT],
+    fill: null,
     ...rest
   };
 };

@@ -1,5 +1,6 @@
 /** One mended place: what was drawn, and what is laid into it. */
 import { id } from '../../settings/id-schema.ts';
+import { type Fill, fillSchema } from './fill/fill.ts';
 import { percent } from '../../settings/percent-schema.ts';
 
 /** Places of one frame; points of one stroke. */
@@ -19,10 +20,10 @@ export const patchSchema = {
     id,
     kind: {
       type: 'string',
-      enum: ['heal', 'clone', 'cable'],
+      enum: ['heal', 'clone', 'cable', 'takeOut'],
       label: 'Kind',
       description:
-        'Heal: texture from elsewhere in the light and colour of the place. Clone: the other place as it is. Cable: what lies along both sides of a thin line.'
+        'Heal: texture from elsewhere in the light and colour of the place. Clone: the other place as it is. Cable: what lies along both sides of a thin line. Take out: filled with pieces of what lies about it.'
     },
     dust: {
       type: 'boolean',
@@ -63,6 +64,12 @@ export const patchSchema = {
     },
     feather: percent('Feather', 30, 'How far in from its edge the place blends with what lies about it.'),
     opacity: percent('Opacity', 100, 'How much of what is mended is mixed in.'),
+    fill: {
+      default: null,
+      label: 'Filled with',
+      description: 'What is taken out: for each cell over it, from where its picture is taken.',
+      oneOf: [{ type: 'null' }, fillSchema]
+    },
     source: {
       type: 'array',
       minItems: 2,
@@ -89,6 +96,8 @@ export interface Patch {
   feather: number;
   opacity: number;
   source: readonly [number, number];
+  fill: Fill | null;
 }
 
-export const worksOn = ({ enabled, opacity }: Patch): boolean => enabled && opacity > 0;
+export const worksOn = ({ enabled, opacity, kind, fill }: Patch): boolean =>
+  enabled && opacity > 0 && (kind !== 'takeOut' || fill !== null);

@@ -5,6 +5,7 @@ import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { boxesFor, changes, placed } from './box.ts';
 import { takeCableOut } from './cable.ts';
 import { layIn } from './lay-in.ts';
+import { placedFill } from './fill/fill.ts';
 import { type Pass, passesOf } from './passes.ts';
 import { holds } from './reader.ts';
 import { type mendSchema, patchesAtWork } from './step.ts';
@@ -55,7 +56,10 @@ export const mendStage: SourceStage<'mend', Given, Pass> = {
         opacity: patch.opacity / 100
       };
       if (patch.kind === 'cable') takeCableOut(how, own, out);
-      else layIn({ ...how, heals: patch.kind === 'heal' }, own, source, boxes[0], out);
+      else {
+        const fill = patch.fill && placedFill(patch.fill, size);
+        layIn({ ...how, heals: patch.kind !== 'clone', fill }, own, source, boxes[0], out);
+      }
     }
   }
 };

@@ -11,7 +11,7 @@
   import NumberControl from '../controls/NumberControl.svelte';
   import SettingControl from '../controls/SettingControl.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
-  import { changePatch, chosenPatch, findDust, mendOf, removePatch } from './edit-mend.svelte.ts';
+  import { changePatch, chosenPatch, fillAgain, findDust, mendOf, removePatch } from './edit-mend.svelte.ts';
   import type { MendToolState } from './mend-tool.svelte.ts';
   import { type MendTool, mendView } from './mend-view.svelte.ts';
 
@@ -36,9 +36,14 @@
       label: 'Cable',
       told: 'Draw along a cable or a crack: what lies beside it closes over it'
     },
+    {
+      tool: 'takeOut',
+      label: 'Take out',
+      told: 'Paint over all of a thing and its shadow: it is filled with pieces of what lies about it'
+    },
     { tool: 'move', label: 'Move', told: 'Mend nothing: places and their sources are chosen and moved' }
   ];
-  const KINDS = { heal: 'healed', clone: 'cloned', cable: 'cable' } as const;
+  const KINDS = { heal: 'healed', clone: 'cloned', cable: 'cable', takeOut: 'taken out' } as const;
   let sending = $state(false);
 
   async function mendOthers(): Promise<void> {
@@ -61,7 +66,7 @@
 </script>
 
 <section class="column flex-[0_0_300px]! beside:flex-none!" aria-label="Tools">
-  <div class="mb-1.5 grid grid-cols-4 gap-1.25">
+  <div class="mb-1.5 grid grid-cols-5 gap-1.25">
     {#each TOOLS as { tool, label, told } (tool)}
       <Button
         color="light"
@@ -119,13 +124,23 @@
         value={chosen.name}
         onchange={(event) => changePatch(bench, chosen.id, { name: event.currentTarget.value.trim() })}
       />
-      <Checkbox
-        class="p-0"
-        disabled={off !== null || chosen.kind !== 'heal' || chosen.points.length > 2}
-        checked={chosen.dust}
-        onchange={(event) => changePatch(bench, chosen.id, { dust: event.currentTarget.checked, name: '' })}
-        >dust</Checkbox
-      >
+      {#if chosen.kind === 'takeOut'}
+        <Button
+          color="light"
+          class="px-2 text-sm"
+          disabled={off !== null || mine.busy}
+          {...hint('Fills the place with other pieces')}
+          onclick={() => void fillAgain(bench, sheet, chosen)}>Another try</Button
+        >
+      {:else}
+        <Checkbox
+          class="p-0"
+          disabled={off !== null || chosen.kind !== 'heal' || chosen.points.length > 2}
+          checked={chosen.dust}
+          onchange={(event) => changePatch(bench, chosen.id, { dust: event.currentTarget.checked, name: '' })}
+          >dust</Checkbox
+        >
+      {/if}
     </div>
   {:else}
     {#each BRUSH as name (name)}

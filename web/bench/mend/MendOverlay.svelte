@@ -75,7 +75,7 @@
         {
           patch,
           line,
-          source: chosen && patch.kind !== 'cable' ? moved(...patch.source) : null,
+          source: chosen && (patch.kind === 'heal' || patch.kind === 'clone') ? moved(...patch.source) : null,
           radius: Math.max(3, (patch.size / 1000) * tool.scaleAt(middle)),
           chosen
         }

@@ -1,6 +1,7 @@
 /** Changes of mended places, as steps of the history. */
 import { MOST_PATCHES, type Patch } from '$core/steps/mend/patch.ts';
 import type { MendSettings } from '$core/steps/mend/step.ts';
+import type { Fill } from '$core/steps/mend/fill/fill.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import { mendView } from './mend-view.svelte.ts';
@@ -50,8 +51,10 @@ export async function addPatch(
   if (mine.said || points.length === 0) return;
   const { size, feather, opacity } = mine.brush;
   const others = mendOf(bench).patches;
+  const fill = kind === 'takeOut' ? await findFill(bench, sheet, { points, size }, null) : null;
+  if (kind === 'takeOut' && !fill) return;
   const source: [number, number] =
-    kind === 'cable'
+    kind === 'cable' || kind === 'takeOut'
       ? [0, 0]
       : ((await sheet.preview?.ask<'source'>({
           kind: 'source',
@@ -69,10 +72,39 @@ export async function addPatch(
     size,
     feather,
     opacity,
-    source: source.map((each) => Math.round(each * 1e6) / 1e6) as [number, number]
+    source: source.map((each) => Math.round(each * 1e6) / 1e6) as [number, number],
+    fill
   };
   putPatches(bench, [...mendOf(bench).patches, patch]);
   mine.patch = id;
+}
+
+/** Looks for what a place can be filled with, and says so where there is nothing. */
+async function findFill(
+  bench: Bench,
+  sheet: SheetState,
+  patch: Pick<Patch, 'points' | 'size'>,
+  before: Fill | null
+): Promise<Fill | null> {
+  const mine = mendView(bench);
+  mine.busy = true;
+  mine.said = 'Looking for what fills the place…';
+  try {
+    const asked = $state.snapshot({ patch, before }) as { patch: typeof patch; before: Fill | null };
+    const found = (await sheet.preview?.ask<'fill'>({ kind: 'fill', ...asked })) ?? null;
+    mine.said = found ? '' : 'Nothing about this place could fill it: paint less of the picture at once.';
+    return found;
+  } finally {
+    mine.busy = false;
+  }
+}
+
+/** Fills a place otherwise than it is. */
+export async function fillAgain(bench: Bench, sheet: SheetState, { id, points, size }: Patch): Promise<void> {
+  const before = mendOf(bench).patches.find((patch) => patch.id === id)?.fill ?? null;
+  // What it is filled with now is not looked at: it lies in the place itself.
+  const fill = await findFill(bench, sheet, { points, size }, before);
+  if (fill) changePatch(bench, id, { fill });
 }
 
 /** Looks for dust that shows and mends it. */

@@ -26,12 +26,14 @@ export function handlesOf(patch: Patch): PatchHandle[] {
     at: middle,
     moved(to) {
       const [dx, dy] = [to[0] - middle[0], to[1] - middle[1]];
+      const { fill } = patch;
       return {
+        ...(fill && { fill: { ...fill, left: fill.left + dx, top: fill.top + dy } }),
         points: patch.points.map((value, i) => rounded(within(value + (i % 2 === 0 ? dx : dy), 1.5)))
       };
     }
   };
-  if (patch.kind === 'cable') return [place];
+  if (patch.kind === 'cable' || patch.kind === 'takeOut') return [place];
   const source: PatchHandle = {
     name: 'source',
     at: [middle[0] + patch.source[0], middle[1] + patch.source[1]],

@@ -31,7 +31,8 @@ export function patchesFor(
       size: Math.min(150, Math.max(1, Math.round(OUT_TO * radius * 1e4) / 10)),
       feather: FEATHER,
       opacity: 100,
-      source: [0, 0]
+      source: [0, 0],
+      fill: null
     };
     const box = writtenBox(patch, frame);
     if ([...before, ...made].some((other) => overlap(writtenBox(other, frame), box))) continue;
