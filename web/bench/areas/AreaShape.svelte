@@ -27,7 +27,11 @@
     { tool: 'lasso', label: 'Lasso', told: 'Drag around what is meant' },
     { tool: 'brush', label: 'Brush', told: 'Paint; strokes are added to the painted part in hand' },
     { tool: 'colour', label: 'Colours', told: 'Press on colours that are meant: up to twelve in a range' },
-    { tool: 'beside', label: 'Beside', told: 'Drag along an edge: what lies to one side of it' },
+    {
+      tool: 'beside',
+      label: 'Beside',
+      told: 'Drag along an edge, or press on a mark of Lines: what lies to one side of it'
+    },
     { tool: 'move', label: 'Move', told: 'Draw nothing: only handles are moved' }
   ];
   const KINDS: Record<Part['kind'], string> = {

@@ -149,6 +149,16 @@
     />
   </Group>
 {/each}
+{#if mine.tool === 'beside'}
+  <!-- Marks that can be pressed on. -->
+  {#each bench.recipe.lines.marks as mark (mark.id)}
+    {@const ends = [place(mark.a), place(mark.b)]}
+    {#if ends[0] && ends[1]}
+      <Line points={[...ends[0], ...ends[1]]} stroke="#111" strokeWidth={3} opacity={0.5} listening={false} />
+      <Line points={[...ends[0], ...ends[1]]} stroke="#fff" strokeWidth={1} dash={[8, 4]} listening={false} />
+    {/if}
+  {/each}
+{/if}
 {#if tool.drag}
   {@const { from, to } = tool.drag}
   <Line points={[...from, ...to]} stroke="#111" strokeWidth={4} opacity={0.65} listening={false} />

@@ -8,6 +8,7 @@ import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { areasView } from './areas-view.svelte.ts';
 import { addPart, changePart, newId, partOf } from './edit-areas.ts';
+import { markAt } from './mark-at.ts';
 import { thinnedOut } from './thin-out.ts';
 
 /** Drags shorter than this, in pixels, are clicks. */
@@ -47,16 +48,23 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
     return brush.size / 1000 / perPixel;
   });
 
+  function besideLine(a: Point, b: Point): void {
+    const upright = Math.abs(b[1] - a[1]) > Math.abs(b[0] - a[0]);
+    addPart(bench, 'beside', { a, b, side: upright ? 'left' : 'above', feather: 4 });
+  }
+
   function endDrag(from: Point, to: Point): void {
-    if (Math.hypot(from[0] - to[0], from[1] - to[1]) < SHORTEST) return;
+    const { tool } = areasView(bench);
+    if (Math.hypot(from[0] - to[0], from[1] - to[1]) < SHORTEST) {
+      const mark = tool === 'beside' ? markAt(bench, sheet, from) : null;
+      if (mark) besideLine(mark.a, mark.b);
+      return;
+    }
     const [a, b] = [fieldOf(from), fieldOf(to)];
     if (!a || !b) return;
-    const { tool } = areasView(bench);
     if (tool === 'gradient') addPart(bench, 'gradient', { a, b, twoSided: false, softness: 100 });
-    else if (tool === 'beside') {
-      const upright = Math.abs(to[1] - from[1]) > Math.abs(to[0] - from[0]);
-      addPart(bench, 'beside', { a, b, side: upright ? 'left' : 'above', feather: 4 });
-    } else if (tool === 'radial')
+    else if (tool === 'beside') besideLine(a, b);
+    else if (tool === 'radial')
       addPart(bench, 'radial', {
         centre: a,
         across: Math.max(0.01, Math.abs(b[0] - a[0])),
