@@ -23,11 +23,15 @@ export function cellsOf({ left, top, right, bottom }: Box, cell: number): CellGr
 
 /**
  * Distance in sensor pixels of every cell's middle from a polyline of sensor positions (x, y one after another), as far as
- * `most`; what is further has `most`.
+ * `most`; what is further has `most`. `out`: distances from others, of which the least are kept.
  */
-export function distances(points: readonly number[], grid: CellGrid, most: number): Float32Array {
+export function distances(
+  points: readonly number[],
+  grid: CellGrid,
+  most: number,
+  out = new Float32Array(grid.columns * grid.rows).fill(most)
+): Float32Array {
   const { left, top, cell, columns, rows } = grid;
-  const out = new Float32Array(columns * rows).fill(most);
   const count = points.length / 2;
   for (let i = 0; i < Math.max(1, count - 1); i++) {
     const [ax, ay] = [points[2 * i], points[2 * i + 1]];

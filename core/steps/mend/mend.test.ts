@@ -141,6 +141,26 @@ describe('healing', () => {
     givePlanesBack(made);
   });
 
+  it('follows a long, thin stroke without a seam, whatever pieces it is made in', () => {
+    // A crack all across, in wide turns: many times as long as it is wide.
+    const way: number[] = [];
+    for (let x = 12; x <= 348; x += 4) way.push(x, 100 + 50 * Math.sin(x / 25));
+    const near = (x: number, y: number): boolean => {
+      for (let i = 0; i < way.length; i += 2) if (Math.hypot(way[i] - x, way[i + 1] - y) < 3) return true;
+      return false;
+    };
+    const [source, truth] = [picture(darkened(sky, (x, y) => (near(x, y) ? 0.7 : 0))), picture(sky)];
+    const made = mended(source, patch({ at: way, radius: 6, from: [0, 75] }));
+    let worst = 0;
+    for (let i = 4; i < way.length - 4; i += 2) {
+      const place = [way[i], way[i + 1]];
+      for (const name of ['r', 'b'] as const)
+        worst = Math.max(worst, Math.abs(meanIn(made, name, place, 3) - meanIn(truth, name, place, 3)));
+    }
+    expect(worst).toBeLessThan(0.008);
+    for (const each of [source, truth, made]) givePlanesBack(each);
+  });
+
   it('works at the edge of the frame, and with a source beyond it', () => {
     const source = picture(sky);
     const made = mended(
