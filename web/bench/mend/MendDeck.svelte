@@ -74,7 +74,11 @@
         disabled={off !== null}
         aria-pressed={mine.tool === tool}
         {...hint(told)}
-        onclick={() => (mine.tool = tool)}>{label}</Button
+        onclick={() => {
+          mine.tool = tool;
+          // What is drawn next is no change of the place in hand.
+          if (tool !== 'move') mine.patch = null;
+        }}>{label}</Button
       >
     {/each}
   </div>

@@ -1,20 +1,4 @@
 <!-- Mended places over the picture: a solid outline each, a dashed one for its source, and a leader line between them. -->
-<script module lang="ts">
-  /** The outline of a stroke: along one side and back along the other. */
-  function beside(line: readonly number[], radius: number): number[] {
-    const [there, back]: [number[], number[]] = [[], []];
-    for (let i = 0; i < line.length; i += 2) {
-      const [px, py] = [line[Math.max(0, i - 2)], line[Math.max(1, i - 1)]];
-      const [nx, ny] = [line[Math.min(line.length - 2, i + 2)], line[Math.min(line.length - 1, i + 3)]];
-      const length = Math.max(1e-6, Math.hypot(nx - px, ny - py));
-      const [ax, ay] = [(-(ny - py) / length) * radius, ((nx - px) / length) * radius];
-      there.push(line[i] + ax, line[i + 1] + ay);
-      back.unshift(line[i] - ax, line[i + 1] - ay);
-    }
-    return [...there, ...back];
-  }
-</script>
-
 <script lang="ts">
   import { Circle, Group, Image, Line, RegularPolygon } from 'svelte-konva';
   import type { KonvaDragTransformEvent } from 'svelte-konva';
@@ -27,6 +11,7 @@
   import type { MendToolState } from './mend-tool.svelte.ts';
   import { mendView } from './mend-view.svelte.ts';
   import { handlesOf, middleOf } from './patch-handles.ts';
+  import { strokeOutline } from './stroke-outline.ts';
   import { plainDust } from './plain-dust.ts';
 
   let { bench, sheet, tool }: OverlayProps<MendToolState> = $props();
@@ -135,9 +120,10 @@
       listening={false}
     />
   {:else}
-    {@const sides = beside(line, radius)}
-    <Line points={sides} closed stroke="#111" strokeWidth={3} opacity={0.6} listening={false} />
-    <Line points={sides} closed {dash} stroke="#fff" strokeWidth={strong ? 1.6 : 1.1} listening={false} />
+    {#each strokeOutline(line, radius) as ring, i (i)}
+      <Line points={ring} closed stroke="#111" strokeWidth={3} opacity={0.6} listening={false} />
+      <Line points={ring} closed {dash} stroke="#fff" strokeWidth={strong ? 1.6 : 1.1} listening={false} />
+    {/each}
   {/if}
 {/snippet}
 
