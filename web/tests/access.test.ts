@@ -76,8 +76,8 @@ describe('an automatic check of access', () => {
       await page.evaluate((deck) => localStorage.setItem('bench-room', JSON.stringify({ deck })), deck);
       await bench.open(`${app.address}/frames/${ids['SML_0101.dng']}`);
       for (const key of deck === 'below'
-        ? ['1', '2', '3', '4', '5', '6', '/']
-        : ['1', '2', '3', '4', '5', '6', 'y']) {
+        ? ['1', '2', '3', '4', '5', '6', '7', '/']
+        : ['1', '2', '3', '4', '5', '6', '7', 'y']) {
         await page.keyboard.press(key as '1');
         await new Promise((done) => setTimeout(done, 400));
         // A panel that lies over others leaves less of them to press.

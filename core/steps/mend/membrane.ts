@@ -7,6 +7,7 @@
 /** Rounds of relaxation, and how far each goes beyond its mean: enough for some forty cells across. */
 const ROUNDS = 90;
 const BEYOND = 1.75;
+const NONE = -1;
 
 /**
  * Fills the cells of `inside` from those of `known` about them; cells that are neither are left out. `values` is changed in
@@ -33,19 +34,31 @@ export function fillMembrane(
       cells.push(at);
     }
   if (count === 0) return;
+  // The four cells about each, as far as there are any.
+  const beside = new Int32Array(cells.length * 4);
+  const weights = new Float32Array(cells.length);
+  cells.forEach((at, n) => {
+    const x = at % columns;
+    const about = [
+      x > 0 ? at - 1 : -1,
+      x < columns - 1 ? at + 1 : -1,
+      at >= columns ? at - columns : -1,
+      at < (rows - 1) * columns ? at + columns : -1
+    ].filter((other) => other >= 0 && (known[other] > 0 || inside[other] > 0));
+    weights[n] = about.length > 0 ? BEYOND / about.length : 0;
+    for (let i = 0; i < 4; i++) beside[n * 4 + i] = about[i] ?? NONE;
+  });
+  // A cell that counts nothing stands at the end.
+  const own = new Float32Array(values.length + 1);
+  own.set(values);
+  const empty = values.length;
+  for (let i = 0; i < beside.length; i++) if (beside[i] === NONE) beside[i] = empty;
   for (let round = 0; round < ROUNDS; round++)
-    for (const at of cells) {
-      const x = at % columns;
-      let [total, weight] = [0, 0];
-      const add = (other: number): void => {
-        if (!known[other] && !inside[other]) return;
-        total += values[other];
-        weight++;
-      };
-      if (x > 0) add(at - 1);
-      if (x < columns - 1) add(at + 1);
-      if (at >= columns) add(at - columns);
-      if (at < (rows - 1) * columns) add(at + columns);
-      if (weight > 0) values[at] += BEYOND * (total / weight - values[at]);
+    for (let n = 0; n < cells.length; n++) {
+      const at = cells[n];
+      const i = n * 4;
+      const sum = own[beside[i]] + own[beside[i + 1]] + own[beside[i + 2]] + own[beside[i + 3]];
+      if (weights[n] > 0) own[at] += weights[n] * sum - BEYOND * own[at];
     }
+  values.set(own.subarray(0, empty));
 }

@@ -65,7 +65,7 @@
   }
 </script>
 
-<section class="column flex-[0_0_300px]! beside:flex-none!" aria-label="Tools">
+<section class="column flex-[0_0_320px]! beside:flex-none!" aria-label="Tools">
   <div class="mb-1.5 grid grid-cols-5 gap-1.25">
     {#each TOOLS as { tool, label, told } (tool)}
       <Button

@@ -17,6 +17,8 @@ const COARSE = 26;
 const REACH = 2;
 /** Pixels of the rim that are compared, across it. */
 const RIM = 4;
+/** Pixels of the rim that are compared for each offset. */
+const MOST_COMPARED = 240;
 /** So many offsets are laid side by side. */
 const OFFSETS = 20;
 /** Squared difference from which on two pixels are simply not alike. */
@@ -129,9 +131,10 @@ interface Offset {
 
 /** Offsets that together explain the rim best: each is chosen for what those before it leave. */
 function chooseOffsets(window: Window, length: number, avoided: readonly Offset[]): Offset[] {
-  const rim = rimOf(window, RIM);
+  const whole = rimOf(window, RIM);
+  const rim = whole.filter((_, i) => i % Math.ceil(whole.length / MOST_COMPARED) === 0);
   const holes = Array.from({ length: window.hole.length }, (_, at) => at).filter((at) => window.hole[at]);
-  const inside = holes.filter((_, i) => i % Math.max(1, Math.floor(holes.length / rim.length)) === 0);
+  const inside = holes.filter((_, i) => i % Math.ceil(holes.length / (MOST_COMPARED / 2)) === 0);
   const reach = Math.round(REACH * length);
   const all: (Offset & { costs: Float32Array; away: number })[] = [];
   for (let dy = -reach; dy <= reach; dy++)
