@@ -59,20 +59,30 @@ export function readBoxes(patch: Patch, frame: FrameSize): Box[] {
   return [own, moved(own, source)];
 }
 
-/** What it reads to make a part of the picture: a cable what lies about that part, others all of what they read. */
+/** The part of a box that lies on the frame; of one that lies beyond it, the pixels of the edge next to it. */
+function onFrame({ left, top, right, bottom }: Box, { width, height }: FrameSize): Box {
+  const [x, y] = [Math.min(width - 1, Math.max(0, left)), Math.min(height - 1, Math.max(0, top))];
+  return {
+    left: x,
+    top: y,
+    right: Math.max(x + 1, Math.min(width, right)),
+    bottom: Math.max(y + 1, Math.min(height, bottom))
+  };
+}
+
+/** What it reads to make a part of the picture, on the frame: a cable what lies about that part, others all of what they read. */
 export function boxesFor(patch: Patch, frame: FrameSize, made: Box): Box[] {
   const boxes = readBoxes(patch, frame);
-  if (patch.kind !== 'cable') return boxes;
+  if (patch.kind !== 'cable') return boxes.map((box) => onFrame(box, frame));
   const by = placed(patch, frame).radius * (BESIDE + 3) + 4;
   const [all] = boxes;
-  return [
-    {
-      left: Math.max(all.left, made.left - by),
-      top: Math.max(all.top, made.top - by),
-      right: Math.min(all.right, made.right + by),
-      bottom: Math.min(all.bottom, made.bottom + by)
-    }
-  ];
+  const box = {
+    left: Math.max(all.left, made.left - by),
+    top: Math.max(all.top, made.top - by),
+    right: Math.min(all.right, made.right + by),
+    bottom: Math.min(all.bottom, made.bottom + by)
+  };
+  return [onFrame(box, frame)];
 }
 
 /** Whether a segment passes through a box (Liang & Barsky 1984). */

@@ -69,8 +69,8 @@ export function takeCableOut(
   const inner = radius * (1 - feather);
   const values = new Float32Array(PLACES);
   const segments = segmentsIn(points, box, radius);
-  for (const [i, segment] of segments.entries()) {
-    const [ax, ay, bx, by] = segment;
+  // Where segments meet, the later one is laid over the earlier.
+  for (const [ax, ay, bx, by] of segments) {
     const length = Math.hypot(bx - ax, by - ay);
     const along: Point = [(bx - ax) / length, (by - ay) / length];
     const across: Point = [-along[1], along[0]];
@@ -88,7 +88,7 @@ export function takeCableOut(
         const s = px * across[0] + py * across[1];
         const beyond = t < 0 ? -t : t > length ? t - length : 0;
         const away = Math.hypot(s, beyond);
-        if (away >= radius || !isNearest(segments, i, px + ax, py + ay, away)) continue;
+        if (away >= radius) continue;
         const share = opacity * (inner >= radius ? 1 : 1 - smoothstep(inner, radius, away));
         // Grain comes from the nearer side; light goes from one side to the other.
         const side = s >= 0 ? 1 : -1;
@@ -109,26 +109,8 @@ export function takeCableOut(
           const even = (1 - mix) * low.light + mix * high.light + there - own.light;
           // Among leaves and bars there is no light of a side: what lies there is taken as it is.
           const uneven = smoothstep(EVEN, UNEVEN, Math.max(low.varies, high.varies, own.varies));
-          planes[c][at] += share * (Math.max(0, even + uneven * (there - even)) ** 2 - read(colour, x, y));
+          planes[c][at] += share * (Math.max(0, even + uneven * (there - even)) ** 2 - planes[c][at]);
         }
       }
   }
-}
-
-/** Whether no other segment is nearer: where two meet, each pixel is made once. */
-function isNearest(
-  segments: readonly (readonly number[])[],
-  own: number,
-  x: number,
-  y: number,
-  away: number
-): boolean {
-  for (const [i, [ax, ay, bx, by]] of segments.entries()) {
-    if (i === own || Math.abs(i - own) > 3) continue;
-    const [dx, dy] = [bx - ax, by - ay];
-    const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy)));
-    const other = Math.hypot(x - ax - t * dx, y - ay - t * dy);
-    if (other < away || (other === away && i < own)) return false;
-  }
-  return true;
 }

@@ -311,6 +311,22 @@ describe('a part of a mended picture', () => {
     givePlanesBack(whole);
   });
 
+  it('asks only for what lies on the frame at least in part, even where its source does not', () => {
+    const away = [
+      patch({ at: [340, 230], from: [400, 300] }),
+      patch({ id: 'two', kind: 'clone', at: [6, 4], from: [-90, -700] }),
+      patch({ id: 'three', kind: 'cable', at: [-300, -80, 900, 400] })
+    ];
+    for (const { left, top, right, bottom } of rectanglesFor(
+      { left: 0, top: 0, right: SIZE.width, bottom: SIZE.height },
+      inputsOf(away)
+    )) {
+      expect(left).toBeLessThan(Math.min(right, SIZE.width));
+      expect(top).toBeLessThan(Math.min(bottom, SIZE.height));
+      expect(Math.min(right, bottom)).toBeGreaterThan(0);
+    }
+  });
+
   it('looks alike on a picture of half the size', () => {
     const source = picture(spot);
     const small = halve(source);
