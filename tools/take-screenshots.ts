@@ -68,10 +68,10 @@ const rooms = (await json<{ frames: Listed[] }>(`/api/jobs/${house.id}`)).frames
 const front = frames.find((frame) => frame.name === 'SML_0101.dng')!;
 const room = frames.find((frame) => frame.name === 'SML_0121.dng')!;
 const side = frames.find((frame) => frame.name === 'SML_0107.dng')!;
-const fringed = frames.find((frame) => frame.name === 'SML_0124.dng')!;
 const manual = rooms.find((frame) => frame.name === 'CPR_0014.dng')!;
 const dusk = rooms.find((frame) => frame.name === 'CPR_0027.dng')!;
 const street = rooms.find((frame) => frame.name === 'CPR_0003.dng')!;
+const binned = rooms.find((frame) => frame.name === 'CPR_0005.dng')!;
 
 await setRecipe(front, {
   lines: {
@@ -162,12 +162,6 @@ await (await page.waitForSelector('::-p-xpath(//button[contains(., "Take all")])
 await press('Straighten');
 await page.waitForFunction(() => document.body.textContent!.includes('Bows of'));
 await shoot('bench-bow');
-await setRecipe(fringed, { lens: { fringeOne: 100 } });
-await openBench(page, fringed, '1');
-await press('Colour edges');
-await pause(1500);
-await press('Measure');
-await shoot('bench-colour');
 await page.goto(`${address}/lenses`, { waitUntil: 'networkidle2' });
 await page.waitForSelector('.plot svg.main-svg');
 await shoot('catalogue');
@@ -266,6 +260,38 @@ await openBench(page, side, '6');
 await page.keyboard.press('.');
 await page.waitForFunction(() => /%/.test(document.querySelector('[data-testid=cover]')?.textContent ?? ''));
 await shoot('bench-areas');
+await setRecipe(binned, {});
+await openBench(page, binned, '7');
+await press('Find dust');
+await page.waitForFunction(() => document.body.textContent!.includes('specks found'));
+await press('Cable');
+await page.$eval('input[aria-label^="Size of the brush slider"]', (slider) => {
+  (slider as HTMLInputElement).value = '5';
+  slider.dispatchEvent(new Event('input', { bubbles: true }));
+  slider.dispatchEvent(new Event('change', { bubbles: true }));
+});
+const CABLE = [
+  [520, 207],
+  [600, 210],
+  [700, 213],
+  [800, 215],
+  [900, 217],
+  [1000, 218],
+  [1120, 217],
+  [1269, 215]
+];
+await page.mouse.move(CABLE[0][0], CABLE[0][1]);
+await page.mouse.down();
+for (const [x, y] of CABLE) await page.mouse.move(x, y, { steps: 4 });
+await page.mouse.up();
+await page.waitForFunction(() =>
+  document.querySelector('[data-testid=patches]')?.textContent?.includes('cable')
+);
+await press('Move');
+await page.keyboard.press('.');
+await page.mouse.move(640, 775);
+await pause(1500);
+await shoot('bench-mend');
 await page.goto(`${address}/jobs/${library.id}/deliver`, { waitUntil: 'networkidle2' });
 for (const name of ['Listing 4x3', 'Banner 16x9']) await page.click(`[aria-label="All frames as ${name}"]`);
 await (await page.waitForSelector(
