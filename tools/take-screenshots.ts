@@ -270,26 +270,36 @@ await page.$eval('input[aria-label^="Size of the brush slider"]', (slider) => {
   slider.dispatchEvent(new Event('input', { bubbles: true }));
   slider.dispatchEvent(new Event('change', { bubbles: true }));
 });
+// Along the cable, in shares of the crop.
 const CABLE = [
-  [520, 207],
-  [600, 210],
-  [700, 213],
-  [800, 215],
-  [900, 217],
-  [1000, 218],
-  [1120, 217],
-  [1269, 215]
+  [0.16, 0.107],
+  [0.25, 0.112],
+  [0.36, 0.117],
+  [0.47, 0.121],
+  [0.59, 0.124],
+  [0.7, 0.1255],
+  [0.83, 0.124],
+  [0.998, 0.1205]
 ];
-await page.mouse.move(CABLE[0][0], CABLE[0][1]);
+const { left, top, width, height } = await page.$eval('[data-testid=picture]', (picture) => {
+  const crop = JSON.parse((picture as HTMLElement).dataset.crop!) as Record<
+    'left' | 'top' | 'width' | 'height',
+    number
+  >;
+  const sheet = document.querySelector('[aria-label=Picture]')!.getBoundingClientRect();
+  return { ...crop, left: crop.left + sheet.left, top: crop.top + sheet.top };
+});
+const along = CABLE.map(([x, y]): [number, number] => [left + x * width, top + y * height]);
+await page.mouse.move(...along[0]);
 await page.mouse.down();
-for (const [x, y] of CABLE) await page.mouse.move(x, y, { steps: 4 });
+for (const place of along) await page.mouse.move(...place, { steps: 4 });
 await page.mouse.up();
 await page.waitForFunction(() =>
   document.querySelector('[data-testid=patches]')?.textContent?.includes('cable')
 );
 await press('Move');
 await page.keyboard.press('.');
-await page.mouse.move(640, 775);
+await page.mouse.move(left + 0.6 * width, top + 0.5 * height);
 await pause(1500);
 await shoot('bench-mend');
 await page.goto(`${address}/jobs/${library.id}/deliver`, { waitUntil: 'networkidle2' });

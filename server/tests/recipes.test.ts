@@ -67,7 +67,8 @@ describe('a recipe of an earlier format', () => {
       // Steps that came after that format.
       { name: 'tone', state: 'untouched' },
       { name: 'colour', state: 'untouched' },
-      { name: 'areas', state: 'untouched' }
+      { name: 'areas', state: 'untouched' },
+      { name: 'mend', state: 'untouched' }
     ]);
   });
 

@@ -8,7 +8,7 @@ import type { Suggestion } from '$core/steps/tone/suggest-tone.ts';
 import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import type { Rendering } from '$core/optics/frame-facts.ts';
 import type { Fill } from '$core/steps/mend/fill/fill.ts';
-import type { Patch } from '$core/steps/mend/patch.ts';
+import type { Patch, Region } from '$core/steps/mend/patch.ts';
 import type { Look } from '$core/steps/colour/looks/look.ts';
 import type { LensModel } from '$core/optics/lens-model.ts';
 import type { TrueUpItself } from '$core/steps/lines/true-up-itself.ts';
@@ -86,8 +86,8 @@ export type Question =
   | { kind: 'white' }
   | { kind: 'tone'; tone: ToneSettings }
   /** `others`: what is mended already. */
-  | { kind: 'source'; patch: Pick<Patch, 'points' | 'size'>; others: readonly Patch[] }
-  | { kind: 'fill'; patch: Pick<Patch, 'points' | 'size'>; before: Fill | null }
+  | { kind: 'source'; region: Region; others: readonly Patch[] }
+  | { kind: 'fill'; region: Region; before: Fill | null }
   | { kind: 'dust'; others: readonly Patch[] };
 
 export interface Answers {

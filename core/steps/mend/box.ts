@@ -2,7 +2,7 @@
 import { type FrameSize, type Point, fieldToSensor, halfDiagonal } from '../../math/frame-geometry.ts';
 import type { SensorRectangle } from '../../picture/tile/sensor-rectangle.ts';
 import { fillSource, placedFill } from './fill/fill.ts';
-import type { Patch } from './patch.ts';
+import type { Patch, Region } from './patch.ts';
 
 export type Box = SensorRectangle;
 
@@ -11,19 +11,24 @@ export const RIM = 1.6;
 /** From how far beside a cable its texture is taken, in radii from its middle. */
 export const BESIDE = 2.6;
 
-/** A patch in sensor pixels. */
-export interface PlacedPatch {
+/** A region in sensor pixels. */
+export interface PlacedRegion {
   points: number[];
   radius: number;
-  source: [number, number];
 }
 
-export function placed({ points, size, source }: Patch, frame: FrameSize): PlacedPatch {
+export function placed({ points, size }: Region, frame: FrameSize): PlacedRegion {
   const unit = halfDiagonal(frame);
   const on: number[] = [];
   for (let i = 0; i + 1 < points.length; i += 2)
     on.push(...fieldToSensor([points[i], points[i + 1]] as Point, frame));
-  return { points: on, radius: (size / 1000) * unit, source: [source[0] * unit, source[1] * unit] };
+  return { points: on, radius: (size / 1000) * unit };
+}
+
+/** From a patch to where its texture is taken from, in sensor pixels. */
+export function placedSource({ source: [dx, dy] }: Patch, frame: FrameSize): [number, number] {
+  const unit = halfDiagonal(frame);
+  return [dx * unit, dy * unit];
 }
 
 function about(points: readonly number[], by: number): Box {
@@ -45,18 +50,18 @@ const moved = ({ left, top, right, bottom }: Box, [dx, dy]: readonly [number, nu
 });
 
 /** What a patch changes. */
-export const writtenBox = (patch: Patch, frame: FrameSize): Box => {
-  const { points, radius } = placed(patch, frame);
+export const writtenBox = (region: Region, frame: FrameSize): Box => {
+  const { points, radius } = placed(region, frame);
   return about(points, radius);
 };
 
 /** What it reads: about its place, and where its texture comes from. */
 export function readBoxes(patch: Patch, frame: FrameSize): Box[] {
-  const { points, radius, source } = placed(patch, frame);
+  const { points, radius } = placed(patch, frame);
   if (patch.kind === 'cable') return [about(points, radius * (BESIDE + 3) + 4)];
   const own = about(points, radius * RIM + 2);
   if (patch.fill) return [own, fillSource(placedFill(patch.fill, frame))];
-  return [own, moved(own, source)];
+  return [own, moved(own, placedSource(patch, frame))];
 }
 
 /** The part of a box that lies on the frame; of one that lies beyond it, the pixels of the edge next to it. */

@@ -4,7 +4,7 @@
  */
 import { smoothstep } from '../../math/smoothstep.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
-import { BESIDE, type Box, type PlacedPatch } from './box.ts';
+import { BESIDE, type Box, type PlacedRegion } from './box.ts';
 import { type Reader, pixelsIn, readerOf, root } from './reader.ts';
 
 /** How far along the line the light of a side is the mean of, in radii each way, and in how many places it is read. */
@@ -53,7 +53,7 @@ function segmentsIn(points: readonly number[], box: Box, radius: number): (reado
 
 /** Writes the part of a cable that lies in `out`; `own` holds planes about it. */
 export function takeCableOut(
-  { points, radius, feather, opacity }: PlacedPatch & { feather: number; opacity: number },
+  { points, radius, feather, opacity }: PlacedRegion & { feather: number; opacity: number },
   own: PlacedPlanes,
   out: PlacedPlanes
 ): void {

@@ -4,8 +4,8 @@
  */
 import { type FrameSize, halfDiagonal } from '../../math/frame-geometry.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
-import { type Box, type PlacedPatch, overlap, placed, writtenBox } from './box.ts';
-import type { Patch } from './patch.ts';
+import { type Box, type PlacedRegion, overlap, placed, writtenBox } from './box.ts';
+import type { Region } from './patch.ts';
 import { type Reader, readerOf, root } from './reader.ts';
 
 /** Places of the rim, and of the inside, that are compared. */
@@ -25,7 +25,7 @@ const BUSY = 0.8;
 type Place = readonly [number, number];
 
 /** Places inside a stroke, and on its rim: in pixels of the planes. */
-function placesOf({ points, radius }: PlacedPatch, planes: PlacedPlanes): { rim: Place[]; inside: Place[] } {
+function placesOf({ points, radius }: PlacedRegion, planes: PlacedPlanes): { rim: Place[]; inside: Place[] } {
   const { originX, originY, scaleX, scaleY } = planes;
   const own = Array.from({ length: points.length / 2 }, (_, i): Place => [
     (points[2 * i] - originX) * scaleX - 0.5,
@@ -92,19 +92,19 @@ function spread(values: Float32Array): { means: number[]; variance: number } {
  */
 export function findSource(
   planes: PlacedPlanes,
-  patch: Pick<Patch, 'points' | 'size'>,
+  region: Region,
   frame: FrameSize,
-  others: readonly Patch[] = []
+  others: readonly Region[] = []
 ): [number, number] {
   const unit = halfDiagonal(frame);
-  const at = placed({ ...patch, source: [0, 0] } as unknown as Patch, frame);
+  const at = placed(region, frame);
   const { rim, inside } = placesOf(at, planes);
   const read = readerOf(planes, planes);
   const radius = at.radius * planes.scaleX;
   const own = rim.length > 0 ? rootsAt(read, rim, 0, 0, planes) : null;
   const rimOwn = own ?? new Float32Array(0);
   const taken = others.map((other) => writtenBox(other, frame));
-  const mine = writtenBox({ ...patch, source: [0, 0] } as unknown as Patch, frame);
+  const mine = writtenBox(region, frame);
   /** The least distance at which a stroke does not meet its source. */
   const isFree = (dx: number, dy: number): boolean => {
     const [sx, sy] = [dx / planes.scaleX, dy / planes.scaleY];
@@ -161,7 +161,7 @@ export function findSource(
 }
 
 /** Whether a stroke and its source, moved by sensor pixels, keep apart. */
-function isApart({ points, radius }: PlacedPatch, dx: number, dy: number): boolean {
+function isApart({ points, radius }: PlacedRegion, dx: number, dy: number): boolean {
   const every = Math.max(2, 2 * Math.floor(points.length / 2 / 24));
   for (let i = 0; i < points.length; i += every)
     for (let j = 0; j < points.length; j += every)

@@ -2,7 +2,7 @@
 import { smoothstep } from '../../math/smoothstep.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { type CellGrid, cellsOf, distances, readCells } from './away-from.ts';
-import { type Box, type PlacedPatch, RIM } from './box.ts';
+import { type Box, type PlacedRegion, RIM } from './box.ts';
 import { type PlacedFill, fillReader } from './fill/fill.ts';
 import { fillMembrane } from './membrane.ts';
 import { COLOURS, type Reader, pixelsIn, readerOf, root } from './reader.ts';
@@ -13,7 +13,8 @@ const CELLS = 5;
 const PIECE = 32;
 const MARGIN = 4;
 
-export interface Laying extends PlacedPatch {
+export interface Laying extends PlacedRegion {
+  source: readonly [number, number];
   /** Shares, 0..1. */
   feather: number;
   opacity: number;

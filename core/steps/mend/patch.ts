@@ -99,5 +99,8 @@ export interface Patch {
   fill: Fill | null;
 }
 
+/** Where a patch lies, however it is mended. */
+export type Region = Pick<Patch, 'points' | 'size'>;
+
 export const worksOn = ({ enabled, opacity, kind, fill }: Patch): boolean =>
   enabled && opacity > 0 && (kind !== 'takeOut' || fill !== null);

@@ -2,7 +2,7 @@
 import type { SourceStage } from '../../picture/tile/stage.ts';
 import type { Settings } from '../../settings/step.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
-import { boxesFor, changes, placed } from './box.ts';
+import { boxesFor, changes, placed, placedSource } from './box.ts';
 import { takeCableOut } from './cable.ts';
 import { layIn } from './lay-in.ts';
 import { placedFill } from './fill/fill.ts';
@@ -52,6 +52,7 @@ export const mendStage: SourceStage<'mend', Given, Pass> = {
       const [own, source] = found as PlacedPlanes[];
       const how = {
         ...placed(patch, size),
+        source: placedSource(patch, size),
         feather: patch.feather / 100,
         opacity: patch.opacity / 100
       };

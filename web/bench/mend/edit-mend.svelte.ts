@@ -1,5 +1,5 @@
 /** Changes of mended places, as steps of the history. */
-import { MOST_PATCHES, type Patch } from '$core/steps/mend/patch.ts';
+import { MOST_PATCHES, type Patch, type Region } from '$core/steps/mend/patch.ts';
 import type { MendSettings } from '$core/steps/mend/step.ts';
 import type { Fill } from '$core/steps/mend/fill/fill.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
@@ -58,7 +58,7 @@ export async function addPatch(
       ? [0, 0]
       : ((await sheet.preview?.ask<'source'>({
           kind: 'source',
-          patch: { points, size },
+          region: { points, size },
           others: $state.snapshot(others) as Patch[]
         })) ?? [0.05, 0]);
   const id = crypto.randomUUID().slice(0, 8);
@@ -83,14 +83,14 @@ export async function addPatch(
 async function findFill(
   bench: Bench,
   sheet: SheetState,
-  patch: Pick<Patch, 'points' | 'size'>,
+  region: Region,
   before: Fill | null
 ): Promise<Fill | null> {
   const mine = mendView(bench);
   mine.busy = true;
   mine.said = 'Looking for what fills the place…';
   try {
-    const asked = $state.snapshot({ patch, before }) as { patch: typeof patch; before: Fill | null };
+    const asked = $state.snapshot({ region, before }) as { region: Region; before: Fill | null };
     const found = (await sheet.preview?.ask<'fill'>({ kind: 'fill', ...asked })) ?? null;
     mine.said = found ? '' : 'Nothing about this place could fill it: paint less of the picture at once.';
     return found;

@@ -3,7 +3,7 @@ import type { FrameSize, Point } from '../../../math/frame-geometry.ts';
 import type { PlacedPlanes } from '../../../picture/tile/planes.ts';
 import { overlap, writtenBox } from '../box.ts';
 import { findSource } from '../find-source.ts';
-import type { Patch } from '../patch.ts';
+import type { Patch, Region } from '../patch.ts';
 import { type Dust, dustThatShows, findDust } from './find-dust.ts';
 
 /** A speck is mended out to so many of its radii: what is left of a bell there is less than a hundredth. */
@@ -36,14 +36,13 @@ export function patchesFor(
     };
     const box = writtenBox(patch, frame);
     if ([...before, ...made].some((other) => overlap(writtenBox(other, frame), box))) continue;
-    made.push({ ...patch, source: findSource(planes, patch, frame, [...before, ...specks.map(speckPatch)]) });
+    made.push({ ...patch, source: findSource(planes, patch, frame, [...before, ...specks.map(regionOf)]) });
   }
   return made;
 }
 
 /** What a speck takes up, so that no source is looked for there. */
-const speckPatch = ({ at, radius }: Dust): Patch =>
-  ({ kind: 'heal', points: at, size: OUT_TO * radius * 1000, source: [0, 0] }) as unknown as Patch;
+const regionOf = ({ at, radius }: Dust): Region => ({ points: at, size: OUT_TO * radius * 1000 });
 
 /** The dust that was mended on a frame. */
 export const mendedDust = (patches: readonly Patch[]): Dust[] =>

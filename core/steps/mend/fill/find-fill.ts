@@ -6,7 +6,7 @@ import { type FrameSize, halfDiagonal, sensorToField } from '../../../math/frame
 import type { PlacedPlanes } from '../../../picture/tile/planes.ts';
 import { cellsOf, distances, readCells } from '../away-from.ts';
 import { type Box, placed, writtenBox } from '../box.ts';
-import type { Patch } from '../patch.ts';
+import type { Region } from '../patch.ts';
 import { readerOf, root } from '../reader.ts';
 import { expand } from './cut.ts';
 import { type Fill, MOST_CELLS, PER_UNIT } from './fill.ts';
@@ -49,9 +49,6 @@ interface Window {
   hole: Uint8Array;
 }
 
-type Region = Pick<Patch, 'points' | 'size'>;
-const asPatch = (region: Region): Patch => ({ ...region, kind: 'heal', source: [0, 0] }) as unknown as Patch;
-
 /** The pixels of a box of the sensor on planes. */
 function pixelBox(planes: PlacedPlanes, box: Box): Box {
   const { originX, originY, scaleX, scaleY, width, height } = planes;
@@ -70,8 +67,8 @@ function windowOf(planes: PlacedPlanes, box: Box, region: Region, frame: FrameSi
   const height = Math.max(1, Math.floor((box.bottom - box.top) / by));
   const values = new Float32Array(width * height * 3);
   const hole = new Uint8Array(width * height);
-  const { points, radius } = placed(asPatch(region), frame);
-  const about = writtenBox(asPatch(region), frame);
+  const { points, radius } = placed(region, frame);
+  const about = writtenBox(region, frame);
   const grid = cellsOf(about, Math.max(radius / 5, 1 / planes.scaleX));
   const away = distances(points, grid, radius * 1.2);
   const right = grid.left + grid.columns * grid.cell;
@@ -205,7 +202,7 @@ export function findFill(
   frame: FrameSize,
   before: Fill | null = null
 ): Fill | null {
-  const own = writtenBox(asPatch(region), frame);
+  const own = writtenBox(region, frame);
   const side = Math.max(own.right - own.left, own.bottom - own.top);
   const box = pixelBox(planes, {
     left: own.left - (REACH + 0.6) * side,
