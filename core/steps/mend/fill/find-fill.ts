@@ -7,7 +7,7 @@ import type { PlacedPlanes } from '../../../picture/tile/planes.ts';
 import { cellsOf, distances, readCells } from '../away-from.ts';
 import { type Box, placed, writtenBox } from '../box.ts';
 import type { Region } from '../patch.ts';
-import { readerOf, root } from '../reader.ts';
+import { pixelsIn, readerOf, root } from '../reader.ts';
 import { expand } from './cut.ts';
 import { type Fill, MOST_CELLS, PER_UNIT } from './fill.ts';
 
@@ -47,17 +47,6 @@ interface Window {
   /** Roots of light, three a pixel. */
   values: Float32Array;
   hole: Uint8Array;
-}
-
-/** The pixels of a box of the sensor on planes. */
-function pixelBox(planes: PlacedPlanes, box: Box): Box {
-  const { originX, originY, scaleX, scaleY, width, height } = planes;
-  return {
-    left: Math.max(0, Math.floor((box.left - originX) * scaleX)),
-    top: Math.max(0, Math.floor((box.top - originY) * scaleY)),
-    right: Math.min(width, Math.ceil((box.right - originX) * scaleX)),
-    bottom: Math.min(height, Math.ceil((box.bottom - originY) * scaleY))
-  };
 }
 
 /** A box of the planes, `by` of their pixels to one. */
@@ -204,7 +193,7 @@ export function findFill(
 ): Fill | null {
   const own = writtenBox(region, frame);
   const side = Math.max(own.right - own.left, own.bottom - own.top);
-  const box = pixelBox(planes, {
+  const box = pixelsIn(planes, {
     left: own.left - (REACH + 0.6) * side,
     top: own.top - (REACH + 0.6) * side,
     right: own.right + (REACH + 0.6) * side,
