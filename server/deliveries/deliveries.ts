@@ -1,5 +1,5 @@
 /** Deliveries: starting one, its state, and what can be done with it while it runs. */
-import { digitalSourceType, disclose } from '../../core/steps/mend/disclosure.ts';
+import { digitalSourceType, disclose, disclosureSentence } from '../../core/steps/mend/disclosure.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
@@ -74,8 +74,9 @@ function disclosed(item: NamedItem<DeliveredFrame>): NamedItem<DeliveredFrame> {
   if (deliverable.disclosure === 'none') return item;
   const sourceType = digitalSourceType(told, frame.row.facts.rendering);
   const says = deliverable.disclosure === 'caption' && (told.beyondDust || told.dust > 0);
-  const words = `${told.words[0].toUpperCase()}${told.words.slice(1)}.`;
-  const caption = says ? [rights.caption, words].filter(Boolean).join(' ') : rights.caption;
+  const caption = says
+    ? [rights.caption, disclosureSentence(told)].filter(Boolean).join(' ')
+    : rights.caption;
   return { ...item, rights: { ...rights, caption, sourceType } };
 }
 

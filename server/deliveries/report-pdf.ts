@@ -2,6 +2,7 @@
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import sharp from 'sharp';
+import { disclosureSentence } from '../../core/steps/mend/disclosure.ts';
 import { angleText, straightText } from '../../core/render/readings/reading-text.ts';
 import { ROOT } from '../paths.ts';
 import type { Report } from '../render/report.ts';
@@ -74,7 +75,7 @@ function methodOf({ lens, rotation, focal, mended }: Report): string[] {
   return [
     `Lens: ${lens.text ?? 'not named'}; distortion ${source}.`,
     `Turned by roll ${roll}°, pitch ${pitch}°, yaw ${yaw}°; focal length ${from[focal.from as keyof typeof from]}.`,
-    ...(mended ? [`${mended.words[0].toUpperCase()}${mended.words.slice(1)}.`] : [])
+    ...(mended ? [disclosureSentence(mended)] : [])
   ];
 }
 

@@ -37,6 +37,21 @@ export function isWithin(rectangle: SensorRectangle, other: SensorRectangle, siz
   );
 }
 
+/** The part of the sensor that planes lie on. */
+export const extentOf = ({
+  originX,
+  originY,
+  scaleX,
+  scaleY,
+  width,
+  height
+}: PlacedPlanes): SensorRectangle => ({
+  left: originX,
+  top: originY,
+  right: originX + width / scaleX,
+  bottom: originY + height / scaleY
+});
+
 /** Columns and rows of planes that touch a rectangle, within the planes. */
 export function pixelsOf(
   planes: PlacedPlanes,

@@ -4,8 +4,9 @@
  */
 import { smoothstep } from '../../math/smoothstep.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
+import { extentOf, pixelsOf } from '../../picture/tile/sensor-rectangle.ts';
 import { BESIDE, type Box, type PlacedRegion } from './box.ts';
-import { type Reader, pixelsIn, readerOf, root } from './reader.ts';
+import { type Reader, readerOf, root } from './reader.ts';
 
 /** How far along the line the light of a side is the mean of, in radii each way, and in how many places it is read. */
 const ALONG = 2;
@@ -58,23 +59,17 @@ export function takeCableOut(
   out: PlacedPlanes
 ): void {
   const { scaleX: scale } = out;
-  const box: Box = {
-    left: out.originX,
-    top: out.originY,
-    right: out.originX + out.width / out.scaleX,
-    bottom: out.originY + out.height / out.scaleY
-  };
   const read = readerOf(own, out);
   const planes = [out.r, out.g, out.b];
   const inner = radius * (1 - feather);
   const values = new Float32Array(PLACES);
-  const segments = segmentsIn(points, box, radius);
+  const segments = segmentsIn(points, extentOf(out), radius);
   // Where segments meet, the later one is laid over the earlier.
   for (const [ax, ay, bx, by] of segments) {
     const length = Math.hypot(bx - ax, by - ay);
     const along: Point = [(bx - ax) / length, (by - ay) / length];
     const across: Point = [-along[1], along[0]];
-    const area = pixelsIn(out, {
+    const area = pixelsOf(out, {
       left: Math.min(ax, bx) - radius,
       right: Math.max(ax, bx) + radius,
       top: Math.min(ay, by) - radius,

@@ -61,6 +61,10 @@ export function disclose(mend: Settings<typeof mendSchema>): Disclosure {
   };
 }
 
+/** What was mended, as a sentence. */
+export const disclosureSentence = ({ words }: Disclosure): string =>
+  `${words[0].toUpperCase()}${words.slice(1)}.`;
+
 /** The term for how a picture came about; null where nothing is known of how a finished one was made. */
 export function digitalSourceType({ beyondDust }: Disclosure, rendering: 'scene' | 'display'): string | null {
   if (beyondDust) return `${TERMS}humanEdits`;

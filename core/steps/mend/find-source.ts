@@ -105,7 +105,7 @@ export function findSource(
   const rimOwn = own ?? new Float32Array(0);
   const taken = others.map((other) => writtenBox(other, frame));
   const mine = writtenBox(region, frame);
-  /** The least distance at which a stroke does not meet its source. */
+  /** Whether a source lies clear of the place itself and of other patches. */
   const isFree = (dx: number, dy: number): boolean => {
     const [sx, sy] = [dx / planes.scaleX, dy / planes.scaleY];
     if (!isApart(at, sx, sy)) return false;

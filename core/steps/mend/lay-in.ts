@@ -1,11 +1,12 @@
 /** Lays texture from elsewhere into a place: as it is (clone), or in the light and colour of the place (heal). */
 import { smoothstep } from '../../math/smoothstep.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
+import { extentOf, pixelsOf } from '../../picture/tile/sensor-rectangle.ts';
 import { type CellGrid, cellsOf, distances, readCells } from './away-from.ts';
 import { type Box, type PlacedRegion, RIM } from './box.ts';
 import { type PlacedFill, fillReader } from './fill/fill.ts';
 import { fillMembrane } from './membrane.ts';
-import { COLOURS, type Reader, pixelsIn, readerOf, root } from './reader.ts';
+import { COLOURS, type Reader, readerOf, root } from './reader.ts';
 
 /** Cells to a radius. */
 const CELLS = 5;
@@ -34,7 +35,7 @@ function membranes(
 ): Float32Array[] {
   const counts = new Uint32Array(away.length);
   const sums = COLOURS.map(() => new Float32Array(away.length));
-  const { left, top, right, bottom } = pixelsIn(own, box);
+  const { left, top, right, bottom } = pixelsOf(own, box);
   for (let y = top; y < bottom; y++) {
     const row = Math.floor((own.originY + (y + 0.5) / own.scaleY - grid.top) / grid.cell);
     if (row < 0 || row >= grid.rows) continue;
@@ -103,12 +104,7 @@ export function layIn(
     ? fillReader(source, own, fill)
     : readerOf(source, own, Math.round(dx), Math.round(dy));
   const readOwn = readerOf(own, own);
-  const made: Box = {
-    left: out.originX,
-    top: out.originY,
-    right: out.originX + out.width / out.scaleX,
-    bottom: out.originY + out.height / out.scaleY
-  };
+  const made = extentOf(out);
   // Pieces lie where the place does, whatever part of the picture is made.
   const side = PIECE * radius;
   for (let top = box.top; top < box.bottom; top += side)
@@ -149,7 +145,7 @@ function layPiece(
     Math.round((own.originY - out.originY) * out.scaleY)
   ];
   const planes = COLOURS.map((name) => out[name]);
-  const { left, top, right, bottom } = pixelsIn(own, piece);
+  const { left, top, right, bottom } = pixelsOf(own, piece);
   for (let y = Math.max(top, -offY); y < Math.min(bottom, out.height - offY); y++) {
     const sy = own.originY + (y + 0.5) / own.scaleY;
     if (sy < piece.top || sy >= piece.bottom) continue;

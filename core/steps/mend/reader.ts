@@ -1,4 +1,4 @@
-/** Reading planes by the pixels of others, and pixels that lie in a box. */
+/** Reading planes by the pixels of others. */
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import type { Box } from './box.ts';
 
@@ -30,17 +30,6 @@ export function readerOf(planes: PlacedPlanes, like: PlacedPlanes, dx = 0, dy = 
     const [y0, y1] = [clamp(y + top, height - 1) * width, clamp(y + top + 1, height - 1) * width];
     const upper = plane[y0 + x0] * (1 - fx) + plane[y0 + x1] * fx;
     return upper * (1 - fy) + (plane[y1 + x0] * (1 - fx) + plane[y1 + x1] * fx) * fy;
-  };
-}
-
-/** Pixels of planes that lie in a box of the sensor. */
-export function pixelsIn(planes: PlacedPlanes, { left, top, right, bottom }: Box): Box {
-  const { originX, originY, scaleX, scaleY, width, height } = planes;
-  return {
-    left: Math.max(0, Math.floor((left - originX) * scaleX)),
-    top: Math.max(0, Math.floor((top - originY) * scaleY)),
-    right: Math.min(width, Math.ceil((right - originX) * scaleX)),
-    bottom: Math.min(height, Math.ceil((bottom - originY) * scaleY))
   };
 }
 

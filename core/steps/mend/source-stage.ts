@@ -2,6 +2,7 @@
 import type { SourceStage } from '../../picture/tile/stage.ts';
 import type { Settings } from '../../settings/step.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
+import { extentOf } from '../../picture/tile/sensor-rectangle.ts';
 import { boxesFor, changes, placed, placedSource } from './box.ts';
 import { takeCableOut } from './cable.ts';
 import { layIn } from './lay-in.ts';
@@ -37,12 +38,7 @@ export const mendStage: SourceStage<'mend', Given, Pass> = {
     patches.filter((patch) => changes(patch, size, made)).flatMap((patch) => boxesFor(patch, size, made)),
   apply(from, out, { size, patches }) {
     copyFrom(from[0], out);
-    const made = {
-      left: out.originX,
-      top: out.originY,
-      right: out.originX + out.width / out.scaleX,
-      bottom: out.originY + out.height / out.scaleY
-    };
+    const made = extentOf(out);
     for (const patch of patches) {
       if (!changes(patch, size, made)) continue;
       const boxes = boxesFor(patch, size, made);

@@ -9,7 +9,7 @@ import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { areasView } from './areas-view.svelte.ts';
 import { addPart, changePart, newId, partOf } from './edit-areas.ts';
 import { markAt } from './mark-at.ts';
-import { thinnedOut } from './thin-out.ts';
+import { thinnedOut } from '../sheet/thin-out.ts';
 
 /** Drags shorter than this, in pixels, are clicks. */
 const SHORTEST = 8;

@@ -90,10 +90,6 @@
     const by = radius / length;
     return [from[0] + dx * by, from[1] + dy * by, to[0] - dx * by, to[1] - dy * by];
   }
-  const middle = (line: readonly number[]): number[] => {
-    const at = Math.floor(line.length / 4) * 2;
-    return [line[at], line[at + 1]];
-  };
   const crop = $derived(boxOnSheet(bench.plan.crop, sheet.view));
   const drawing = $derived(tool.line.flat());
   const pointer = $derived(sheet.pointer);
@@ -139,7 +135,7 @@
       {@render outline(line, radius, undefined, chosen)}
       {#if source}
         {@render outline(source, radius, [5, 4], true)}
-        {@const between = leader(middle(line), middle(source), radius)}
+        {@const between = leader(middleOf({ points: line }), middleOf({ points: source }), radius)}
         <Line points={between} stroke="#111" strokeWidth={3} opacity={0.6} listening={false} />
         <Line points={between} stroke="#fff" strokeWidth={1.1} listening={false} />
       {/if}

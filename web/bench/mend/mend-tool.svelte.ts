@@ -1,7 +1,7 @@
 /** What the pointer draws on the sheet in the Mend step. */
 import type { Point } from '$core/math/frame-geometry.ts';
 import { MOST_POINTS } from '$core/steps/mend/patch.ts';
-import { thinnedOut } from '../areas/thin-out.ts';
+import { thinnedOut } from '../sheet/thin-out.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';

@@ -4,10 +4,11 @@
  */
 import { type FrameSize, halfDiagonal, sensorToField } from '../../../math/frame-geometry.ts';
 import type { PlacedPlanes } from '../../../picture/tile/planes.ts';
+import { pixelsOf } from '../../../picture/tile/sensor-rectangle.ts';
 import { cellsOf, distances, readCells } from '../away-from.ts';
 import { type Box, placed, writtenBox } from '../box.ts';
 import type { Region } from '../patch.ts';
-import { pixelsIn, readerOf, root } from '../reader.ts';
+import { readerOf, root } from '../reader.ts';
 import { expand } from './cut.ts';
 import { type Fill, MOST_CELLS, PER_UNIT } from './fill.ts';
 
@@ -193,7 +194,7 @@ export function findFill(
 ): Fill | null {
   const own = writtenBox(region, frame);
   const side = Math.max(own.right - own.left, own.bottom - own.top);
-  const box = pixelsIn(planes, {
+  const box = pixelsOf(planes, {
     left: own.left - (REACH + 0.6) * side,
     top: own.top - (REACH + 0.6) * side,
     right: own.right + (REACH + 0.6) * side,
