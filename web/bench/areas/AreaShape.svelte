@@ -1,6 +1,8 @@
 <!-- The shape of an area: tools that draw parts, the parts it is built from, and the one in hand. -->
 <script lang="ts">
   import { Button, Checkbox, Select } from 'flowbite-svelte';
+  import { markedFront } from '$core/steps/lines/marked-front.ts';
+  import type { FoundName } from '$core/steps/areas/parts/found.ts';
   import type { Part } from '$core/steps/areas/parts/part.ts';
   import { MEETINGS, type Meeting } from '$core/steps/areas/parts/part-base.ts';
   import NumberControl from '../controls/NumberControl.svelte';
@@ -34,6 +36,29 @@
     },
     { tool: 'move', label: 'Move', told: 'Draw nothing: only handles are moved' }
   ];
+  /** What is found by itself, and what Lines knows. */
+  const FINDERS: { label: string; told: string; find: () => void }[] = [
+    {
+      label: 'Sky',
+      told: 'The sky of this frame, found by itself; where there is none, nothing',
+      find: () => addPart(bench, 'found', { what: 'sky' })
+    },
+    {
+      label: 'Windows',
+      told: 'Bright openings of a room, found by themselves; where there are none, nothing',
+      find: () => addPart(bench, 'found', { what: 'windows' })
+    },
+    {
+      label: 'Front',
+      told: 'The front that Lines trued up: what its plumb and level marks reach over',
+      find: takeFront
+    }
+  ];
+  function takeFront(): void {
+    const points = markedFront(bench.recipe.lines.marks, bench.inputs.plan.projection);
+    if (points) addPart(bench, 'polygon', { points, feather: 0 });
+    else mine.said = 'Lines has no plumb and level marks on this frame: true it up there first.';
+  }
   const KINDS: Record<Part['kind'], string> = {
     gradient: 'gradient',
     radial: 'radial',
@@ -43,8 +68,10 @@
     light: 'luminance range',
     colour: 'colour range',
     beside: 'beside a line',
-    found: 'sky, found'
+    found: 'found'
   };
+  const FOUND_NAMES: Record<FoundName, string> = { sky: 'sky, found', windows: 'windows, found' };
+  const called = (each: Part): string => (each.kind === 'found' ? FOUND_NAMES[each.what] : KINDS[each.kind]);
   const MEETS: Record<Meeting, string> = { add: 'add', take: 'take away', within: 'keep within' };
   const SIGNS: Record<Meeting, string> = { add: '+', take: '−', within: '∩' };
 
@@ -80,13 +107,11 @@
         }}>{label}</Button
       >
     {/each}
-    <Button
-      color="light"
-      class="px-0 text-sm"
-      disabled={off !== null}
-      {...hint('The sky of this frame, found by itself; where there is none, nothing')}
-      onclick={() => addPart(bench, 'found', { what: 'sky' })}>Sky</Button
-    >
+    {#each FINDERS as { label, told, find } (label)}
+      <Button color="light" class="px-0 text-sm" disabled={off !== null} {...hint(told)} onclick={find}
+        >{label}</Button
+      >
+    {/each}
     <Button
       color="light"
       class="px-0 text-sm"
@@ -134,8 +159,7 @@
             aria-pressed={mine.part === each.id}
             {...hint('Take this part in hand')}
             onclick={() => (mine.part = mine.part === each.id ? null : each.id)}
-            ><span class="w-4 flex-none">{SIGNS[each.meets]}</span><span class="truncate"
-              >{KINDS[each.kind]}</span
+            ><span class="w-4 flex-none">{SIGNS[each.meets]}</span><span class="truncate">{called(each)}</span
             ></Button
           >
           <Button

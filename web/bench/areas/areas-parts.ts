@@ -35,6 +35,14 @@ export const areasParts = stepParts({
       },
       {
         ...own,
+        id: 'area-windows',
+        label: 'Find the windows',
+        keys: [],
+        idle: off,
+        run: () => addPart(bench, 'found', { what: 'windows' })
+      },
+      {
+        ...own,
         id: 'area-next',
         label: 'Choose the next area',
         keys: ['.'],

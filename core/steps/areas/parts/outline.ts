@@ -1,5 +1,5 @@
 /** What lies within a closed outline: a polygon of corners, or what was drawn freely. */
-import type { Point } from '../../../math/frame-geometry.ts';
+import type { FrameSize, Point } from '../../../math/frame-geometry.ts';
 import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { type Grid, toCells } from '../grid.ts';
@@ -29,7 +29,16 @@ const WIDEST = 0.2;
 
 export function drawOutline({ points, feather }: Outline, grid: Grid, out: Float32Array): void {
   out.fill(0);
-  const corners = points.map((each) => toCells(grid, each));
+  fillOutline(
+    points.map((each) => toCells(grid, each)),
+    grid,
+    out
+  );
+  if (feather > 0) softened(out, grid, (feather / 100) * WIDEST * grid.unit);
+}
+
+/** Adds to cells as much of each as lies within an outline, whose corners are places in cells. */
+export function fillOutline(corners: readonly Point[], grid: FrameSize, out: Float32Array): void {
   const crossings: number[] = [];
   const top = Math.max(0, Math.floor(Math.min(...corners.map(([, y]) => y))));
   const bottom = Math.min(grid.height - 1, Math.ceil(Math.max(...corners.map(([, y]) => y))));
@@ -46,7 +55,6 @@ export function drawOutline({ points, feather }: Outline, grid: Grid, out: Float
       for (let i = 0; i + 1 < crossings.length; i += 2)
         fillSpan(out, y * grid.width, grid.width, crossings[i] + 0.5, crossings[i + 1] + 0.5, 1 / LINES);
     }
-  if (feather > 0) softened(out, grid, (feather / 100) * WIDEST * grid.unit);
 }
 
 /** Adds to the cells of a row as much as they lie between two places; a cell begins at its number. */
