@@ -1,11 +1,12 @@
 /** The resources that stages read beside a tile: whatever is made once and read by many is in this list. */
 import { lightResource } from '../measure/light/light-resource.ts';
+import { skyResource } from '../steps/areas/another-sky/sky-resource.ts';
 import { maskResource } from '../steps/areas/mask-resource.ts';
 import type { Ask, Resource } from '../picture/tile/resource.ts';
 import { lookResource } from '../steps/colour/looks/look-resource.ts';
 import { developedResource } from './developed-resource.ts';
 
-const RESOURCES = [developedResource, lightResource, lookResource, maskResource] as const;
+const RESOURCES = [developedResource, lightResource, lookResource, maskResource, skyResource] as const;
 
 /** A resource without what tells its values from another's. */
 export type AnyResource = Resource<string, unknown, unknown>;

@@ -5,6 +5,7 @@
 import { areaColourStage } from '../steps/areas/colour-stage.ts';
 import { areaLightStage } from '../steps/areas/light-stage.ts';
 import { areaRevisionStage } from '../steps/areas/revision-stage.ts';
+import { areaSkyStage } from '../steps/areas/another-sky/sky-stage.ts';
 import { areaShowStage } from '../steps/areas/show-stage.ts';
 import { areaWeightsStage } from '../steps/areas/weights-stage.ts';
 import { balanceStage } from '../steps/colour/balance-stage.ts';
@@ -56,6 +57,7 @@ const STAGES = [
   falloffStage,
   workingStage,
   areaWeightsStage,
+  areaSkyStage,
   relightStage,
   firstRelightStage,
   balanceStage,

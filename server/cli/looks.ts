@@ -2,6 +2,7 @@
 import { basename, extname } from 'node:path';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../user-error.ts';
+import { SHIPPED_LOOKS } from '../../core/steps/colour/looks/shipped-looks.ts';
 import { type Looks, findAmong, lookOfCube, readRecipeFile } from '../recipes/recipe-file.ts';
 import type { FindStored } from '../render/frame-resources.ts';
 import { readInput } from './files.ts';
@@ -22,11 +23,13 @@ export async function looksOf(paths: readonly string[] = []): Promise<Looks> {
  * known here; of several the recipe names one by its file.
  */
 export function withLooks(file: unknown, named: Looks): { recipe: PartialRecipe; findStored: FindStored } {
-  const { recipe, looks } = readRecipeFile(file);
-  const findStored = findAmong(new Map([...looks, ...named]));
+  const { recipe, looks, skies } = readRecipeFile(file);
+  const known: Looks = new Map([...looks, ...named]);
+  const findStored = findAmong(known, skies);
   if (named.size === 0) return { recipe, findStored };
   const wanted = recipe.colour?.look ?? null;
-  if (wanted !== null && findStored(`looks/${wanted}`) !== null) return { recipe, findStored };
+  if (wanted !== null && (known.has(wanted) || Object.hasOwn(SHIPPED_LOOKS, wanted)))
+    return { recipe, findStored };
   if (named.size > 1)
     throw new UserError(
       `Several looks were given, and the recipe names ${wanted === null ? 'none' : `"${wanted}"`}. Name one of them in its colour.look: ${[...named.keys()].join(', ')}.`

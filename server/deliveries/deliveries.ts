@@ -65,7 +65,7 @@ interface Chosen {
 /** Says in what goes along with a picture what was mended in it, as far as the deliverable asks; refuses what it refuses. */
 function disclosed(item: NamedItem<DeliveredFrame>): NamedItem<DeliveredFrame> {
   const { frame, deliverable, rights } = item;
-  const told = disclose(completeRecipe(frame.row.recipe).mend);
+  const told = disclose(completeRecipe(frame.row.recipe));
   if (deliverable.onlyDust && told.beyondDust)
     throw new UserError(
       `"${deliverable.name}" refuses frames in which more than dust was mended, and ${frame.name} is one (${told.words}). ` +

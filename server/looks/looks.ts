@@ -4,6 +4,7 @@ import type { Look, LookSpace } from '../../core/steps/colour/looks/look.ts';
 import { SHIPPED_LOOKS } from '../../core/steps/colour/looks/shipped-looks.ts';
 import { storeLook } from '../../core/steps/colour/looks/stored-look.ts';
 import type { Context } from '../context.ts';
+import { storedSky } from '../skies/skies.ts';
 import { UserError } from '../user-error.ts';
 import { shippedBytes } from '../render/shipped-bytes.ts';
 
@@ -34,7 +35,7 @@ export async function listLooks({ db }: Context): Promise<LookCard[]> {
 
 /** The bytes of a look, or null where there is none. */
 export async function storedLook({ db }: Context, id: string): Promise<Uint8Array | null> {
-  const own = shippedBytes(`looks/${id}`);
+  const own = await shippedBytes(`looks/${id}`);
   if (own) return own;
   if (!UUID.test(id)) return null;
   const { rows } = await db.query<{ stored: Buffer }>('select stored from looks where id = $1', [id]);
@@ -44,6 +45,7 @@ export async function storedLook({ db }: Context, id: string): Promise<Uint8Arra
 /** The bytes that a resource is made from, by the path that it names; null where there are none. */
 export async function storedBytes(context: Context, path: string): Promise<Uint8Array | null> {
   const [kind, id] = path.split('/');
+  if (kind === 'skies') return storedSky(context, id);
   return kind === 'looks' ? storedLook(context, id) : null;
 }
 

@@ -139,7 +139,7 @@ export function makeReport(given: ReportFacts): Report {
     lengths: lengths && { unit: recipe.lines.unit, measured: lengths },
     crop: { ...plan.crop, ratio: recipe.crop.ratio, movedToRealPixels: plan.cropMoved },
     readings,
-    mended: disclose(recipe.mend),
+    mended: disclose(recipe),
     byItself: given.byItself,
     notMeasured
   };

@@ -1,4 +1,4 @@
-/** Bodies of requests as text or JSON, up to a size: what is larger is told to be so before it fills the memory. */
+/** Bodies of requests as bytes, text or JSON, up to a size: what is larger is told to be so before it fills the memory. */
 import { UserError } from '$server/user-error.ts';
 
 /** Most bytes, by what is sent. */
@@ -9,7 +9,8 @@ const MOST = {
   deliverable: 8e6,
   deliverables: 32e6,
   profiles: 128e6,
-  look: 33e6
+  look: 33e6,
+  sky: 128e6
 };
 
 /** The request itself is at fault, not what it asks for. */
@@ -18,7 +19,7 @@ export class BadRequest extends UserError {}
 /** The rest of the body is not read to its end: the connection ends with the answer. */
 export class TooLarge extends UserError {}
 
-export async function readText(request: Request, what: keyof typeof MOST = 'request'): Promise<string> {
+export async function readBytes(request: Request, what: keyof typeof MOST): Promise<Buffer> {
   const most = MOST[what];
   const tooLarge = (): TooLarge =>
     new TooLarge(`This ${what} is too large: at most ${most / 1e6} MB are taken.`);
@@ -34,8 +35,11 @@ export async function readText(request: Request, what: keyof typeof MOST = 'requ
     else parts.push(part);
   }
   if (bytes > most || claimed > most) throw tooLarge();
-  return Buffer.concat(parts).toString('utf8');
+  return Buffer.concat(parts);
 }
+
+export const readText = async (request: Request, what: keyof typeof MOST = 'request'): Promise<string> =>
+  (await readBytes(request, what)).toString('utf8');
 
 /** Texts that the database, or a file name, could not hold. */
 export const isPlainText = (text: string): boolean => !text.includes('\0') && text.isWellFormed();

@@ -12,7 +12,11 @@ export const maskResource: Resource<'mask', MaskSpec, Mask> = {
     if (!planes) throw new Error('A mask is drawn on a picture.');
     return makeMask(planes, toWorking, spec);
   },
-  memory: ({ values, lines }) => (lines ? [values, lines.values] : [values]),
+  memory: ({ values, lines, inside }) => [
+    values,
+    ...(lines ? [lines.values] : []),
+    ...(inside ? inside.planes : [])
+  ],
   missing: 'The areas of this frame could not be drawn.'
 };
 

@@ -7,6 +7,7 @@ import { kernels } from '../../picture/kernels/kernels.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { type Grid, gridOf } from './grid.ts';
 import { type Guide, measureGuide } from './guide.ts';
+import { type InsideColours, continueColours } from './another-sky/inside-colours.ts';
 import { drawPart } from './parts/part.ts';
 import { lightShare } from './parts/ranges.ts';
 import { PER_CELL, refinedLines } from './refine.ts';
@@ -23,6 +24,8 @@ export interface Mask extends FrameSize {
   values: Uint8Array;
   /** What draws the weights to what the pixels' own colours say (`refine.ts`), on a grid of its own; null: nothing does. */
   lines: (FrameSize & { values: Float32Array }) | null;
+  /** The colours of what lies inside, continued beyond it, where they are asked for. */
+  inside: InsideColours | null;
   /** Shares of the frame, across and down, outside of which nothing belongs to it. */
   box: { left: number; top: number; right: number; bottom: number };
 }
@@ -37,16 +40,21 @@ export function makeMask(planes: PlacedPlanes, toWorking: Matrix3, spec: MaskSpe
     const values = own(takeUint8(size));
     const { width, height } = coarse;
     const lines = spec.radius > 0 ? own(takeFloat32(PER_CELL * width * height)) : null;
+    const plane = (): Float32Array => own(takeFloat32(width * height));
+    const continued = spec.colours ? ([plane(), plane(), plane()] as const) : null;
+    let inside: InsideColours | null = null;
     inArena((arena) => {
       let measured: Guide | null = null;
       const guide = (): Guide => (measured ??= measureGuide(planes, toWorking, grid, arena));
       const mask = drawnShape(spec, grid, guide, arena);
-      if (lines) {
+      if (lines || continued) {
         const reduced = arena.float32(width * height);
         const work = addressOf(arena.float32(grid.width + 3));
         const [from, to] = [mask, reduced].map(addressOf);
         kernels().averageOnto(from, grid.width, grid.height, to, width, height, work);
-        refinedLines(reduced, measureGuide(planes, toWorking, coarse, arena), spec, lines);
+        const about = measureGuide(planes, toWorking, coarse, arena);
+        if (lines) refinedLines(reduced, about, spec, lines);
+        if (continued) inside = insideColours(reduced, about, spec, continued, arena);
       }
       if (spec.invert) invert(mask, lines);
       for (let i = 0; i < size; i++) {
@@ -60,9 +68,29 @@ export function makeMask(planes: PlacedPlanes, toWorking: Matrix3, spec: MaskSpe
       ...grid,
       values,
       lines: lines && { width, height, values: lines },
+      inside,
       box: boxOf(values, grid, reach)
     };
   });
+}
+
+/** From this share on a cell lies inside. */
+const INSIDE = 0.98;
+
+/** The colours of cells that surely lie inside: away from the edge by as much as that is refined. */
+function insideColours(
+  mask: Float32Array,
+  { colours, grid }: Guide,
+  { radius, invert }: MaskSpec,
+  out: readonly [Float32Array, Float32Array, Float32Array],
+  arena: Arena
+): InsideColours {
+  const sure = arena.float32(mask.length);
+  for (let i = 0; i < sure.length; i++) sure[i] = (invert ? 1 - mask[i] : mask[i]) > INSIDE ? 1 : 0;
+  const [at, across] = [addressOf(sure), addressOf(arena.float32(mask.length + 2 * grid.width + 16))];
+  const reach = 1 + Math.round(((radius / 1000) * grid.unit) / 2);
+  kernels().extremes(at, grid.width, grid.height, reach, 0, across, at);
+  return continueColours(colours, sure, grid, out);
 }
 
 /** The parts one after another, then what is done to all of them. */

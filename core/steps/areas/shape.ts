@@ -75,8 +75,12 @@ interface MaskSchema extends SettingsSchema {
 }
 
 /** All that a mask is made by. */
-export type MaskSpec = Omit<Settings<MaskSchema>, 'parts'> & { parts: readonly Part[] };
-export type Shape = MaskSpec & { id: string };
+export type MaskSpec = Omit<Settings<MaskSchema>, 'parts'> & {
+  parts: readonly Part[];
+  /** The mask knows the colours of what lies inside of it. */
+  colours?: true;
+};
+export type Shape = Omit<MaskSpec, 'colours'> & { id: string };
 
 export const shapeSchema = {
   type: 'object',
@@ -85,14 +89,16 @@ export const shapeSchema = {
   properties: { id, ...shapeProperties }
 } as const;
 
-const specs = new WeakMap<Shape, MaskSpec>();
+const specs = [new WeakMap<Shape, MaskSpec>(), new WeakMap<Shape, MaskSpec>()] as const;
 
 /** A shape without its name: two that are drawn alike share a mask. */
-export function maskSpecOf(shape: Shape): MaskSpec {
-  const known = specs.get(shape);
+export function maskSpecOf(shape: Shape, colours = false): MaskSpec {
+  const kept = specs[colours ? 1 : 0];
+  const known = kept.get(shape);
   if (known) return known;
-  const spec: Partial<Shape> = { ...shape };
-  delete spec.id;
-  specs.set(shape, spec as MaskSpec);
-  return spec as MaskSpec;
+  const own: Partial<Shape> = { ...shape };
+  delete own.id;
+  const spec = { ...own, ...(colours && { colours }) } as MaskSpec;
+  kept.set(shape, spec);
+  return spec;
 }

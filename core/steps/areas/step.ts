@@ -4,7 +4,8 @@ import { percent } from '../../settings/percent-schema.ts';
 import { type Settings, type Step, touchedSettings } from '../../settings/step.ts';
 import { type ColourSettings, colourSchema } from '../colour/step.ts';
 import { type ToneSettings, toneSchema } from '../tone/step.ts';
-import { MOST_SHAPES, type Shape, shapeSchema } from './shape.ts';
+import { type SkySettings, skySchema } from './another-sky/sky-settings.ts';
+import { MOST_SHAPES, type MaskSpec, type Shape, maskSpecOf, shapeSchema } from './shape.ts';
 
 export const MOST_AREAS = 64;
 
@@ -67,6 +68,8 @@ export interface Area {
   settings: { tone: AreaTone; colour: AreaColour };
   /** Another development of the frame that is shown in place of what is set; as it was when it was taken. */
   revision: { letter: string; settings: { tone: ToneSettings; colour: ColourSettings } } | null;
+  /** A sky in place of the one that the shape covers. */
+  sky: SkySettings | null;
 }
 
 const areaSchema = {
@@ -112,6 +115,13 @@ const areaSchema = {
           }
         }
       ]
+    },
+    sky: {
+      default: null,
+      label: 'Another sky',
+      description:
+        'The sky of another picture, laid behind what stands before the one that the shape covers.',
+      oneOf: [{ type: 'null' }, skySchema]
     },
     settings: {
       type: 'object',
@@ -172,7 +182,8 @@ export const areasAtWork = ({ enabled, shapes, list }: AreasSettings): { area: A
   enabled
     ? list.flatMap((area) => {
         const shape = shapes.find(({ id: of }) => of === area.shape);
-        const changes = area.revision !== null || tonesArea(area) || coloursArea(area);
+        const shows = area.revision !== null || area.sky !== null;
+        const changes = shows || tonesArea(area) || coloursArea(area);
         const works = area.enabled && area.opacity > 0 && changes;
         return works && shape && shape.parts.length > 0 ? [{ area, shape }] : [];
       })
@@ -181,6 +192,13 @@ export const areasAtWork = ({ enabled, shapes, list }: AreasSettings): { area: A
 /** Those of them that change the picture, rather than show another one. */
 export const areasChanging = (areas: AreasSettings): Area[] =>
   areasAtWork(areas).flatMap(({ area }) => (area.revision ? [] : [area]));
+
+/** What the mask of an area is made by: where a sky is laid through it, it knows the colours of the one that was there. */
+export const maskOf = ({ sky }: Area, shape: Shape): MaskSpec => maskSpecOf(shape, sky !== null);
+
+/** Whether another sky is shown. */
+export const showsAnotherSky = (areas: AreasSettings): boolean =>
+  areasAtWork(areas).some(({ area }) => area.sky !== null);
 
 /** Letters that areas are known by, in their order: a to z, then aa, ab… */
 export const letterOf = (i: number): string =>

@@ -20,8 +20,8 @@ import { SPECK } from './guide.ts';
 import type { Mask } from './mask.ts';
 import { maskAsk, maskResource } from './mask-resource.ts';
 import { PER_CELL } from './refine.ts';
-import { type MaskSpec, maskSpecOf } from './shape.ts';
-import { type AreasSettings, areasAtWork } from './step.ts';
+import type { MaskSpec } from './shape.ts';
+import { type AreasSettings, areasAtWork, maskOf } from './step.ts';
 
 interface Given {
   plan: { falloff: Falloff | null };
@@ -47,10 +47,10 @@ export const areaWeightsStage: PixelStage<'areaWeights', Given, WeightsData> = {
   kind: 'pixel',
   prepare({ plan: { falloff }, recipe: { areas } }) {
     const atWork = areasAtWork(areas);
-    const works = atWork.map(({ area: { id, opacity }, shape }) => ({
-      id,
-      mask: maskSpecOf(shape),
-      opacity: opacity / 100
+    const works = atWork.map(({ area, shape }) => ({
+      id: area.id,
+      mask: maskOf(area, shape),
+      opacity: area.opacity / 100
     }));
     if (works.length === 0) return null;
     return { areas: works, keeps: atWork.some(({ area }) => area.revision !== null), falloff };

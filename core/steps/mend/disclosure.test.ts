@@ -3,7 +3,7 @@ import { completeRecipe } from '../../recipe/recipe.ts';
 import { digitalSourceType, disclose } from './disclosure.ts';
 
 const spot = { id: 'a', kind: 'heal', points: [0, 0], size: 10, source: [0.1, 0] };
-const of = (...patches: object[]) => disclose(completeRecipe({ mend: { patches } } as never).mend);
+const of = (...patches: object[]) => disclose(completeRecipe({ mend: { patches } } as never));
 
 describe('what was mended is disclosed', () => {
   it('in words, dust apart from what was taken out', () => {
@@ -31,7 +31,7 @@ describe('what was mended is disclosed', () => {
     expect(of({ ...spot, enabled: false }).beyondDust).toBe(false);
     expect(of({ ...spot, opacity: 0 }).beyondDust).toBe(false);
     const off = completeRecipe({ mend: { enabled: false, patches: [spot] } } as never).mend;
-    expect(disclose(off).beyondDust).toBe(false);
+    expect(disclose({ ...completeRecipe({}), mend: off }).beyondDust).toBe(false);
   });
 
   it('as a term of the IPTC', () => {

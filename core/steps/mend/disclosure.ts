@@ -3,9 +3,15 @@
  * listing has to know.
  */
 import type { Settings } from '../../settings/step.ts';
+import { type AreasSettings, showsAnotherSky } from '../areas/step.ts';
 import { type mendSchema, patchesAtWork } from './step.ts';
 
 const TERMS = 'http://cv.iptc.org/newscodes/digitalsourcetype/';
+
+interface Disclosed {
+  mend: Settings<typeof mendSchema>;
+  areas: AreasSettings;
+}
 
 export interface Disclosure {
   /** Specks of dust on the sensor: nothing of the place itself is hidden by mending them. */
@@ -15,9 +21,11 @@ export interface Disclosure {
   /** What was taken out, by its name. */
   takenOut: string[];
   cables: number;
+  /** The sky is that of another picture. */
+  sky: boolean;
   /** All of it in words. */
   words: string;
-  /** Whether anything but dust was mended. */
+  /** Whether anything but dust was mended, or something replaced. */
   beyondDust: boolean;
 }
 
@@ -32,7 +40,8 @@ function tallied(names: readonly string[]): string[] {
   return [...counts].map(([name, count]) => (count === 1 ? name : `${name} (${count})`));
 }
 
-export function disclose(mend: Settings<typeof mendSchema>): Disclosure {
+/** What a recipe mends, takes out and replaces. */
+export function disclose({ mend, areas }: Disclosed): Disclosure {
   const patches = patchesAtWork(mend);
   const dust = patches.filter((patch) => patch.dust).length;
   const others = patches.filter((patch) => !patch.dust);
@@ -47,17 +56,20 @@ export function disclose(mend: Settings<typeof mendSchema>): Disclosure {
     ...(spots > 0 ? [counted(spots, 'spot', 'spots')] : [])
   ];
   const gone = [...tallied(takenOut), ...(cables > 0 ? [counted(cables, 'cable', 'cables')] : [])];
+  const sky = showsAnotherSky(areas);
   const words = [
     ...(mended.length > 0 ? [`mended: ${mended.join(', ')}`] : []),
-    ...(gone.length > 0 ? [`taken out: ${gone.join(', ')}`] : [])
+    ...(gone.length > 0 ? [`taken out: ${gone.join(', ')}`] : []),
+    ...(sky ? ['sky replaced'] : [])
   ].join('; ');
   return {
     dust,
     spots,
     takenOut,
     cables,
+    sky,
     words: words || 'nothing mended or taken out',
-    beyondDust: others.length > 0
+    beyondDust: others.length > 0 || sky
   };
 }
 
@@ -66,7 +78,11 @@ export const disclosureSentence = ({ words }: Disclosure): string =>
   `${words[0].toUpperCase()}${words.slice(1)}.`;
 
 /** The term for how a picture came about; null where nothing is known of how a finished one was made. */
-export function digitalSourceType({ beyondDust }: Disclosure, rendering: 'scene' | 'display'): string | null {
+export function digitalSourceType(
+  { beyondDust, sky }: Disclosure,
+  rendering: 'scene' | 'display'
+): string | null {
+  if (sky) return `${TERMS}compositeCapture`;
   if (beyondDust) return `${TERMS}humanEdits`;
   return rendering === 'scene' ? `${TERMS}digitalCapture` : null;
 }

@@ -8,12 +8,13 @@
   import AreaRevision from './AreaRevision.svelte';
   import AreaList from './AreaList.svelte';
   import AreaSettings from './AreaSettings.svelte';
+  import AreaSky from './AreaSky.svelte';
   import AreaShape from './AreaShape.svelte';
   import type { AreasToolState } from './areas-tool.svelte.ts';
   import { type AreasPage, areasView } from './areas-view.svelte.ts';
   import { chosenArea, setInArea } from './edit-areas.ts';
 
-  let { bench }: DeckProps<AreasToolState> = $props();
+  let { bench, sheet }: DeckProps<AreasToolState> = $props();
   const mine = $derived(areasView(bench));
   const off = $derived(bench.recipe.areas.enabled ? null : 'The Areas step is switched off.');
   const PAGES: { page: AreasPage; label: string }[] = [
@@ -24,7 +25,8 @@
     { page: 'levels', label: 'Levels' },
     { page: 'curve', label: 'Curve' },
     { page: 'colour', label: 'Colour' },
-    { page: 'revision', label: 'Revision' }
+    { page: 'revision', label: 'Revision' },
+    { page: 'sky', label: 'Sky' }
   ];
   /** Why what is set in the area acts on nothing. */
   const shown = $derived.by(() => {
@@ -119,6 +121,8 @@
   <AreaSettings {bench} {off} columns={[{ label: 'Levels', of: 'tone', names: [], more: levels }]} />
 {:else if mine.page === 'curve'}
   <AreaCurve {bench} off={off ?? shown} />
-{:else}
+{:else if mine.page === 'revision'}
   <AreaRevision {bench} {off} />
+{:else}
+  <AreaSky {bench} {sheet} {off} />
 {/if}

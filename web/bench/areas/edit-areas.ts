@@ -1,4 +1,5 @@
 /** Changes of areas, their shapes and parts, as steps of the history. */
+import type { SkySettings } from '$core/steps/areas/another-sky/sky-settings.ts';
 import type { Part, PartKind, PartOf } from '$core/steps/areas/parts/part.ts';
 import { MOST_PARTS, type Shape } from '$core/steps/areas/shape.ts';
 import { type Area, type AreasSettings, MOST_AREAS, letterOf } from '$core/steps/areas/step.ts';
@@ -122,6 +123,57 @@ export function takeShape(bench: Bench, from: Area, shared: boolean): void {
     list: list.map((area) => (area.id === chosen.area.id ? { ...area, shape: id } : area)),
     shapes: shared ? shapes : [...shapes, { ...other, id }]
   });
+}
+
+/** How far the edge of a sky is refined, in thousandths of half the diagonal: about roofs, branches and cables. */
+const SKY_RADIUS = 12;
+
+/**
+ * Areas in which one shows another sky, or none; without an area, one begins, and an empty shape becomes the sky that is found.
+ * Where the sky lies stays when another takes its place.
+ */
+export function withSky(
+  { list, shapes }: AreasSettings,
+  areaId: string | null,
+  picture: string | null
+): { list: readonly Area[]; shapes: readonly Shape[]; area: string } {
+  const begun = emptyArea();
+  const own = list.find(({ id }) => id === areaId);
+  if (picture === null)
+    return {
+      list: list.map((area) => (area === own ? { ...area, sky: null } : area)),
+      shapes,
+      area: areaId ?? ''
+    };
+  const area = own ?? begun.area;
+  const shape = shapes.find(({ id }) => id === area.shape) ?? begun.shape;
+  const found: Part = { id: newId(), kind: 'found', meets: 'add', what: 'sky' };
+  const filled = shape.parts.length > 0 ? shape : { ...shape, parts: [found], radius: SKY_RADIUS };
+  const shown = { ...area, sky: { ...(area.sky ?? newSky(picture)), picture } };
+  return {
+    list: own ? list.map((each) => (each === own ? shown : each)) : [...list, shown],
+    shapes: shapes.includes(shape)
+      ? shapes.map((each) => (each === shape ? filled : each))
+      : [...shapes, filled],
+    area: area.id
+  };
+}
+
+function newSky(picture: string): SkySettings {
+  const list = [{ id: 'a', shape: 's', sky: { picture } }];
+  const { areas } = completeRecipe({ areas: { shapes: [{ id: 's' }], list } } as never);
+  return (areas.list[0] as unknown as Area).sky!;
+}
+
+/** Shows another sky in the chosen area, or none. */
+export function showSky(bench: Bench, picture: string | null): void {
+  const mine = areasView(bench);
+  const chosen = chosenArea(bench);
+  mine.said = !chosen && picture !== null ? (areasFull(bench) ?? '') : '';
+  if (mine.said || (!chosen && picture === null)) return;
+  const { area, ...areas } = withSky(areasOf(bench), chosen?.area.id ?? null, picture);
+  putAreas(bench, areas);
+  mine.area = area;
 }
 
 /** Whether other areas have the same shape. */

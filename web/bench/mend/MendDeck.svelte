@@ -203,7 +203,7 @@
       class="quiet pt-1 text-xs"
       {...hint('What the report, the manifest and the metadata of a delivery say')}
     >
-      Told as {disclose(bench.recipe.mend).words}.
+      Told as {disclose(bench.recipe).words}.
     </p>
   {/if}
 </section>

@@ -4,6 +4,7 @@ import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { frameById } from '$server/frames/frame-row.ts';
 import { storedBytes } from '$server/looks/looks.ts';
+import { ownSkyFile } from '$server/skies/skies.ts';
 import { soundChange } from '$server/recipes/history.ts';
 import { recipeFile } from '$server/recipes/recipe-file.ts';
 import { UserError } from '$server/user-error.ts';
@@ -17,7 +18,11 @@ export const GET: RequestHandler = ({ params }) =>
     const context = await getContext();
     const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
     if (!frame) return notFound('frame');
-    const file = await recipeFile(frame.recipe, (path) => storedBytes(context, path));
+    const file = await recipeFile(
+      frame.recipe,
+      (path) => storedBytes(context, path),
+      (id) => ownSkyFile(context, id)
+    );
     const name = frame.name.replace(/\.[^.]*$/, '');
     return new Response(`${JSON.stringify(file, null, 2)}\n`, {
       headers: {

@@ -1,0 +1,132 @@
+/**
+ * Another sky in the place of the one that an area covers. Where a pixel shows both the sky and what stands before it, the old sky
+ * is taken out of it by as much as there is of it (matting: Porter & Duff, SIGGRAPH 1984): what is left is the light of the roof
+ * or the branch alone, and no rim of the old sky stays.
+ */
+import { smoothstep } from '../../../math/smoothstep.ts';
+import type { Falloff } from '../../../optics/falloff.ts';
+import { halfDiagonal } from '../../../math/frame-geometry.ts';
+import type { PixelStage } from '../../../picture/tile/stage.ts';
+import { resourceFor } from '../../../picture/tile/resource.ts';
+import type { ReadingTile, Rows } from '../../../picture/tile/tile.ts';
+import type { Arena } from '../../../picture/kernels/arena.ts';
+import { gainNodes } from '../../lens/falloff-stage.ts';
+import { maskAsk, maskResource } from '../mask-resource.ts';
+import type { MaskSpec } from '../shape.ts';
+import { type AreasSettings, areasAtWork, maskOf } from '../step.ts';
+import { bilinear } from './inside-colours.ts';
+import { laySky, skyAt } from './lay-sky.ts';
+import { matchingGains } from './match-sky.ts';
+import { askForSky, skyResource } from './sky-resource.ts';
+import type { SkySettings } from './sky-settings.ts';
+
+interface Given {
+  plan: { falloff: Falloff | null };
+  recipe: { areas: AreasSettings };
+}
+
+export interface SkyData {
+  areas: readonly { id: string; mask: MaskSpec; opacity: number; sky: SkySettings }[];
+  falloff: Falloff | null;
+}
+
+/** From this weight on a pixel shows more of the sky's own shapes than of what stands before it, until it is all sky. */
+const MOSTLY = 0.75;
+/** Light of the old sky that counts as none. */
+const SPECK = 1e-5;
+
+export const areaSkyStage: PixelStage<'areaSky', Given, SkyData> = {
+  name: 'areaSky',
+  kind: 'pixel',
+  prepare({ plan: { falloff }, recipe: { areas } }) {
+    const works = areasAtWork(areas).flatMap(({ area, shape }) =>
+      area.sky ? [{ id: area.id, mask: maskOf(area, shape), opacity: area.opacity / 100, sky: area.sky }] : []
+    );
+    return works.length === 0 ? null : { areas: works, falloff };
+  },
+  reads: ({ areas }) => areas.flatMap(({ mask, sky }) => [maskAsk(mask), askForSky(sky.picture)]),
+  begin(tile, { areas, falloff }, arena) {
+    const laid = areas.map((area) => layingSky(tile, area, falloff, arena));
+    return (rows) => laid.forEach((lay) => lay(rows));
+  }
+};
+
+function layingSky(
+  tile: ReadingTile,
+  { id, mask, opacity, sky: settings }: SkyData['areas'][number],
+  falloff: Falloff | null,
+  arena: Arena
+): (rows: Rows) => void {
+  const { view, size, resources } = tile;
+  const { inside } = resourceFor(resources, maskResource, mask);
+  const picture = resourceFor(resources, skyResource, { id: settings.picture });
+  const unit = halfDiagonal(size);
+  const half = { x: size.width / 2 / unit, y: size.height / 2 / unit };
+  const laid = laySky(picture, settings, half, view.pixel);
+  if (!inside) throw new Error('A mask that a sky is laid through knows the colours inside of it.');
+  const gains = matchingGains(inside.mean, picture.mean, {
+    light: settings.light / 100,
+    colour: settings.colour / 100
+  });
+  const place = placing(tile, falloff, arena);
+  const light = new Float64Array(3);
+  const at = { x: 0, y: 0, gains: new Float64Array(3) };
+  return (rows) => {
+    const weights = rows.weights?.get(id);
+    if (!weights) return;
+    const planes = [rows.r, rows.g, rows.b] as const;
+    for (let row = 0; row < rows.height; row++) {
+      const y = view.top + (rows.top + row + 0.5) * view.pixel;
+      for (let column = weights.from[row]; column < weights.to[row]; column++) {
+        const i = row * rows.width + column;
+        const weight = weights.values[i] / opacity;
+        if (!(weight > 0) || rows.valid[i] === 0) continue;
+        skyAt(laid, view.left + (rows.left + column + 0.5) * view.pixel, y, light);
+        const whole = smoothstep(MOSTLY, 1, weight);
+        let share = weight;
+        if (whole < 1) {
+          place(rows.top + row, rows.left + column, at);
+          const [cellX, cellY] = [
+            (at.x * inside.width) / size.width - 0.5,
+            (at.y * inside.height) / size.height - 0.5
+          ];
+          // A pixel cannot hold more of the old sky than it has light.
+          for (let c = 0; c < 3; c++) {
+            const old = Math.max(SPECK, bilinear(inside.planes[c], inside, cellX, cellY) * at.gains[c]);
+            at.gains[c] = old;
+            share = Math.min(share, Math.max(0, planes[c][i] / old));
+          }
+          share += (weight - share) * whole;
+        }
+        for (let c = 0; c < 3; c++) {
+          const own = planes[c][i];
+          const old = whole < 1 ? at.gains[c] + (own - at.gains[c]) * whole : own;
+          const changed = Math.max(0, own + share * (light[c] * gains[c] - old));
+          planes[c][i] = own + opacity * (changed - own);
+        }
+      }
+    }
+  };
+}
+
+/** Makes a function that tells where a pixel of a tile lies on the sensor, and what falloff was made good by there. */
+function placing(
+  { mesh, ...tile }: ReadingTile,
+  falloff: Falloff | null,
+  arena: Arena
+): (row: number, column: number, out: { x: number; y: number; gains: Float64Array }) => void {
+  const { columns, step } = mesh;
+  const nodes = falloff ? gainNodes({ mesh, ...tile }, falloff, arena) : null;
+  return (row, column, out) => {
+    const [px, py] = [(column + 0.5) / step, (row + 0.5) / step];
+    const [meshColumn, meshRow] = [px | 0, py | 0];
+    const [fx, fy] = [px - meshColumn, py - meshRow];
+    const i = meshRow * columns + meshColumn;
+    const between = (of: Float32Array): number =>
+      (of[i] * (1 - fx) + of[i + 1] * fx) * (1 - fy) +
+      (of[i + columns] * (1 - fx) + of[i + columns + 1] * fx) * fy;
+    out.x = between(mesh.x);
+    out.y = between(mesh.y);
+    for (let c = 0; c < 3; c++) out.gains[c] = nodes ? between(nodes[c]) : 1;
+  };
+}
