@@ -34,8 +34,8 @@ export const SKY_VIEWS: Readonly<Record<string, SkyView>> = {
   }
 };
 
-/** Half the picture's width at a distance of one: about that of a wide lens. */
-const HALF_WIDTH = 0.9;
+/** Half the picture's width at a distance of one: half as wide again as that of a wide lens, since frames that were trued up reach far. */
+const HALF_WIDTH = 1.15;
 /** Rays across and down a pixel. */
 const RAYS = 2;
 

@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { SKY_VIEWS, skyPicture } from '../scenes/sky-pictures.ts';
 import { SHIPPED_SKIES } from '../server/skies/shipped-skies.ts';
 
-const [WIDTH, HEIGHT] = [2000, 1250];
+const [WIDTH, HEIGHT] = [2400, 1500];
 
 for (const [name, view] of Object.entries(SKY_VIEWS)) {
   const raw = { width: WIDTH, height: HEIGHT, channels: 3 } as const;

@@ -18,7 +18,7 @@ const PAGES: Record<string, string[]> = {
   '3': [],
   '4': ['light', 'local', 'bands', 'levels', 'curve'],
   '5': ['balance', 'hues', 'zones', 'cast', 'primaries', 'mono', 'looks'],
-  '6': ['shape', 'edge', 'light', 'local', 'levels', 'curve', 'colour', 'revision'],
+  '6': ['shape', 'edge', 'light', 'local', 'curve', 'colour', 'revision', 'sky'],
   '7': []
 };
 

@@ -37,23 +37,15 @@
     { tool: 'move', label: 'Move', told: 'Draw nothing: only handles are moved' }
   ];
   /** What is found by itself, and what Lines knows. */
-  const FINDERS: { label: string; told: string; find: () => void }[] = [
-    {
-      label: 'Sky',
-      told: 'The sky of this frame, found by itself; where there is none, nothing',
-      find: () => addPart(bench, 'found', { what: 'sky' })
-    },
-    {
-      label: 'Windows',
-      told: 'Bright openings of a room, found by themselves; where there are none, nothing',
-      find: () => addPart(bench, 'found', { what: 'windows' })
-    },
-    {
-      label: 'Front',
-      told: 'The front that Lines trued up: what its plumb and level marks reach over',
-      find: takeFront
-    }
+  const FINDERS: { label: string; find: () => void }[] = [
+    { label: 'Sky', find: () => addPart(bench, 'found', { what: 'sky' }) },
+    { label: 'Windows', find: () => addPart(bench, 'found', { what: 'windows' }) },
+    { label: 'Front', find: takeFront }
   ];
+  function find(event: Event & { currentTarget: HTMLSelectElement }): void {
+    FINDERS.find(({ label }) => label === event.currentTarget.value)?.find();
+    event.currentTarget.value = '';
+  }
   function takeFront(): void {
     const points = markedFront(bench.recipe.lines.marks, bench.inputs.plan.projection);
     if (points) addPart(bench, 'polygon', { points, feather: 0 });
@@ -107,11 +99,18 @@
         }}>{label}</Button
       >
     {/each}
-    {#each FINDERS as { label, told, find } (label)}
-      <Button color="light" class="px-0 text-sm" disabled={off !== null} {...hint(told)} onclick={find}
-        >{label}</Button
-      >
-    {/each}
+    <Select
+      placeholder=""
+      class="px-1.5 text-sm"
+      aria-label="Find"
+      {...hint('What is found by itself: the sky, bright windows of a room, the front that Lines trued up')}
+      disabled={off !== null}
+      value=""
+      onchange={find}
+    >
+      <option value="">Find…</option>
+      {#each FINDERS as { label } (label)}<option value={label}>{label}</option>{/each}
+    </Select>
     <Button
       color="light"
       class="px-0 text-sm"

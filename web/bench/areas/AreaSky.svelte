@@ -71,21 +71,10 @@
       await list();
       return `“${card.name}” is removed.`;
     });
-  const lies = $derived(sky ? null : 'No other sky is shown: choose one first.');
-  const SHAPE = ['across', 'up', 'turn', 'scale', 'mirrored'];
+  const LIES = ['across', 'up', 'turn', 'scale', 'match'];
 </script>
 
-{#snippet controls(names: readonly string[])}
-  {#if chosen && sky}
-    {#each names as name (name)}
-      <SettingControl {bench} step="areas" {name} within={['list', chosen.index, 'sky']} idle={off} />
-    {/each}
-  {:else}
-    <p class="quiet text-sm">{lies}</p>
-  {/if}
-{/snippet}
-
-<section class="column flex flex-[1_1_420px] flex-col beside:min-h-44" aria-label="Skies" data-testid="skies">
+<section class="column flex flex-[1_1_420px] flex-col beside:h-60" aria-label="Skies" data-testid="skies">
   <StatePictures
     {bench}
     {sheet}
@@ -94,7 +83,7 @@
     choose={(id) => showSky(bench, id === NONE ? null : id)}
     idle={off}
   />
-  <div class="flex items-center gap-1.25 pt-1">
+  <div class="flex flex-wrap items-center gap-x-2.5 gap-y-1 pt-1">
     <Button
       color="light"
       disabled={off !== null}
@@ -117,16 +106,28 @@
     {#if current && !current.shipped}
       <Button color="light" onclick={() => void remove(current)}>Remove “{current.name}”</Button>
     {/if}
+    {#if chosen && sky}
+      <SettingControl
+        {bench}
+        step="areas"
+        name="mirrored"
+        within={['list', chosen.index, 'sky']}
+        idle={off}
+      />
+    {/if}
+    <p class="quiet min-w-40 flex-1 text-xs" role="status">
+      {said ||
+        mine.said ||
+        'Told in the report as replaced. Water and glass keep what they mirror of the old sky.'}
+    </p>
   </div>
 </section>
 <section class="column" aria-label="How the sky lies">
-  {@render controls(SHAPE)}
-</section>
-<section class="column" aria-label="How the sky is matched">
-  {#if sky}{@render controls(['light', 'colour'])}{/if}
-  <p class="quiet pt-1 text-xs" role="status">
-    {said ||
-      mine.said ||
-      'Told in the report as “sky replaced”. Water and glass keep what they mirror of the old sky.'}
-  </p>
+  {#if chosen && sky}
+    {#each LIES as name (name)}
+      <SettingControl {bench} step="areas" {name} within={['list', chosen.index, 'sky']} idle={off} />
+    {/each}
+  {:else}
+    <p class="quiet text-sm">No other sky is shown: choose one, and say here how it lies.</p>
+  {/if}
 </section>

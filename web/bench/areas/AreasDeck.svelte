@@ -22,7 +22,6 @@
     { page: 'edge', label: 'Edge' },
     { page: 'light', label: 'Light' },
     { page: 'local', label: 'Local' },
-    { page: 'levels', label: 'Levels' },
     { page: 'curve', label: 'Curve' },
     { page: 'colour', label: 'Colour' },
     { page: 'revision', label: 'Revision' },
@@ -117,9 +116,8 @@
     ]}
     idle={shown}
   />
-{:else if mine.page === 'levels'}
-  <AreaSettings {bench} {off} columns={[{ label: 'Levels', of: 'tone', names: [], more: levels }]} />
 {:else if mine.page === 'curve'}
+  <AreaSettings {bench} {off} columns={[{ label: 'Levels', of: 'tone', names: [], more: levels }]} />
   <AreaCurve {bench} off={off ?? shown} />
 {:else if mine.page === 'revision'}
   <AreaRevision {bench} {off} />

@@ -147,7 +147,8 @@ export function withSky(
     };
   const area = own ?? begun.area;
   const shape = shapes.find(({ id }) => id === area.shape) ?? begun.shape;
-  const found: Part = { id: newId(), kind: 'found', meets: 'add', what: 'sky' };
+  // Of one name in all that is tried: they share a mask.
+  const found: Part = { id: 'sky', kind: 'found', meets: 'add', what: 'sky' };
   const filled = shape.parts.length > 0 ? shape : { ...shape, parts: [found], radius: SKY_RADIUS };
   const shown = { ...area, sky: { ...(area.sky ?? newSky(picture)), picture } };
   return {

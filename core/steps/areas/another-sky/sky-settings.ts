@@ -1,4 +1,4 @@
-/** Another sky in an area: which, where it lies, and how far it follows the light of the one that was there. */
+/** Another sky in an area: which, where it lies, and how far it follows the one that was there. */
 import type { Settings, SettingsSchema } from '../../../settings/step.ts';
 import { id } from '../../../settings/id-schema.ts';
 import { percent } from '../../../settings/percent-schema.ts';
@@ -38,7 +38,7 @@ const skyProperties = {
   },
   scale: {
     type: 'number',
-    default: 100,
+    default: 140,
     minimum: 40,
     maximum: 400,
     fine: [50, 200],
@@ -53,8 +53,11 @@ const skyProperties = {
     label: 'Mirrored',
     description: 'Left for right, so that the sun comes from the side from which it lights the building.'
   },
-  light: percent('Light', 100, 'How far the sky is made as light as the one that was there.'),
-  colour: percent('Colour', 20, 'How far the sky takes the colour of the one that was there.')
+  match: percent(
+    'Match',
+    100,
+    'How far the sky is made as light as the one that was there; its colour follows a quarter as far.'
+  )
 } as const;
 
 interface SkySchema extends SettingsSchema {

@@ -64,10 +64,7 @@ function layingSky(
   const half = { x: size.width / 2 / unit, y: size.height / 2 / unit };
   const laid = laySky(picture, settings, half, view.pixel);
   if (!inside) throw new Error('A mask that a sky is laid through knows the colours inside of it.');
-  const gains = matchingGains(inside.mean, picture.mean, {
-    light: settings.light / 100,
-    colour: settings.colour / 100
-  });
+  const gains = matchingGains(inside.mean, picture.mean, settings.match / 100);
   const place = placing(tile, falloff, arena);
   const light = new Float64Array(3);
   const at = { x: 0, y: 0, gains: new Float64Array(3) };
