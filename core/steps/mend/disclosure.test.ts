@@ -34,6 +34,34 @@ describe('what was mended is disclosed', () => {
     expect(disclose({ ...completeRecipe({}), mend: off }).beyondDust).toBe(false);
   });
 
+  it('and so is a sky of another picture, while it is shown', () => {
+    const areas = {
+      shapes: [{ id: 's', parts: [{ id: 'f', kind: 'found', meets: 'add', what: 'sky' }] }],
+      list: [{ id: 'a', shape: 's', sky: { picture: 'first-light' } }]
+    };
+    const told = (more: object): ReturnType<typeof disclose> =>
+      disclose(
+        completeRecipe({
+          mend: { patches: [{ ...spot, dust: true }] },
+          areas: { ...areas, ...more }
+        } as never)
+      );
+    expect(told({})).toMatchObject({
+      sky: true,
+      words: 'mended: one speck of dust; sky replaced',
+      beyondDust: true
+    });
+    expect(digitalSourceType(told({}), 'scene')).toMatch(/compositeCapture$/);
+    for (const away of [
+      { enabled: false },
+      { list: [{ ...areas.list[0], enabled: false }] },
+      { list: [{ ...areas.list[0], opacity: 0 }] },
+      { list: [{ ...areas.list[0], sky: null }] },
+      { shapes: [{ id: 's', parts: [] }] }
+    ])
+      expect(told(away)).toMatchObject({ sky: false, beyondDust: false });
+  });
+
   it('as a term of the IPTC', () => {
     expect(digitalSourceType(of(), 'scene')).toMatch(/digitalCapture$/);
     expect(digitalSourceType(of({ ...spot, dust: true }), 'scene')).toMatch(/digitalCapture$/);
