@@ -212,7 +212,7 @@ describe('areas on the bench', () => {
       .raw()
       .toBuffer({ resolveWithObject: true });
     await turnTo('shape');
-    await page.select('select[aria-label="Find"]', 'Sky');
+    await page.select('select[aria-label="Add"]', 'Sky');
     await turnTo('edge');
     await hand.set('Refine', 10);
     await turnTo('light');

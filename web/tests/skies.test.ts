@@ -126,7 +126,7 @@ describe('windows that are found', () => {
     await bench.open(`${app.address}/frames/${ids[KITCHEN]}`);
     await hand.key('6');
     await turnTo('shape');
-    await page.select('select[aria-label="Find"]', 'Windows');
+    await page.select('select[aria-label="Add"]', 'Windows');
     await turnTo('light');
     await hand.set('Exposure', -1.5);
     await bench.saved();
@@ -154,7 +154,7 @@ describe('windows that are found', () => {
     expect(frame.recipe.lines?.marks ?? []).toEqual([]);
     const { shapes } = await areas(KITCHEN);
     await turnTo('shape');
-    await page.select('select[aria-label="Find"]', 'Front');
+    await page.select('select[aria-label="Add"]', 'Front');
     await page.waitForFunction(() => document.body.textContent?.includes('true it up there first'));
     expect((await areas(KITCHEN)).shapes).toEqual(shapes);
   });

@@ -36,14 +36,15 @@
     },
     { tool: 'move', label: 'Move', told: 'Draw nothing: only handles are moved' }
   ];
-  /** What is found by itself, and what Lines knows. */
-  const FINDERS: { label: string; find: () => void }[] = [
-    { label: 'Sky', find: () => addPart(bench, 'found', { what: 'sky' }) },
-    { label: 'Windows', find: () => addPart(bench, 'found', { what: 'windows' }) },
-    { label: 'Front', find: takeFront }
+  /** What is not drawn: found by itself, what Lines knows, a range of tones. */
+  const PARTS: { label: string; add: () => void }[] = [
+    { label: 'Sky', add: () => addPart(bench, 'found', { what: 'sky' }) },
+    { label: 'Windows', add: () => addPart(bench, 'found', { what: 'windows' }) },
+    { label: 'Front', add: takeFront },
+    { label: 'Tones', add: () => addPart(bench, 'light', { low: -3, high: 0, feather: 1 }) }
   ];
-  function find(event: Event & { currentTarget: HTMLSelectElement }): void {
-    FINDERS.find(({ label }) => label === event.currentTarget.value)?.find();
+  function add(event: Event & { currentTarget: HTMLSelectElement }): void {
+    PARTS.find(({ label }) => label === event.currentTarget.value)?.add();
     event.currentTarget.value = '';
   }
   function takeFront(): void {
@@ -101,23 +102,18 @@
     {/each}
     <Select
       placeholder=""
-      class="px-1.5 text-sm"
-      aria-label="Find"
-      {...hint('What is found by itself: the sky, bright windows of a room, the front that Lines trued up')}
+      class="col-span-2 text-sm"
+      aria-label="Add"
+      {...hint(
+        'What is found by itself: the sky, bright windows of a room, the front that Lines trued up; or tones'
+      )}
       disabled={off !== null}
       value=""
-      onchange={find}
+      onchange={add}
     >
-      <option value="">Find…</option>
-      {#each FINDERS as { label } (label)}<option value={label}>{label}</option>{/each}
+      <option value="">Add…</option>
+      {#each PARTS as { label } (label)}<option value={label}>{label}</option>{/each}
     </Select>
-    <Button
-      color="light"
-      class="px-0 text-sm"
-      disabled={off !== null}
-      {...hint('What is as light as a range of tones')}
-      onclick={() => addPart(bench, 'light', { low: -3, high: 0, feather: 1 })}>Tones</Button
-    >
   </div>
   {#if mine.tool === 'brush'}
     <NumberControl

@@ -107,13 +107,15 @@
       <Button color="light" onclick={() => void remove(current)}>Remove “{current.name}”</Button>
     {/if}
     {#if chosen && sky}
-      <SettingControl
-        {bench}
-        step="areas"
-        name="mirrored"
-        within={['list', chosen.index, 'sky']}
-        idle={off}
-      />
+      <div class="flex-none">
+        <SettingControl
+          {bench}
+          step="areas"
+          name="mirrored"
+          within={['list', chosen.index, 'sky']}
+          idle={off}
+        />
+      </div>
     {/if}
     <p class="quiet min-w-40 flex-1 text-xs" role="status">
       {said ||

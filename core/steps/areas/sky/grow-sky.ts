@@ -29,8 +29,8 @@ export function growInto(seeds: Uint8Array, look: SkyLook, { stops, hue, width, 
   return queue.length - before;
 }
 
-/** Adds what sky closes in, if it is lighter than the sky: a cloud. How many there were. */
-export function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): number {
+/** Adds what sky closes in, if it is lighter than the sky: a cloud. The cells that those are. */
+export function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): number[] {
   const { width, stops } = coarse;
   const shares = new Float32Array(stops.length);
   drawLike(look, coarse, shares);
@@ -42,13 +42,15 @@ export function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): numb
       cells.length < LARGEST_HOLE * stops.length &&
       cells.every((at) => at % width > 0 && at % width < width - 1 && at < stops.length - width)
   );
-  let found = 0;
+  const found: number[] = [];
   for (const { cells } of holes) {
     let lighter = 0;
     for (const at of cells) lighter += stops[at] - look.light[at];
     if (lighter <= 0) continue;
-    found++;
-    for (const at of cells) seeds[at] = 1;
+    for (const at of cells) {
+      seeds[at] = 1;
+      found.push(at);
+    }
   }
   return found;
 }

@@ -31,7 +31,7 @@ export function skyPieces(looks: Looks, { numbers, pieces }: Parts): Uint8Array 
     (piece) =>
       piece.blue < BLUE &&
       darker(piece) < GREY_DARKER &&
-      (blue.length === 0 || meetsSoftly(piece, numbers, blueNumbers, looks))
+      (blue.length === 0 || meetsSoftly(piece, numbers, (at) => blueNumbers.has(numbers[at]), looks))
   );
   if (blue.length + grey.length === 0) return null;
   const found = new Uint8Array(size);
@@ -39,11 +39,14 @@ export function skyPieces(looks: Looks, { numbers, pieces }: Parts): Uint8Array 
   return found;
 }
 
-/** Whether a piece meets blue sky as clouds do, over several cells: what is built ends at once. */
-function meetsSoftly(
+/** Whether a piece is blue, as sky is that is not closed. */
+export const isBlue = ({ blue }: Piece): boolean => blue >= BLUE;
+
+/** Whether a piece meets sky as clouds do, over several cells: what is built ends at once. */
+export function meetsSoftly(
   { cells }: Piece,
   numbers: Int32Array,
-  blue: ReadonlySet<number>,
+  isSky: (cell: number) => boolean,
   { stops, width, height }: Looks
 ): boolean {
   const own = numbers[cells[0]];
@@ -63,7 +66,7 @@ function meetsSoftly(
         const there = py * width + px;
         if (numbers[there] === own) break;
         largest = Math.max(largest, Math.abs(stops[there] - stops[there - dx - dy * width]));
-        if (blue.has(numbers[there])) reached = there;
+        if (isSky(there)) reached = there;
       }
       if (reached >= 0) steps.push(largest / Math.max(0.05, Math.abs(stops[reached] - stops[at])));
     }
