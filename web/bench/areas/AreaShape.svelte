@@ -43,9 +43,11 @@
     { label: 'Front', add: takeFront },
     { label: 'Tones', add: () => addPart(bench, 'light', { low: -3, high: 0, feather: 1 }) }
   ];
-  function add(event: Event & { currentTarget: HTMLSelectElement }): void {
-    PARTS.find(({ label }) => label === event.currentTarget.value)?.add();
-    event.currentTarget.value = '';
+  /** What stands in the two lists that only ever begin something: nothing. */
+  let [added, taken] = $state(['', '']);
+  function add(): void {
+    PARTS.find(({ label }) => label === added)?.add();
+    added = '';
   }
   function takeFront(): void {
     const points = markedFront(bench.recipe.lines.marks, bench.inputs.plan.projection);
@@ -77,11 +79,11 @@
     unit
   });
   const others = $derived(areasOf(bench).list.filter(({ shape }) => shape !== chosen?.area.shape));
-  function take(event: Event & { currentTarget: HTMLSelectElement }): void {
-    const [id, how] = event.currentTarget.value.split(' ');
+  function take(): void {
+    const [id, how] = taken.split(' ');
     const from = others.find((area) => area.id === id);
     if (from) takeShape(bench, from, how === 'shared');
-    event.currentTarget.value = '';
+    taken = '';
   }
 </script>
 
@@ -108,7 +110,7 @@
         'What is found by itself: the sky, bright windows of a room, the front that Lines trued up; or tones'
       )}
       disabled={off !== null}
-      value=""
+      bind:value={added}
       onchange={add}
     >
       <option value="">Add…</option>
@@ -185,7 +187,7 @@
         aria-label="Take the shape of another area"
         {...hint('Its shape as a copy, or the same one: that changes with both')}
         disabled={others.length === 0}
-        value=""
+        bind:value={taken}
         onchange={take}
       >
         <option value="">Shape…</option>

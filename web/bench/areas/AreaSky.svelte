@@ -83,7 +83,7 @@
     choose={(id) => showSky(bench, id === NONE ? null : id)}
     idle={off}
   />
-  <div class="flex flex-wrap items-center gap-x-2.5 gap-y-1 pt-1">
+  <div class="flex items-center gap-2.5 pt-1">
     <Button
       color="light"
       disabled={off !== null}
@@ -104,7 +104,11 @@
       }}
     />
     {#if current && !current.shipped}
-      <Button color="light" onclick={() => void remove(current)}>Remove “{current.name}”</Button>
+      <Button
+        color="light"
+        {...hint(`Remove “${current.name}” from the skies of the studio`)}
+        onclick={() => void remove(current)}>Remove</Button
+      >
     {/if}
     {#if chosen && sky}
       <div class="flex-none">
@@ -117,7 +121,7 @@
         />
       </div>
     {/if}
-    <p class="quiet min-w-40 flex-1 text-xs" role="status">
+    <p class="quiet min-w-0 flex-1 text-xs" role="status">
       {said ||
         mine.said ||
         'Told in the report as replaced. Water and glass keep what they mirror of the old sky.'}

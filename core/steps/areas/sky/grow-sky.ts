@@ -29,9 +29,9 @@ export function growInto(seeds: Uint8Array, look: SkyLook, { stops, hue, width, 
   return queue.length - before;
 }
 
-/** Adds what sky closes in, if it is lighter than the sky: a cloud. The cells that those are. */
+/** Adds what sky closes in, if it is lighter than the sky, or greyer and no darker: a cloud. The cells that those are. */
 export function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): number[] {
-  const { width, stops } = coarse;
+  const { width, stops, hue } = coarse;
   const shares = new Float32Array(stops.length);
   drawLike(look, coarse, shares);
   const holes = piecesOf(
@@ -44,9 +44,13 @@ export function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): numb
   );
   const found: number[] = [];
   for (const { cells } of holes) {
-    let lighter = 0;
-    for (const at of cells) lighter += stops[at] - look.light[at];
-    if (lighter <= 0) continue;
+    let [lighter, greyer] = [0, 0];
+    for (const at of cells) {
+      lighter += stops[at] - look.light[at];
+      greyer += look.hue[at] - hue[at];
+    }
+    // Before a blue sky a cloud need not be lighter, but is less blue; what is built and hangs in the air is darker.
+    if (lighter <= (greyer > 0 ? -CLOUD_DARKER * cells.length : 0)) continue;
     for (const at of cells) {
       seeds[at] = 1;
       found.push(at);
