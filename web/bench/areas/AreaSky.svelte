@@ -111,7 +111,7 @@
       >
     {/if}
     {#if chosen && sky}
-      <div class="flex-none">
+      <div class="w-24 flex-none">
         <SettingControl
           {bench}
           step="areas"

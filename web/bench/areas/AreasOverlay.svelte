@@ -36,7 +36,8 @@
   async function drawMask(of: Shape, view: View): Promise<void> {
     const stages = maskStages(bench.inputs, of);
     const picture = await sheet.drawAside('mask', view, stages);
-    if (!picture || chosenArea(bench)?.shape !== of) return;
+    // What is shown may have changed while it was drawn.
+    if (!picture || !wanted || chosenArea(bench)?.shape !== of) return;
     const { width, height } = picture;
     const drawn = pixelsOf(picture);
     if (mine.shown === 'hatching') {

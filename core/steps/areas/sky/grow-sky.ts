@@ -10,6 +10,8 @@ const SOFT_HUE = 0.07;
 const CLOUD_DARKER = 0.08;
 /** Share of the frame of the largest cloud that sky closes in. */
 const LARGEST_HOLE = 0.03;
+/** Share of sky below which a cell may be of a hole. */
+const WHOLE = 0.9;
 
 /** Adds what grows lighter from the sky little by little: a cloud. How many cells those were. */
 export function growInto(seeds: Uint8Array, look: SkyLook, { stops, hue, width, height }: Looks): number {
@@ -35,7 +37,7 @@ export function fillHoles(seeds: Uint8Array, look: SkyLook, coarse: Looks): numb
   const shares = new Float32Array(stops.length);
   drawLike(look, coarse, shares);
   const holes = piecesOf(
-    Uint8Array.from(shares, (share) => (share < 0.5 ? 1 : 0)),
+    Uint8Array.from(shares, (share) => (share < WHOLE ? 1 : 0)),
     coarse
   ).pieces.filter(
     ({ cells }) =>
