@@ -2,7 +2,7 @@
 import equal from 'fast-deep-equal';
 import type { Setting } from '../settings/step.ts';
 import type { Recipe } from './recipe.ts';
-import type { Definition } from '../settings/nested.ts';
+import { type Definition, propertiesOf } from '../settings/nested.ts';
 import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
 import { EVERY_STEP } from './steps.ts';
 
@@ -41,7 +41,7 @@ function changeWithin(definition: Definition, before: unknown, after: unknown): 
       : changeWithin(items as Definition, before[at], after[at]);
   }
   if (!isValues(before) || !isValues(after)) return null;
-  for (const [name, inside] of Object.entries(definition.properties ?? {})) {
+  for (const [name, inside] of Object.entries(propertiesOf(definition, after))) {
     if (equal(before[name], after[name])) continue;
     const deeper = changeWithin(inside, before[name], after[name]);
     if (deeper) return deeper;

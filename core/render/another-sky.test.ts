@@ -7,7 +7,7 @@ import { SKY_VIEWS } from '../../scenes/sky-pictures.ts';
 import type { Colour } from '../../scenes/trace/materials.ts';
 import type { Light } from '../../scenes/trace/scene.ts';
 import { skyRadiance } from '../../scenes/trace/sky.ts';
-import { srgbEncode } from '../colour/srgb-transfer.ts';
+import { srgbDecode, srgbEncode } from '../colour/srgb-transfer.ts';
 import { type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import { invert3, multiply } from '../math/matrix3.ts';
 import { rotationFromAngles } from '../math/rotation.ts';
@@ -16,6 +16,7 @@ import { undistort } from '../optics/lens-model.ts';
 import { type PlacedPlanes, givePlanesBack } from '../picture/tile/planes.ts';
 import { SRGB_TO_REC2020 } from '../colour/primaries.ts';
 import { storeSky } from '../steps/areas/another-sky/stored-sky.ts';
+import { paint } from './painted-frame.ts';
 import { type DemoShot, TO_WORKING, demoShot, developShot, renderShot } from './demo-frame.oracle.ts';
 
 const EDGE = 900;
@@ -165,5 +166,44 @@ describe('another sky', () => {
       expect(trial.before.near).toBeGreaterThan(2 * trial.composed.near);
       expect(trial.composed.near).toBeLessThan(trial.known.near + 0.6);
     });
+  });
+});
+
+describe('a sky in a shape that nothing is whole of', () => {
+  it('is mixed in as it is, and not made black', () => {
+    const size = { width: 90, height: 60 };
+    const planes = paint(() => [0.5, 0.5, 0.5], size);
+    const codes = new Uint16Array(3 * 500 * 400).fill(65535 * srgbEncode(0.25));
+    const brush = {
+      id: 'b',
+      kind: 'brush',
+      meets: 'add',
+      strokes: [
+        {
+          id: 's',
+          size: 2,
+          softness: 0,
+          flow: 50,
+          erases: false,
+          keepsEdges: false,
+          points: [-1, 0, 1, 1, 0, 1]
+        }
+      ]
+    };
+    const areas = {
+      shapes: [{ id: 's', parts: [brush] }],
+      list: [{ id: 'a', shape: 's', sky: { picture: 'x', match: 100 } }]
+    };
+    const shot = { setup: { size } } as DemoShot;
+    const bytes = storeSky({ width: 500, height: 400, codes });
+    // Finished colours: codes are light by sRGB's curve.
+    const picture = renderShot(planes, shot, { areas } as never, bytes, ({ stages }) => ({
+      ...stages,
+      tone: null
+    }));
+    givePlanesBack(planes);
+    const light = srgbDecode(picture[3 * (30 * 90 + 45) + 1] / 65535);
+    // Half of what was there, and half of the sky.
+    expect(light).toBeCloseTo((0.5 + 0.25) / 2, 2);
   });
 });

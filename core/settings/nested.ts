@@ -26,6 +26,10 @@ const kindOf = ({ oneOf }: Definition, value: Values = {}): Definition | null =>
   oneOf?.find(({ properties }) => properties && (!properties.kind || properties.kind.const === value.kind)) ??
   null;
 
+/** What a thing holds: of several kinds the one that it is of. */
+export const propertiesOf = (definition: Definition, value: unknown): NonNullable<Definition['properties']> =>
+  definition.properties ?? kindOf(definition, isValues(value) ? value : {})?.properties ?? {};
+
 /** A value with every setting in it that has a default and is missing. */
 export function completed(definition: Definition, value: unknown): unknown {
   if (Array.isArray(value)) {
@@ -35,8 +39,7 @@ export function completed(definition: Definition, value: unknown): unknown {
     return made.every((each, i) => each === value[i]) ? value : made;
   }
   if (!isValues(value)) return value;
-  const { properties } = definition.properties ? definition : (kindOf(definition, value) ?? {});
-  if (!properties) return value;
+  const properties = propertiesOf(definition, value);
   const found: [string, unknown][] = [];
   for (const [name, each] of Object.entries(properties)) {
     if (name in value) {
@@ -56,7 +59,7 @@ export function definitionAt(definition: Definition, path: SettingPath, value?: 
       ? Array.isArray(definition.items)
         ? (definition.items as readonly Definition[])[first]
         : (definition.items as Definition | undefined)
-      : (definition.properties ?? kindOf(definition, isValues(value) ? value : {})?.properties)?.[first];
+      : propertiesOf(definition, value)[first];
   return inside ? definitionAt(inside, rest, valueAt(value, [first])) : null;
 }
 

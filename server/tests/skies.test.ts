@@ -9,6 +9,7 @@ import { addFrame } from '../frames/add-frame.ts';
 import { framesOfJob } from '../frames/frame-row.ts';
 import { storedBytes } from '../looks/looks.ts';
 import { findAmong, readRecipeFile, recipeFile } from '../recipes/recipe-file.ts';
+import { validRecipe } from '../recipes/validate.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import type { FindStored } from '../render/frame-resources.ts';
@@ -128,6 +129,22 @@ describe('skies', () => {
     expect(await removeSky(test.app, id)).toBe(true);
     expect(await removeSky(test.app, id)).toBe(false);
     expect(await removeSky(test.app, 'first-light')).toBe(false);
+  });
+
+  it('of more than four kinds are too many for a frame', () => {
+    const [shape] = (under('x') as unknown as { areas: { shapes: object[] } }).areas.shapes;
+    const showing = (skies: number): object => ({
+      areas: {
+        shapes: [shape],
+        list: Array.from({ length: 10 }, (_, i) => ({
+          id: `a${i}`,
+          shape: 's',
+          sky: { picture: `sky-${i % skies}` }
+        }))
+      }
+    });
+    expect(() => validRecipe(showing(4))).not.toThrow();
+    expect(() => validRecipe(showing(5))).toThrow(/5 different skies: a frame has 4 at most/);
   });
 
   it('of no use are refused in words', async () => {

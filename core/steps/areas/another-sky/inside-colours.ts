@@ -7,8 +7,8 @@ import type { FrameSize } from '../../../math/frame-geometry.ts';
 export interface InsideColours extends FrameSize {
   /** Light of each cell in the working space, as the file gave it. */
   planes: readonly [Float32Array, Float32Array, Float32Array];
-  /** Mean of what lies inside. */
-  mean: [number, number, number];
+  /** Mean of what lies inside; null where nothing surely does. */
+  mean: [number, number, number] | null;
 }
 
 /** What is known of a cell: sums of its colours, by weight. */
@@ -34,7 +34,11 @@ export function continueColours(
   while (Math.max(levels[levels.length - 1].width, levels[levels.length - 1].height) > 1)
     levels.push(pulled(levels[levels.length - 1]));
   const total = levels[levels.length - 1];
-  const mean = total.planes.map(([sum]) => sum / Math.max(1e-9, total.weight[0])) as [number, number, number];
+  if (total.weight[0] === 0) {
+    out.forEach((plane) => plane.fill(0));
+    return { width, height, planes: out, mean: null };
+  }
+  const mean = total.planes.map(([sum]) => sum / total.weight[0]) as [number, number, number];
   let known = mean.map((value) => Float32Array.of(value));
   for (let n = levels.length - 2; n >= 0; n--) known = pushed(levels[n], levels[n + 1], known);
   known.forEach((plane, c) => out[c].set(plane));

@@ -64,10 +64,13 @@ function layingSky(
   const half = { x: size.width / 2 / unit, y: size.height / 2 / unit };
   const laid = laySky(picture, settings, half, view.pixel);
   if (!inside) throw new Error('A mask that a sky is laid through knows the colours inside of it.');
-  const gains = matchingGains(inside.mean, picture.mean, settings.match / 100);
+  // Where nothing is surely sky there is none to match, or to take out: it is mixed in as it is.
+  const gains = inside.mean ? matchingGains(inside.mean, picture.mean, settings.match / 100) : [1, 1, 1];
   const place = placing(tile, falloff, arena);
   const light = new Float64Array(3);
   const at = { x: 0, y: 0, gains: new Float64Array(3) };
+  /** Light of the old sky. */
+  const old = new Float64Array(3);
   return (rows) => {
     const weights = rows.weights?.get(id);
     if (!weights) return;
@@ -79,26 +82,23 @@ function layingSky(
         const weight = weights.values[i] / opacity;
         if (!(weight > 0) || rows.valid[i] === 0) continue;
         skyAt(laid, view.left + (rows.left + column + 0.5) * view.pixel, y, light);
-        const whole = smoothstep(MOSTLY, 1, weight);
+        const whole = inside.mean ? smoothstep(MOSTLY, 1, weight) : 1;
         let share = weight;
         if (whole < 1) {
           place(rows.top + row, rows.left + column, at);
-          const [cellX, cellY] = [
-            (at.x * inside.width) / size.width - 0.5,
-            (at.y * inside.height) / size.height - 0.5
-          ];
-          // A pixel cannot hold more of the old sky than it has light.
+          const cellX = (at.x * inside.width) / size.width - 0.5;
+          const cellY = (at.y * inside.height) / size.height - 0.5;
           for (let c = 0; c < 3; c++) {
-            const old = Math.max(SPECK, bilinear(inside.planes[c], inside, cellX, cellY) * at.gains[c]);
-            at.gains[c] = old;
-            share = Math.min(share, Math.max(0, planes[c][i] / old));
+            old[c] = Math.max(SPECK, bilinear(inside.planes[c], inside, cellX, cellY) * at.gains[c]);
+            // A pixel cannot hold more of the old sky than it has light.
+            share = Math.min(share, Math.max(0, planes[c][i] / old[c]));
           }
           share += (weight - share) * whole;
         }
         for (let c = 0; c < 3; c++) {
           const own = planes[c][i];
-          const old = whole < 1 ? at.gains[c] + (own - at.gains[c]) * whole : own;
-          const changed = Math.max(0, own + share * (light[c] * gains[c] - old));
+          const gone = whole < 1 ? old[c] + (own - old[c]) * whole : own;
+          const changed = Math.max(0, own + share * (light[c] * gains[c] - gone));
           planes[c][i] = own + opacity * (changed - own);
         }
       }
