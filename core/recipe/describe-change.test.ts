@@ -37,6 +37,9 @@ describe('a change of a recipe', () => {
     const sky = { id: 'p', kind: 'found', meets: 'add', what: 'sky' };
     expect(told(areas(0, 5), areas(0, 5, [sky]))).toBe('Shapes: Parts 0 → 1');
     expect(told({}, areas(0, 5))).toBe('Shapes 0 → 1, Areas 0 → 1');
+    const under = (up: number) =>
+      ({ areas: { list: [{ id: 'a', shape: 's', sky: { picture: 'x', up } }] } }) as unknown as PartialRecipe;
+    expect(told(under(0), under(20))).toBe('Areas: Up 0.0 → 20.0 %');
   });
 
   it('tells the first of many, and how many more', () => {

@@ -5,6 +5,10 @@ import type { Looks } from './looks.ts';
 
 /** Share of the frame that a piece of sky takes up at least, in order to be found. */
 const LEAST_SHARE = 0.002;
+/** Cells of the smallest strip, and how far, in stops of light and of hue, it may be from sky that is found. */
+const LEAST_STRIP = 40;
+const SAME_LIGHT = 0.4;
+const SAME_BLUE = 0.3;
 /** Stops of blue against red from which on a piece is blue, and how far it may be darker than the lightest of the rest. */
 const BLUE = 0.35;
 const BLUE_DARKER = 3;
@@ -34,8 +38,18 @@ export function skyPieces(looks: Looks, { numbers, pieces }: Parts): Uint8Array 
       (blue.length === 0 || meetsSoftly(piece, numbers, (at) => blueNumbers.has(numbers[at]), looks))
   );
   if (blue.length + grey.length === 0) return null;
+  // What is left of the sky at another place of the upper edge may be a strip.
+  const strips = pieces.filter(
+    (piece) =>
+      piece.top &&
+      !large.includes(piece) &&
+      piece.cells.length >= LEAST_STRIP &&
+      blue.some(
+        (sky) => Math.abs(sky.light - piece.light) < SAME_LIGHT && Math.abs(sky.blue - piece.blue) < SAME_BLUE
+      )
+  );
   const found = new Uint8Array(size);
-  for (const { cells } of [...blue, ...grey]) for (const at of cells) found[at] = 1;
+  for (const { cells } of [...blue, ...grey, ...strips]) for (const at of cells) found[at] = 1;
   return found;
 }
 
