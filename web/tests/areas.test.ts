@@ -81,7 +81,7 @@ describe('areas on the bench', () => {
 
   it('take levels and a colour that is laid over them', async () => {
     const [above, below] = [await hand.lightAt(0.5, 0.08), await hand.lightAt(0.5, 0.9)];
-    await turnTo('curve');
+    await turnTo('levels');
     await hand.set('To black of levels', 60);
     await turnTo('colour');
     await hand.set('Colour of the area', 30);

@@ -18,7 +18,7 @@ const PAGES: Record<string, string[]> = {
   '3': [],
   '4': ['light', 'local', 'bands', 'levels', 'curve'],
   '5': ['balance', 'hues', 'zones', 'cast', 'primaries', 'mono', 'looks'],
-  '6': ['shape', 'edge', 'light', 'local', 'curve', 'colour', 'revision', 'sky'],
+  '6': ['shape', 'edge', 'light', 'local', 'levels', 'curve', 'colour', 'revision', 'sky'],
   '7': []
 };
 
@@ -132,7 +132,7 @@ describe('every deck', () => {
               const own = deck.getBoundingClientRect();
               const cut = [
                 ...deck.querySelectorAll(
-                  ':is(button, input, select, label, h2):not(li *, [data-testid=looks] *)'
+                  ':is(button, input, select, label, h2):not(li *, [data-testid=looks] *, [data-testid=skies] [aria-pressed])'
                 )
               ].filter((e) => {
                 const { left, right, top, bottom, width } = e.getBoundingClientRect();

@@ -16,7 +16,7 @@
 </script>
 
 <section class="column flex gap-3 beside:flex-col" aria-label="Curve of the area">
-  <FineTool name="the curve" small={{ width: 132, height: 132 }} square={188}>
+  <FineTool name="the curve" small={{ width: 132, height: 132 }} square={264}>
     {#snippet tool({ height })}
       <CurveEditor
         label={toneSchema.properties.curve.label}

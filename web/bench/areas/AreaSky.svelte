@@ -92,17 +92,6 @@
       )}
       onclick={() => chooser?.click()}>Take a picture…</Button
     >
-    <Fileupload
-      class="hidden"
-      accept=".jpg,.jpeg,.png,.tif,.tiff"
-      aria-label="Take a picture of a sky"
-      bind:elementRef={chooser}
-      onchange={() => {
-        const [file] = chooser?.files ?? [];
-        if (file) void take(file);
-        if (chooser) chooser.value = '';
-      }}
-    />
     {#if current && !current.shipped}
       <Button
         color="light"
@@ -122,11 +111,20 @@
       </div>
     {/if}
     <p class="quiet min-w-0 flex-1 text-xs" role="status">
-      {said ||
-        mine.said ||
-        'Told in the report as replaced. Water and glass keep what they mirror of the old sky.'}
+      {said || mine.said || 'Reported as replaced. Water and glass keep what they mirror.'}
     </p>
   </div>
+  <Fileupload
+    class="hidden"
+    accept=".jpg,.jpeg,.png,.tif,.tiff"
+    aria-label="Take a picture of a sky"
+    bind:elementRef={chooser}
+    onchange={() => {
+      const [file] = chooser?.files ?? [];
+      if (file) void take(file);
+      if (chooser) chooser.value = '';
+    }}
+  />
 </section>
 <section class="column" aria-label="How the sky lies">
   {#if chosen && sky}

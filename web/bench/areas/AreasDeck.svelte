@@ -22,6 +22,7 @@
     { page: 'edge', label: 'Edge' },
     { page: 'light', label: 'Light' },
     { page: 'local', label: 'Local' },
+    { page: 'levels', label: 'Levels' },
     { page: 'curve', label: 'Curve' },
     { page: 'colour', label: 'Colour' },
     { page: 'revision', label: 'Revision' },
@@ -116,8 +117,9 @@
     ]}
     idle={shown}
   />
-{:else if mine.page === 'curve'}
+{:else if mine.page === 'levels'}
   <AreaSettings {bench} {off} columns={[{ label: 'Levels', of: 'tone', names: [], more: levels }]} />
+{:else if mine.page === 'curve'}
   <AreaCurve {bench} off={off ?? shown} />
 {:else if mine.page === 'revision'}
   <AreaRevision {bench} {off} />

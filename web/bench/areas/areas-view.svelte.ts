@@ -2,7 +2,8 @@ import type { Point } from '$core/math/frame-geometry.ts';
 import type { Meeting } from '$core/steps/areas/parts/part-base.ts';
 import { stepView } from '../parts/step-view.ts';
 
-export type AreasPage = 'shape' | 'edge' | 'light' | 'local' | 'curve' | 'colour' | 'revision' | 'sky';
+export type AreasPage =
+  'shape' | 'edge' | 'light' | 'local' | 'levels' | 'curve' | 'colour' | 'revision' | 'sky';
 /** What a press on the picture does: draws a part, picks a colour, or moves what is there. */
 export type AreasTool = 'move' | 'gradient' | 'radial' | 'polygon' | 'lasso' | 'brush' | 'colour' | 'beside';
 /** How the mask of the chosen area is shown. */

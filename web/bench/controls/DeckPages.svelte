@@ -15,6 +15,7 @@
   const beside = $derived(room.beside);
   /** More than stand at their usual size in one row, or in the height of the deck. */
   const many = $derived(pages.length > 7);
+  const most = $derived(pages.length > 8);
 
   function keydown(event: KeyboardEvent): void {
     const at = pages.findIndex(({ page }) => page === current);
@@ -52,8 +53,8 @@
       color="alternative"
       class={`ghost rounded-none border-0 aria-selected:bg-panel! aria-selected:font-semibold ${
         beside
-          ? `h-6.5 border-b-3 border-b-transparent aria-selected:border-b-accent! ${many ? 'px-1 text-sm' : pages.length > 5 ? 'px-1' : 'px-1.75'}`
-          : `${many ? 'h-4.5' : 'h-5'} border-l-3 border-l-transparent px-2.5 aria-selected:border-l-accent!`
+          ? `h-6.5 border-b-3 border-b-transparent aria-selected:border-b-accent! ${most ? 'px-0.5 text-sm' : many ? 'px-1 text-sm' : pages.length > 5 ? 'px-1' : 'px-1.75'}`
+          : `${most ? 'h-4 leading-none' : many ? 'h-4.5' : 'h-5'} border-l-3 border-l-transparent px-2.5 aria-selected:border-l-accent!`
       }`}
       role="tab"
       data-page={page}
