@@ -5,6 +5,7 @@ import { SHIPPED_LOOKS } from '../../core/steps/colour/looks/shipped-looks.ts';
 import { storeLook } from '../../core/steps/colour/looks/stored-look.ts';
 import type { Context } from '../context.ts';
 import { storedSky } from '../skies/skies.ts';
+import { UUID } from '../database/uuid.ts';
 import { UserError } from '../user-error.ts';
 import { shippedBytes } from '../render/shipped-bytes.ts';
 
@@ -17,8 +18,6 @@ export interface LookCard {
   /** One of our own. */
   shipped: boolean;
 }
-
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 const shippedCards = (): LookCard[] =>
   Object.entries(SHIPPED_LOOKS).map(([id, make]) => {

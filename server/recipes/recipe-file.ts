@@ -6,12 +6,12 @@ import { parseCube, writeCube, CubeError } from '../../core/steps/colour/looks/c
 import { LOOK_SPACES, type LookSpace } from '../../core/steps/colour/looks/look.ts';
 import { SHIPPED_LOOKS } from '../../core/steps/colour/looks/shipped-looks.ts';
 import { readStoredLook, storeLook } from '../../core/steps/colour/looks/stored-look.ts';
-import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
-import type { SkySettings } from '../../core/steps/areas/another-sky/sky-settings.ts';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../user-error.ts';
 import type { FindStored } from '../render/frame-resources.ts';
 import { shippedBytes } from '../render/shipped-bytes.ts';
 import { skyBytes, skyFile } from '../skies/sky-file.ts';
+import { shownSkies } from './shown-skies.ts';
 import { validRecipe } from './validate.ts';
 
 interface CarriedLook {
@@ -39,13 +39,6 @@ export type Skies = ReadonlyMap<string, Uint8Array>;
 const foreign = ({ colour }: PartialRecipe): string[] =>
   colour?.look && !Object.hasOwn(SHIPPED_LOOKS, colour.look) ? [colour.look] : [];
 
-/** The skies that a recipe shows, whether or not their areas are switched on. */
-const skiesOf = (recipe: PartialRecipe): string[] => [
-  ...new Set(
-    completeRecipe(recipe).areas.list.flatMap(({ sky }) => (sky ? [(sky as SkySettings).picture] : []))
-  )
-];
-
 /** A recipe with the looks and the skies that it names; `findSky` gives the picture of one that does not ship. */
 export async function recipeFile(
   recipe: PartialRecipe,
@@ -60,7 +53,7 @@ export async function recipeFile(
     looks[id] = { cube: writeCube(look), space: look.space };
   }
   const skies: Record<string, string> = {};
-  for (const id of skiesOf(recipe)) {
+  for (const id of shownSkies(recipe)) {
     const picture = await findSky(id);
     if (picture) skies[id] = Buffer.from(picture).toString('base64');
   }

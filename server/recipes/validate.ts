@@ -1,13 +1,11 @@
-import { completeRecipe, recipeSchema, type PartialRecipe } from '../../core/recipe/recipe.ts';
-import type { SkySettings } from '../../core/steps/areas/another-sky/sky-settings.ts';
+import { recipeSchema, type PartialRecipe } from '../../core/recipe/recipe.ts';
 import { upgradeRecipe } from '../../core/recipe/upgrade.ts';
 import { validator } from '../documents/validator.ts';
 import { UserError } from '../user-error.ts';
+import { shownSkies } from './shown-skies.ts';
 
 /** Different skies of one frame: each takes its memory. */
 const MOST_SKIES = 4;
-
-const skyOf = (sky: unknown): string => (sky as SkySettings).picture;
 
 const validPresent = validator<PartialRecipe>(recipeSchema, 'recipe');
 
@@ -16,14 +14,10 @@ export function validRecipe(value: unknown): PartialRecipe {
   const upgraded = upgradeRecipe(value);
   if (!upgraded.ok) throw new UserError(upgraded.reason);
   const recipe = validPresent(upgraded.recipe);
-  const skies = new Set(
-    completeRecipe(recipe)
-      .areas.list.flatMap(({ sky }) => (sky ? [sky] : []))
-      .map(skyOf)
-  );
-  if (skies.size > MOST_SKIES)
+  const skies = shownSkies(recipe).length;
+  if (skies > MOST_SKIES)
     throw new UserError(
-      `The areas of this recipe show ${skies.size} different skies: a frame has ${MOST_SKIES} at most. Take the others off.`
+      `The areas of this recipe show ${skies} different skies: a frame has ${MOST_SKIES} at most. Take the others off.`
     );
   return recipe;
 }

@@ -1,6 +1,7 @@
 /** Skies that recipes can name: those that ship, and those of the studio's own pictures. */
 import { createHash } from 'node:crypto';
 import type { Context } from '../context.ts';
+import { UUID } from '../database/uuid.ts';
 import { UserError } from '../user-error.ts';
 import { shippedSkies, shippedSkyFile } from './shipped-skies.ts';
 import { skyBytes, skyFile } from './sky-file.ts';
@@ -15,8 +16,6 @@ export interface SkyCard {
 /** Most skies of one's own, and letters of a name. */
 const MOST = 200;
 const LONGEST_NAME = 80;
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
-
 export async function listSkies({ db }: Context): Promise<SkyCard[]> {
   const { rows } = await db.query<Omit<SkyCard, 'shipped'>>(
     'select id, name from skies order by name, created_at'

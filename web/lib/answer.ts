@@ -2,9 +2,8 @@
 import { json } from '@sveltejs/kit';
 import { BadRequest, TooLarge } from './read-json.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
+import { UUID } from '$server/database/uuid.ts';
 import { UserError } from '$server/user-error.ts';
-
-export const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 /** Runs a route's work; what is meant for the user becomes a 422 with its message. */
 export async function answer(work: () => Promise<Response>): Promise<Response> {

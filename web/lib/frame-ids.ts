@@ -1,6 +1,6 @@
 /** Frames that a request names in its body. */
 import { validator } from '$server/documents/validator.ts';
-import { UUID } from './answer.ts';
+import { UUID } from '$server/database/uuid.ts';
 
 export const idsSchema = {
   type: 'array',

@@ -14,16 +14,16 @@ export interface SkyPicture {
 }
 
 const CODES = 65536;
-const DECODED = Float32Array.from({ length: CODES }, (_, code) => srgbDecode(code / (CODES - 1)));
 
 function makeSky(bytes: Uint8Array): SkyPicture {
   const { width, height, codes } = readStoredSky(bytes);
+  const light = Float32Array.from({ length: CODES }, (_, code) => srgbDecode(code / (CODES - 1)));
   const planes = takePlanes(width, height);
   try {
     const [rr, rg, rb, gr, gg, gb, br, bg, bb] = SRGB_TO_REC2020;
     const sums: SkyPicture['mean'] = [0, 0, 0];
     for (let i = 0, at = 0; i < width * height; i++, at += 3) {
-      const [r, g, b] = [DECODED[codes[at]], DECODED[codes[at + 1]], DECODED[codes[at + 2]]];
+      const [r, g, b] = [light[codes[at]], light[codes[at + 1]], light[codes[at + 2]]];
       sums[0] += planes.r[i] = rr * r + rg * g + rb * b;
       sums[1] += planes.g[i] = gr * r + gg * g + gb * b;
       sums[2] += planes.b[i] = br * r + bg * g + bb * b;

@@ -1,5 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { UUID, answer, isId, notFound } from '$lib/answer.ts';
+import { answer, isId, notFound } from '$lib/answer.ts';
+import { UUID } from '$server/database/uuid.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { validator } from '$server/documents/validator.ts';
