@@ -53,7 +53,7 @@ export function answerAbout(
   if (question.kind === 'white') return lightColours(lightOf());
   if (question.kind === 'tone') return suggestTone(lightOf(), question.tone);
   if (question.kind === 'source') return findSource(planes, question.region, size, question.others);
-  if (question.kind === 'fill') return findFill(planes, question.region, size, question.before);
+  if (question.kind === 'fill') return findFill(planes, question.region, size, question);
   if (question.kind === 'dust') return lookForDust({ planes, size, before: question.others, known: null });
   const toProxy = (field: Point): Point => {
     const [x, y] = fieldToSensor(field, size);

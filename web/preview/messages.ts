@@ -8,6 +8,7 @@ import type { Suggestion } from '$core/steps/tone/suggest-tone.ts';
 import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import type { Rendering } from '$core/optics/frame-facts.ts';
 import type { Fill } from '$core/steps/mend/fill/fill.ts';
+import type { Projection } from '$core/picture/geometry/projection.ts';
 import type { Patch, Region } from '$core/steps/mend/patch.ts';
 import type { Look } from '$core/steps/colour/looks/look.ts';
 import type { LensModel } from '$core/optics/lens-model.ts';
@@ -87,7 +88,7 @@ export type Question =
   | { kind: 'tone'; tone: ToneSettings }
   /** `others`: what is mended already. */
   | { kind: 'source'; region: Region; others: readonly Patch[] }
-  | { kind: 'fill'; region: Region; before: Fill | null }
+  | { kind: 'fill'; region: Region; before: Fill | null; projection: Projection | null }
   | { kind: 'dust'; others: readonly Patch[] };
 
 export interface Answers {

@@ -26,6 +26,8 @@ export interface FindSegmentsOptions {
   /** Shortest segment, in field units (default 0.03). */
   shortest?: number;
   most?: number;
+  /** Length of the plane's pixel, in field units; by default the plane is all of the frame. */
+  pixel?: number;
 }
 
 /** Places of a straight edge lie this near to its line, and its ends are known so well, in pixels. */
@@ -75,12 +77,18 @@ function toSegment(points: readonly Point[], error: number): Segment {
 /** Segments, longest first. */
 export function findSegments(
   plane: GreyPlane,
-  { model, toField, shortest = 0.03, most = 600 }: FindSegmentsOptions
+  {
+    model,
+    toField,
+    shortest = 0.03,
+    most = 600,
+    pixel: side = 1 / (Math.hypot(plane.width, plane.height) / 2)
+  }: FindSegmentsOptions
 ): Segment[] {
   const found: Segment[] = [];
   let size = 1;
   for (let level = plane; ; level = halveGrey(level), size *= 2) {
-    const pixel = size / (Math.hypot(plane.width, plane.height) / 2);
+    const pixel = size * side;
     for (const chain of edgeChains(level)) {
       const places = chain.map(([x, y]) => undistort(toField([x * size, y * size]), model));
       for (const part of cutStraight(places, shortest, STRAIGHT * pixel))

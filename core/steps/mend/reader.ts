@@ -33,6 +33,33 @@ export function readerOf(planes: PlacedPlanes, like: PlacedPlanes, dx = 0, dy = 
   };
 }
 
+/** Four weights about a place between two pixels (Keys, "Cubic Convolution Interpolation", 1981, a = -1/2). */
+const weight = (t: number): number => {
+  const x = Math.abs(t);
+  return x < 1 ? 1 + x * x * (1.5 * x - 2.5) : x < 2 ? 2 + x * (-4 + x * (2.5 - 0.5 * x)) : 0;
+};
+
+/** A plane between its pixels, whose middles are at whole numbers; never beyond what the four nearest of them are. */
+export function cubic(plane: Float32Array, width: number, height: number, x: number, y: number): number {
+  const [ix, iy] = [Math.floor(clamp(x, width - 1)), Math.floor(clamp(y, height - 1))];
+  const [fx, fy] = [clamp(x, width - 1) - ix, clamp(y, height - 1) - iy];
+  let [sum, least, most] = [0, Infinity, -Infinity];
+  for (let j = -1; j <= 2; j++) {
+    const row = clamp(iy + j, height - 1) * width;
+    let line = 0;
+    for (let i = -1; i <= 2; i++) {
+      const value = plane[row + clamp(ix + i, width - 1)];
+      line += weight(i - fx) * value;
+      if (i >= 0 && i <= 1 && j >= 0 && j <= 1) {
+        least = Math.min(least, value);
+        most = Math.max(most, value);
+      }
+    }
+    sum += weight(j - fy) * line;
+  }
+  return Math.min(most, Math.max(least, sum));
+}
+
 /** Whether planes hold all of a box that lies on the frame. */
 export function holds(
   { originX, originY, scaleX, scaleY, width, height }: PlacedPlanes,

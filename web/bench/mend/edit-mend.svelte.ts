@@ -91,8 +91,13 @@ async function findFill(
   mine.said = 'Looking for what fills the place…';
   try {
     const asked = $state.snapshot({ region, before }) as { region: Region; before: Fill | null };
-    const found = (await sheet.preview?.ask<'fill'>({ kind: 'fill', ...asked })) ?? null;
-    mine.said = found ? '' : 'Nothing about this place could fill it: paint less of the picture at once.';
+    const { projection } = bench.plan;
+    const found = (await sheet.preview?.ask<'fill'>({ kind: 'fill', ...asked, projection })) ?? null;
+    mine.said = !found
+      ? 'Nothing about this place could fill it: paint less of the picture at once.'
+      : found.surfaces
+        ? 'Filled along the perspective of what is flat there.'
+        : '';
     return found;
   } finally {
     mine.busy = false;

@@ -3,6 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../../../scenes/random.ts';
 import { halfDiagonal, sensorToField } from '../../../math/frame-geometry.ts';
 import { type PlacedPlanes, allocatePlanes, givePlanesBack, placeOn } from '../../../picture/tile/planes.ts';
+import { IDENTITY } from '../../../math/matrix3.ts';
+import { lensModel } from '../../../optics/lens-model.ts';
+import type { Projection } from '../../../picture/geometry/projection.ts';
 import { changedPicture } from '../../../render/source-planes.ts';
 import { passesOf } from '../passes.ts';
 import type { Patch } from '../patch.ts';
@@ -43,6 +46,34 @@ function picture(paint: Paint): PlacedPlanes {
     }
   return placeOn(planes, SIZE);
 }
+/** A room: flags that run away from the camera, and to the left a wall of bricks; the horizon is half way up. */
+const FOCAL = 0.9;
+const room: Paint = (px, py) => {
+  const [u, v] = sensorToField([px, py], SIZE);
+  const [x, y] = [u / FOCAL, v / FOCAL];
+  const far = 1.4 / y;
+  if (y > 0 && x * far > -2 && far < 7) {
+    const [across, along] = [Math.floor(x * far * 2.5 + 100), Math.floor(far * 2.5)];
+    return (across + along) % 2 ? [0.34, 0.33, 0.3] : [0.55, 0.53, 0.48];
+  }
+  const side = -2 / x;
+  if (x < 0 && side < 7) {
+    const course = Math.floor((y * side + 5) * 3);
+    const joint = ((y * side + 5) * 3) % 1 < 0.2 || (side * 1.6 + (course % 2) * 0.5) % 1 < 0.1;
+    return joint ? [0.6, 0.57, 0.5] : [0.4, 0.22, 0.15];
+  }
+  return [0.7, 0.69, 0.66];
+};
+/** As the room would be seen through a lens without faults, held level. */
+const AS_BUILT: Projection = {
+  size: SIZE,
+  focal: FOCAL,
+  model: lensModel(
+    { projection: 'rectilinear', terms: [], centre: [0, 0], tangential: [0, 0], focal: FOCAL },
+    1
+  ),
+  rotation: IDENTITY
+};
 const field = (...places: readonly (readonly [number, number])[]): number[] =>
   places.flatMap((place) => sensorToField([...place], SIZE));
 /** Strokes down over all of the bin. */
@@ -101,9 +132,51 @@ describe('a thing that is taken out', () => {
     const source = picture(withBin);
     const first = findFill(source, REGION, SIZE)!;
     expect(findFill(source, REGION, SIZE)).toEqual(first);
-    const second = findFill(source, REGION, SIZE, first)!;
+    const second = findFill(source, REGION, SIZE, { before: first })!;
     const differ = first.offsets.filter((each, i) => Math.abs(each - second.offsets[i]) > 100).length;
     expect(differ / first.offsets.length).toBeGreaterThan(0.25);
+    givePlanesBack(source);
+  });
+
+  it.each<[string, ...[number, number][]]>([
+    ['the floor', [238, 262], [258, 262]],
+    ['a wall', [78, 120], [78, 150]]
+  ])('is filled along the perspective of %s', (_, ...places) => {
+    const region = { points: field(...places), size: (1000 * 18) / UNIT };
+    const [[left, top], [right, bottom]] = places;
+    const box = [left - 12, top - 12, right + 12, bottom + 12];
+    const [source, truth] = [
+      picture((x, y) =>
+        x > box[0] && y > box[1] && x < box[2] && y < box[3] ? [0.03, 0.06, 0.04] : room(x, y)
+      ),
+      picture(room)
+    ];
+    const off = ([false, true] as const).map((told) => {
+      const fill = findFill(source, region, SIZE, { projection: told ? AS_BUILT : null })!;
+      expect(Boolean(fill.surfaces?.length)).toBe(told);
+      const made = filled(source, region, fill);
+      const sum = apart(made, truth, box);
+      givePlanesBack(made);
+      return sum;
+    });
+    expect(off[1]).toBeLessThan(0.4 * off[0]);
+    expect(off[1]).toBeLessThan(0.03);
+    for (const each of [source, truth]) givePlanesBack(each);
+  });
+
+  it('of a surface that nobody could have found is left as it is there, and never not a number', () => {
+    const source = picture(withBin);
+    const fill = findFill(source, REGION, SIZE)!;
+    for (const surface of [Array(9).fill(0), [1, 0, 0, 0, 1, 0, 400, 0, -1], [0, 0, 0, 0, 0, 0, 0, 0, 1]]) {
+      const made = filled(source, REGION, {
+        ...fill,
+        surfaces: [surface],
+        along: fill.offsets.slice(fill.offsets.length / 2).map(() => 1)
+      });
+      expect(made.g.every(Number.isFinite)).toBe(true);
+      expect(apart(made, source, [0, 0, 150, 320])).toBe(0);
+      givePlanesBack(made);
+    }
     givePlanesBack(source);
   });
 
