@@ -65,7 +65,10 @@ const source = paint((x, y) => [0.08 + x / 4000, 0.1 + y / 4000, 0.12]);
 const plain = rendered(source, inputs({}));
 const weightsOf = (areas: Areas, of = source): { at: (x: number, y: number) => number } => {
   const recipe = inputs(areas).recipe;
-  const mask = makeMask(of, FROM_SRGB, maskSpecOf(recipe.areas.shapes[0] as never));
+  const mask = makeMask(
+    { planes: of, toWorking: FROM_SRGB, picture: null },
+    maskSpecOf(recipe.areas.shapes[0] as never)
+  );
   const values = new Uint8Array(mask.values);
   giveBack(...maskResource.memory(mask));
   const { width, height } = mask;
@@ -420,7 +423,7 @@ describe('masks from the proxy and from the whole picture', () => {
     const pictureBy = (planes: PlacedPlanes): Uint16Array => {
       const made = asksOf(stages).map((ask) => {
         const resource = resourceOf(ask);
-        const value = resource.make({ planes, toWorking: FROM_SRGB, bytes: null }, ask.data);
+        const value = resource.make({ planes, toWorking: FROM_SRGB, picture: null, bytes: null }, ask.data);
         return { key: keyOf(ask), value, memory: resource.memory(value) };
       });
       const out = new Uint16Array(size.width * size.height * 3);

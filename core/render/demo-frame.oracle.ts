@@ -64,7 +64,7 @@ export function renderShot(
   const asks = new Map(asksOf(stages).map((ask) => [keyOf(ask), ask]));
   const made = [...asks].map(([key, ask]) => {
     const resource = resourceOf(ask);
-    const value = resource.make({ planes, toWorking: TO_WORKING, bytes: stored }, ask.data);
+    const value = resource.make({ planes, picture: null, toWorking: TO_WORKING, bytes: stored }, ask.data);
     return { key, value, memory: resource.memory(value) };
   });
   const resources = new Map(made.map(({ key, value }) => [key, value]));

@@ -100,7 +100,7 @@ export function rendered(
     const resource = resourceOf(ask);
     const key = keyOf(ask);
     if (resources.has(key)) continue;
-    const value = resource.make({ planes: source, toWorking: FROM_SRGB, bytes }, ask.data);
+    const value = resource.make({ planes: source, picture: null, toWorking: FROM_SRGB, bytes }, ask.data);
     resources.set(key, value);
     if (resource.of === 'frame') known.set(key, value);
     else passing.push(...resource.memory(value));

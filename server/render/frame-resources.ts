@@ -24,6 +24,9 @@ export interface FrameResources {
 /** The frame, as its source stages left it: there is one for each developed picture. */
 const FRAME = 'this frame';
 
+/** How many frames had resources. */
+let frames = 0;
+
 /** `halves` are those of the planes, for what needs no more; they outlast the resources. */
 export function frameResources(
   planes: PlacedPlanes,
@@ -37,12 +40,15 @@ export function frameResources(
     const enough = longEdge && Math.max(planes.width, planes.height) / longEdge;
     return enough && halves ? halves.halfFor(enough) : planes;
   };
+  // Threads tell one frame's pictures from another's.
+  const own = ++frames;
   const loader = createResourceLoader({
     async make({ ask }, resource) {
       const path = resource.stored(ask.data);
       const bytes = path === null ? null : await findStored(path);
       if (path !== null && bytes === null) throw new MissingResource(resource);
-      const from = { planes: await planesFor(resource), toWorking, bytes };
+      const planes = await planesFor(resource);
+      const from = { planes, picture: `${own} ${planes?.width ?? 0}`, toWorking, bytes };
       const value = await pool.run({ ask, ...from }, { name: 'makeResource' });
       adopt(...resource.memory(value));
       return value;

@@ -18,11 +18,10 @@ import { buildMesh } from '../../core/picture/geometry/build-mesh.ts';
 import type { View } from '../../core/picture/tile/mesh.ts';
 import { inArena } from '../../core/picture/kernels/arena.ts';
 import { type PlacedPlanes, type Planes } from '../../core/picture/tile/planes.ts';
-import type { Matrix3 } from '../../core/math/matrix3.ts';
 import { halveRows } from '../../core/picture/tile/halve.ts';
 import { resample } from '../../core/picture/geometry/resample.ts';
 import { packRgb } from '../../core/picture/output/pack-pixels.ts';
-import type { Ask, Resources } from '../../core/picture/tile/resource.ts';
+import type { Ask, ResourceSource, Resources } from '../../core/picture/tile/resource.ts';
 import { giveLightBack, measureLight } from '../../core/measure/light/measure-light.ts';
 import { RENDITION } from '../../core/settings/rendition.ts';
 import { lightColours } from '../../core/steps/colour/light-colour.ts';
@@ -120,9 +119,8 @@ export const change = unlessStopped(
 export const dust = unlessStopped(lookForDust);
 
 /** A resource that stages read, in memory that whoever asks for it takes over. */
-export const makeResource = unlessStopped(
-  (task: { ask: Ask; planes: PlacedPlanes | null; toWorking: Matrix3; bytes: Uint8Array | null }): unknown =>
-    resourceOf(task.ask).make(task, task.ask.data)
+export const makeResource = unlessStopped((task: { ask: Ask } & ResourceSource): unknown =>
+  resourceOf(task.ask).make(task, task.ask.data)
 );
 
 export const render = unlessStopped(

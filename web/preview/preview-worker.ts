@@ -38,6 +38,8 @@ import { type TileStore, assemble, fetchTiles, hasTiles } from './tiles.ts';
 let frame: OpenFrame | null = null;
 /** The proxy of the open frame and its halves. */
 let levels: PlacedPlanes[] = [];
+/** How often this worker went on to a frame: its pictures are told from others by that. */
+let frames = 0;
 let store: TileStore | null = null;
 let shared = false;
 /** What this worker took memory for, by opening; and openings that were left before they were done. */
@@ -83,6 +85,7 @@ async function open(opening: number, opened: OpenFrame): Promise<void> {
   levels = pyramid(placeOn(planes, size));
   own.set(opening, levels);
   frame = opened;
+  frames++;
   store = { frameId, size, tiles: new Map() };
   const milliseconds = performance.now() - started;
   say({ kind: 'opened', opening, levels: shared ? levels : [], milliseconds });
@@ -159,7 +162,12 @@ const levelsOf = (developed: string | null): PlacedPlanes[] =>
 function make({ number, wanted, bytes, developed }: Extract<WorkerTask, { kind: 'make' }>): void {
   try {
     const planes: PlacedPlanes | undefined = levelsOf(developed)[0];
-    const from = { planes: planes ?? null, toWorking: frame!.toWorking, bytes };
+    const from = {
+      planes: planes ?? null,
+      picture: `${frames} ${developed ?? ''}`,
+      toWorking: frame!.toWorking,
+      bytes
+    };
     const value = resourceOf(wanted.ask).make(from, wanted.ask.data);
     values.set(wanted.key, value);
     made.add(wanted.key);
@@ -249,6 +257,7 @@ self.onmessage = ({ data }: MessageEvent<WorkerTask>): void => {
     case 'opened elsewhere':
       emptyCaches();
       frame = data.frame;
+      frames++;
       levels = data.levels;
       break;
     case 'leave levels':

@@ -24,6 +24,7 @@ import { halve } from '../tile/halve.ts';
 import {
   type PlacedPlanes,
   type Planes,
+  addresses,
   allocatePlanes,
   givePlanesBack,
   placeOn,
@@ -504,10 +505,10 @@ describe('kernels', () => {
     for (let row = 0; row < 20; row++)
       for (let column = 0; column < 33; column++)
         weights.values[row * 33 + column] = Math.round(grid(column, row) * 255);
-    const [rows, other] = [takePlanes(37, 5), takePlanes(37, 5)];
+    const [rows, other, itself] = [takePlanes(37, 5), takePlanes(37, 5), takePlanes(37, 5)];
     for (const plane of ['r', 'g', 'b'] as const)
       for (let i = 0; i < 37 * 5; i++) {
-        rows[plane][i] = i / 100;
+        rows[plane][i] = itself[plane][i] = i / 100;
         other[plane][i] = (plane === 'g' ? -1 : 1) * (1 + i / 50);
       }
     inArena((arena) => {
@@ -518,8 +519,11 @@ describe('kernels', () => {
       // Rows from the ninth on, their first pixel the third of the tile.
       for (let row = 0; row < 5; row++)
         weighRow(x, y, 4, 16, 9 + row, 3, 37, addressOf(weights.values), 33, 20, out + row * 37 * 4);
-      for (const plane of ['r', 'g', 'b'] as const)
-        mixRows(addressOf(rows[plane]), addressOf(other[plane]), out, 37 * 5);
+      const matrix = arena.addressOf([1, 0, 0, 0.5, 0.5, 0, 0, 0.25, 1]);
+      mixRows(...addresses(rows), ...addresses(other), matrix, out, 37 * 5);
+      // Of itself: twice its red where the weight is whole.
+      const doubled = arena.addressOf([2, 0, 0, 0, 1, 0, 0, 0, 1]);
+      mixRows(...addresses(itself), ...addresses(itself), doubled, out, 37 * 5);
     });
     for (let y = 0; y < 5; y++)
       for (let x = 0; x < 37; x++) {
@@ -535,13 +539,106 @@ describe('kernels', () => {
           (grid(cx, cy + 1) * (1 - fx) + grid(cx + 1, cy + 1) * fx) * fy;
         const i = y * 37 + x;
         const own = i / 100;
-        expect(Math.abs(rows.r[i] - (own + weight * (1 + i / 50 - own)))).toBeLessThan(0.01);
-        expect(Math.abs(rows.g[i] - (own + weight * (-1 - i / 50 - own)))).toBeLessThan(0.01);
-        expect(rows.b[i]).toBe(rows.r[i]);
+        const there = 1 + i / 50;
+        expect(Math.abs(rows.r[i] - (own + weight * (there - own)))).toBeLessThan(0.01);
+        expect(Math.abs(rows.g[i] - (own + weight * (0 - own)))).toBeLessThan(0.01);
+        expect(Math.abs(rows.b[i] - (own + weight * (0.75 * there - own)))).toBeLessThan(0.01);
+        expect(Math.abs(itself.r[i] - own * (1 + weight))).toBeLessThan(0.01);
+        expect(itself.b[i]).toBeCloseTo(own, 6);
       }
     giveBack(weights.values);
-    givePlanesBack(rows);
-    givePlanesBack(other);
+    for (const each of [rows, other, itself]) givePlanesBack(each);
+  });
+
+  it.each([
+    ['the finest base alone', [0, 0, 0], false],
+    ['details', [0.4, -0.3, 0.5], false],
+    ['details and haze', [0.4, -0.3, 0.5], true]
+  ])('light a row anew by %s, in steps of four pixels and of one', (_, details, hazy) => {
+    inArena((arena) => {
+      const [width, height, count, step] = [24, 9, 61, 16];
+      const numbers = [0.25, 0.65, 0.1, 1e-4, 0, ...details, -9, 2, 40, 64, 0.2, 0.5, 0.6, 0.7, 1, 0, 16];
+      // Lines that change evenly over the grid: between its cells nothing is lost.
+      const slope = (k: number, x: number, y: number): number => 0.9 - 0.1 * k + 0.05 * x - 0.02 * y;
+      const offset = (k: number, x: number, y: number): number => 0.1 * k - 0.03 * x + 0.05 * y;
+      const thin = (x: number, y: number): [number, number] => [0.02 + 0.001 * x, 0.3 - 0.01 * y];
+      const [grid, haze] = [arena.float32(width * height * 8), arena.float32(width * height * 2)];
+      for (let y = 0; y < height; y++)
+        for (let x = 0; x < width; x++) {
+          const bases = [0, 1, 2, 3];
+          grid.set(
+            [...bases.map((k) => slope(k, x, y)), ...bases.map((k) => offset(k, x, y))],
+            (y * width + x) * 8
+          );
+          haze.set(thin(x, y), (y * width + x) * 2);
+        }
+      const table = Array.from({ length: 40 }, (__, i) => 1.5 * Math.sin(i / 7));
+      const veils = Array.from({ length: 66 }, (__, i) => 0.5 * (i / 64) ** 2);
+      const between = (of: readonly number[], at: number): number => {
+        const i = Math.floor(at);
+        return of[i] + (of[i + 1] - of[i]) * (at - i);
+      };
+      for (const each of [0.07, 0.3]) {
+        const nodes = Array.from({ length: 12 }, (__, i) => i);
+        const x = arena.addressOf(nodes.map((i) => 1.3 + each * step * (i % 6) + 0.2 * Math.floor(i / 6)));
+        const y = arena.addressOf(nodes.map((i) => 2.1 + 0.4 * Math.floor(i / 6) + 0.05 * (i % 6)));
+        const gains = arena.addressOf(nodes.map((i) => 0.1 * (i % 6) + 0.3 * Math.floor(i / 6)));
+        const rows = takePlanes(count, 1);
+        const before: number[][] = [];
+        for (let n = 0; n < count; n++) {
+          before.push([0.05 + n / 40, 0.3 + 0.2 * Math.sin(n), 0.02 + n / 90]);
+          [rows.r[n], rows.g[n], rows.b[n]] = before[n];
+        }
+        kernels().relightRow(
+          ...addresses(rows),
+          count,
+          x,
+          y,
+          gains,
+          6,
+          step,
+          5,
+          3,
+          addressOf(grid),
+          hazy ? addressOf(haze) : 0,
+          width,
+          height,
+          arena.addressOf(numbers),
+          arena.addressOf(table),
+          arena.addressOf(veils),
+          addressOf(arena.float32(2 * (count + 8)))
+        );
+        for (let n = 0; n < count; n++) {
+          const [across, down] = [(n + 3.5) / step, 5.5 / step];
+          const px = 1.3 + each * step * across + 0.2 * down;
+          const py = 2.1 + 0.4 * down + 0.05 * across;
+          const gained = 0.1 * across + 0.3 * down;
+          const [r, g, b] = before[n];
+          const light = Math.log2(0.25 * r + 0.65 * g + 0.1 * b + 1e-4) - gained;
+          const bases = [0, 1, 2, 3].map((k) => slope(k, px, py) * light + offset(k, px, py));
+          // What each base leaves of the finer one before it.
+          const away = bases.map((base, k) => (k < 2 ? light : bases[k - 1]) - base);
+          let stops = between(table, Math.min(38, Math.max(0, (bases[0] + gained + 9) * 2)));
+          details.forEach((detail, k) => {
+            const apart = away[k + 1];
+            stops += (detail * apart) / (1 + 16 * apart ** 2);
+          });
+          const [by, from] = thin(px, py);
+          const share = Math.min(1, Math.max(0, by * light + from));
+          const veil = hazy ? between(veils, share * 64) : 0;
+          [r, g, b].forEach((value, c) => {
+            const air = [0.5, 0.6, 0.7][c];
+            let clear = value - veil * air;
+            const rest = 0.2 * value * (1 - veil);
+            if (hazy && clear < 2 * rest) clear = rest + Math.max(0, clear) ** 2 / (4 * rest);
+            const wanted = (clear * 2 ** stops) / (1 - veil);
+            const made = [rows.r, rows.g, rows.b][c][n];
+            expect(Math.abs(made - wanted) / wanted).toBeLessThan(2e-3);
+          });
+        }
+        givePlanesBack(rows);
+      }
+    });
   });
 
   it('draw weights to what lines over light and hue say, between every fourth pixel straight', () => {

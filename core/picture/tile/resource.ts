@@ -16,6 +16,8 @@ export interface Ask<Name extends string = string, Data = unknown> {
 export interface ResourceSource {
   /** The frame as it was developed, at whatever size is at hand; null for what is made of no picture. */
   planes: PlacedPlanes | null;
+  /** Names the planes: as long as the name is the same, they are. Null: they have none. */
+  picture: string | null;
   /** The file's own colours to the working space. */
   toWorking: Matrix3;
   /** What was kept where `stored` says. */

@@ -1,4 +1,5 @@
 /** What areas do to rows: to a copy of the pixels that they reach, mixed in by weight. */
+import { IDENTITY, type Matrix3 } from '../../math/matrix3.ts';
 import type { Arena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
@@ -22,16 +23,23 @@ function reachOf({ from, to }: RowWeights, height: number): { left: number; righ
   return { left, right };
 }
 
+/** What an area does: changes of a copy, begun once, and last a matrix on its colours. */
+export interface Acting {
+  id: string;
+  changes: readonly Change[];
+  matrix?: Matrix3;
+}
+
 /**
- * Makes a change of rows from what each area does; those are begun once, and act on copies: of the rows themselves, or of those
- * that are kept beside them.
+ * Makes a change of rows from what each area does, to copies of the rows themselves, or of those that are kept beside them; a matrix
+ * alone needs no copy.
  */
 export function actWithin(
-  areas: readonly { id: string; changes: readonly Change[] }[],
+  areas: readonly Acting[],
   arena: Arena,
   from: (rows: Rows) => Planes = (rows) => rows
 ): Change {
-  const { copyRows, mixRows } = kernels();
+  const { copyRows } = kernels();
   let memory: Planes & { valid: Uint8Array; room: number } = {
     width: 0,
     height: 0,
@@ -41,17 +49,26 @@ export function actWithin(
     valid: new Uint8Array(0),
     room: 0
   };
+  const acting = areas.map(({ id, changes, matrix = IDENTITY }) => ({
+    id,
+    changes,
+    matrix: arena.addressOf(matrix)
+  }));
   return (rows) => {
     const { width, height } = rows;
     const count = width * height;
-    if (memory.room < count) {
+    if (memory.room < count && areas.some(({ changes }) => changes.length > 0)) {
       const plane = (): Float32Array => arena.float32(count + BEYOND);
       const size = { width, height, room: count };
       memory = { ...size, r: plane(), g: plane(), b: plane(), valid: arena.uint8(count) };
     }
-    for (const { id, changes } of areas) {
+    for (const { id, changes, matrix } of acting) {
       const weights = rows.weights?.get(id);
       if (!weights) continue;
+      if (changes.length === 0) {
+        mixIn(rows, weights, matrix, from(rows), width, 0);
+        continue;
+      }
       const { left, right } = reachOf(weights, height);
       const wide = right - left;
       if (wide <= 0) continue;
@@ -64,20 +81,34 @@ export function actWithin(
         b: memory.b.subarray(0, wide * height),
         valid: memory.valid.subarray(0, wide * height)
       };
-      const own = addresses(rows);
       const changed = addresses(other);
       addresses(from(rows)).forEach((plane, c) =>
         copyRows(plane + 4 * left, width, changed[c], wide, wide, height)
       );
       for (const change of changes) change(other);
-      const weighed = addressOf(weights.values);
-      for (let row = 0; row < height; row++) {
-        const [from, to] = [weights.from[row], weights.to[row]];
-        if (from >= to) continue;
-        const at = 4 * (row * width + from);
-        const there = 4 * (row * wide + from - left);
-        for (let c = 0; c < 3; c++) mixRows(own[c] + at, changed[c] + there, weighed + at, to - from);
-      }
+      mixIn(rows, weights, matrix, other, wide, left);
     }
   };
+}
+
+/** Mixes what a matrix makes of other rows, `wide` columns from `left` on, into rows by weight. */
+function mixIn(
+  rows: Rows,
+  { values, from, to }: RowWeights,
+  matrix: number,
+  other: Planes,
+  wide: number,
+  left: number
+): void {
+  const { mixRows } = kernels();
+  const [r, g, b] = addresses(rows);
+  const [r2, g2, b2] = addresses(other);
+  const weights = addressOf(values);
+  for (let row = 0; row < rows.height; row++) {
+    if (from[row] >= to[row]) continue;
+    const at = 4 * (row * rows.width + from[row]);
+    const there = 4 * (row * wide + from[row] - left);
+    const count = to[row] - from[row];
+    mixRows(r + at, g + at, b + at, r2 + there, g2 + there, b2 + there, matrix, weights + at, count);
+  }
 }

@@ -1,13 +1,12 @@
 /** What of the picture masks go by: its colours in the cells of a grid, and how unlike they are. */
 import { toOklab } from '../../colour/oklab.ts';
 import type { Point } from '../../math/frame-geometry.ts';
-import type { Matrix3 } from '../../math/matrix3.ts';
 import { averageLight } from '../../measure/light/average-light.ts';
-import type { Arena } from '../../picture/kernels/arena.ts';
+import { inArena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
-import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import type { Grid } from './grid.ts';
+import { type Pictured, keptOfPicture } from './pictured.ts';
 
 /** Light that is added to colours before their ratio is taken. */
 export const SPECK = 1e-4;
@@ -27,15 +26,25 @@ export interface Guide {
 /** How much a difference of lightness counts beside one of colour. */
 const LIGHTNESS = 0.6;
 
-/** Measures a picture; in memory of the arena. */
-export function measureGuide(planes: PlacedPlanes, toWorking: Matrix3, grid: Grid, arena: Arena): Guide {
+/** The grids of one picture: that of masks, and that of what follows its edges. */
+const GRIDS = 2;
+const kept = keptOfPicture<Guide>(GRIDS);
+
+/** What masks of a picture go by on a grid. */
+export const guideOf = (of: Pictured, grid: Grid): Guide =>
+  kept(of, `${grid.width} ${grid.height}`, () => measureGuide(of, grid));
+
+function measureGuide({ planes, toWorking }: Pictured, grid: Grid): Guide {
   const size = grid.width * grid.height;
-  const plane = (): Float32Array => arena.float32(size);
-  const colours = [plane(), plane(), plane()] as const;
-  const [stops, hues] = [plane(), plane()];
-  averageLight(planes, toWorking, grid, { colours, stops });
-  const [r, , b] = colours.map(addressOf);
-  kernels().logRatio(b, r, size, SPECK, addressOf(hues));
+  const [r, g, b, stops, hues] = inArena((arena) => {
+    const plane = (): Float32Array => arena.float32(size);
+    const colours = [plane(), plane(), plane()] as const;
+    const [light, hue] = [plane(), plane()];
+    averageLight(planes, toWorking, grid, { colours, stops: light });
+    kernels().logRatio(addressOf(colours[2]), addressOf(colours[0]), size, SPECK, addressOf(hue));
+    return [...colours, light, hue].map((each) => new Float32Array(each));
+  });
+  const colours = [r, g, b] as const;
   const labAt = (cell: number): readonly [number, number, number] =>
     toOklab([colours[0][cell], colours[1][cell], colours[2][cell]]);
   return {

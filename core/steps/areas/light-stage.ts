@@ -4,6 +4,7 @@
  */
 import { STEPS, tabulate } from '../../colour/look-up-table.ts';
 import { REC2020_TO_SRGB } from '../../colour/primaries.ts';
+import type { Matrix3 } from '../../math/matrix3.ts';
 import { LIGHT } from '../../measure/light/light-resource.ts';
 import type { Falloff } from '../../optics/falloff.ts';
 import type { Arena } from '../../picture/kernels/arena.ts';
@@ -16,7 +17,7 @@ import { relightStage } from '../tone/relight-stage.ts';
 import { type ToneSettings, looksAbout, untouchedTone } from '../tone/step.ts';
 import { bendingOf, gainOf, tonedLight } from '../tone/toned-light.ts';
 import { touchedSettings } from '../../settings/step.ts';
-import { type Change, actWithin } from './act-within.ts';
+import { type Acting, type Change, actWithin } from './act-within.ts';
 import { type Area, type AreasSettings, areaToneSchema, areasChanging } from './step.ts';
 
 interface Given {
@@ -57,33 +58,40 @@ export const areaLightStage: PixelStage<'areaLight', Given, LightData> = {
   reads: ({ areas }) => (areas.some(relights) ? [LIGHT] : []),
   begin: (tile, data, arena) =>
     actWithin(
-      data.areas.map((area) => ({ id: area.id, changes: changesOf(area, data, tile, arena) })),
+      data.areas.map((area) => actingOf(area, data, tile, arena)),
       arena
     )
 };
 
-function changesOf(
+/** Settings of an area's tone that are no more than a factor. */
+const bendsMore = ({ settings: { tone } }: LightData['areas'][number]): boolean =>
+  touchedSettings(areaToneSchema, tone, ['exposure', ...OTHER_TONES]).length > 0;
+
+function actingOf(
   area: LightData['areas'][number],
   { exposure, falloff }: LightData,
   tile: ReadingTile,
   arena: Arena
-): Change[] {
+): Acting {
   const { mixColours, scaleByNorm } = kernels();
   const tone: ToneSettings = { ...untouchedTone(), ...area.settings.tone };
   const changes: Change[] = [];
   if (relights(area))
     changes.push(relightStage.begin(tile, { settings: { ...tone, exposure }, falloff }, arena));
+  const balance = evenBalance(area.settings.colour);
+  if (!bendsMore(area)) {
+    const gain = 2 ** tone.exposure;
+    return { id: area.id, changes, matrix: balance.map((each) => each * gain) as Matrix3 };
+  }
   if (balances(area)) {
-    const matrix = arena.addressOf(evenBalance(area.settings.colour));
+    const matrix = arena.addressOf(balance);
     changes.push((rows) => mixColours(...addresses(rows), rows.r.length, matrix, Infinity));
   }
-  if (bends(area)) {
-    const toned = tonedLight(bendingOf(tone));
-    const exposed = 2 ** exposure;
-    const gain = gainOf((light) => toned(light * exposed) / exposed);
-    const gains = arena.addressOf(tabulate((share) => gain(share * MOST_LIGHT)));
-    const toSrgb = arena.addressOf(REC2020_TO_SRGB);
-    changes.push((rows) => scaleByNorm(...addresses(rows), rows.r.length, toSrgb, gains, STEPS, MOST_LIGHT));
-  }
-  return changes;
+  const toned = tonedLight(bendingOf(tone));
+  const exposed = 2 ** exposure;
+  const gain = gainOf((light) => toned(light * exposed) / exposed);
+  const gains = arena.addressOf(tabulate((share) => gain(share * MOST_LIGHT)));
+  const toSrgb = arena.addressOf(REC2020_TO_SRGB);
+  changes.push((rows) => scaleByNorm(...addresses(rows), rows.r.length, toSrgb, gains, STEPS, MOST_LIGHT));
+  return { id: area.id, changes };
 }

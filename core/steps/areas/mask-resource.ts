@@ -8,9 +8,9 @@ export const maskResource: Resource<'mask', MaskSpec, Mask> = {
   of: 'frame',
   longEdge: CELLS,
   stored: () => null,
-  make({ planes, toWorking }, spec) {
+  make({ planes, toWorking, picture }, spec) {
     if (!planes) throw new Error('A mask is drawn on a picture.');
-    return makeMask(planes, toWorking, spec);
+    return makeMask({ planes, toWorking, picture }, spec);
   },
   memory: ({ values, lines, inside }) => [
     values,

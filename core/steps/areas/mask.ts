@@ -1,13 +1,12 @@
 /** A shape drawn on a grid: how much of each place belongs to it. */
 import type { FrameSize } from '../../math/frame-geometry.ts';
-import type { Matrix3 } from '../../math/matrix3.ts';
 import { type Arena, inArena } from '../../picture/kernels/arena.ts';
 import { addressOf, takeFloat32, takeUint8, takenTogether } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
-import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { type Grid, gridOf } from './grid.ts';
-import { type Guide, measureGuide } from './guide.ts';
+import { type Guide, guideOf } from './guide.ts';
 import { type InsideColours, continueColours } from './another-sky/inside-colours.ts';
+import type { Pictured } from './pictured.ts';
 import { drawPart } from './parts/part.ts';
 import { lightShare } from './parts/ranges.ts';
 import { PER_CELL, refinedLines } from './refine.ts';
@@ -30,8 +29,9 @@ export interface Mask extends FrameSize {
   box: { left: number; top: number; right: number; bottom: number };
 }
 
-/** Draws a shape; `planes` is the whole frame as it was developed. */
-export function makeMask(planes: PlacedPlanes, toWorking: Matrix3, spec: MaskSpec): Mask {
+/** Draws a shape. */
+export function makeMask(of: Pictured, spec: MaskSpec): Mask {
+  const { planes } = of;
   const frame = { width: planes.width / planes.scaleX, height: planes.height / planes.scaleY };
   const grid = gridOf(frame, CELLS);
   const coarse = gridOf(frame, LINE_CELLS);
@@ -44,15 +44,13 @@ export function makeMask(planes: PlacedPlanes, toWorking: Matrix3, spec: MaskSpe
     const continued = spec.colours ? ([plane(), plane(), plane()] as const) : null;
     let inside: InsideColours | null = null;
     inArena((arena) => {
-      let measured: Guide | null = null;
-      const guide = (): Guide => (measured ??= measureGuide(planes, toWorking, grid, arena));
-      const mask = drawnShape(spec, grid, guide, arena);
+      const mask = drawnShape(spec, grid, of, arena);
       if (lines || continued) {
         const reduced = arena.float32(width * height);
         const work = addressOf(arena.float32(grid.width + 3));
         const [from, to] = [mask, reduced].map(addressOf);
         kernels().averageOnto(from, grid.width, grid.height, to, width, height, work);
-        const about = measureGuide(planes, toWorking, coarse, arena);
+        const about = guideOf(of, coarse);
         if (lines) refinedLines(reduced, about, spec, lines);
         if (continued) inside = insideColours(reduced, about, spec, continued, arena);
       }
@@ -94,17 +92,21 @@ function insideColours(
 }
 
 /** The parts one after another, then what is done to all of them. */
-function drawnShape(spec: MaskSpec, grid: Grid, guide: () => Guide, arena: Arena): Float32Array {
+function drawnShape(spec: MaskSpec, grid: Grid, of: Pictured, arena: Arena): Float32Array {
+  let measured: Guide | null = null;
+  const guide = (): Guide => (measured ??= guideOf(of, grid));
   const size = grid.width * grid.height;
   const [mask, part] = [arena.float32(size), arena.float32(size)];
   // What is first taken away from, or kept within, is everything.
   mask.fill(spec.parts[0]?.meets === 'add' || spec.parts.length === 0 ? 0 : 1);
-  for (const each of spec.parts) {
-    drawPart(each, grid, part, guide);
+  spec.parts.forEach((each, n) => {
+    const isFirst = n === 0 && each.meets === 'add';
+    drawPart(each, grid, of, guide, isFirst ? mask : part);
+    if (isFirst) return;
     if (each.meets === 'add') for (let i = 0; i < size; i++) mask[i] += (1 - mask[i]) * part[i];
     else if (each.meets === 'take') for (let i = 0; i < size; i++) mask[i] *= 1 - part[i];
     else for (let i = 0; i < size; i++) mask[i] *= part[i];
-  }
+  });
   const moved = Math.round((Math.abs(spec.grow) / 1000) * grid.unit);
   if (moved > 0) {
     const [at, across] = [mask, part].map(addressOf);

@@ -161,25 +161,27 @@ interface Run {
 function runsOf({ x, y, columns, rows, step }: MapMesh, frame: FrameSize, mask: Mask): Run[][] {
   return Array.from({ length: Math.max(1, rows - 1) }, (_, row) => {
     const runs: Run[] = [];
+    let before = null as Run | null;
     for (let column = 0; column + 1 < columns; column++) {
-      const at = row * columns + column;
-      const corners = [at, at + 1, at + columns, at + columns + 1];
-      const least = (of: Float32Array): number => Math.min(...corners.map((i) => of[i]));
-      const most = (of: Float32Array): number => Math.max(...corners.map((i) => of[i]));
+      const i = row * columns + column;
+      const j = i + columns;
       const weight = evenWeight(
         mask,
-        least(x) / frame.width,
-        least(y) / frame.height,
-        most(x) / frame.width,
-        most(y) / frame.height
+        Math.min(x[i], x[i + 1], x[j], x[j + 1]) / frame.width,
+        Math.min(y[i], y[i + 1], y[j], y[j + 1]) / frame.height,
+        Math.max(x[i], x[i + 1], x[j], x[j + 1]) / frame.width,
+        Math.max(y[i], y[i + 1], y[j], y[j + 1]) / frame.height
       );
-      const before = runs.at(-1);
       if (before?.weight === weight) before.to += step;
-      else runs.push({ from: column * step, to: (column + 1) * step, weight });
+      else runs.push((before = { from: column * step, to: (column + 1) * step, weight }));
     }
     return runs;
   });
 }
+
+/** The cell of an axis that a share of the frame begins or ends in, kept within the grid. */
+const cellOf = (share: number, cells: number, round: (value: number) => number): number =>
+  Math.min(cells - 1, Math.max(0, round(share * cells - 0.5)));
 
 /** The weight that a mask has everywhere in a part of the frame, in shares of it; -1: it changes there. */
 function evenWeight(
@@ -192,22 +194,21 @@ function evenWeight(
   // Where no ray arrives the places are no numbers.
   if (!(left <= right && top <= bottom)) return -1;
   if (right < box.left || left > box.right || bottom < box.top || top > box.bottom) return 0;
-  const cells = (grid: FrameSize): readonly [number, number, number, number] => [
-    Math.min(grid.width - 1, Math.max(0, Math.floor(left * grid.width - 0.5))),
-    Math.min(grid.height - 1, Math.max(0, Math.floor(top * grid.height - 0.5))),
-    Math.min(grid.width - 1, Math.max(0, Math.ceil(right * grid.width - 0.5))),
-    Math.min(grid.height - 1, Math.max(0, Math.ceil(bottom * grid.height - 0.5)))
-  ];
-  const [x0, y0, x1, y1] = cells({ width, height });
+  const x0 = cellOf(left, width, Math.floor);
+  const y0 = cellOf(top, height, Math.floor);
+  const x1 = cellOf(right, width, Math.ceil);
+  const y1 = cellOf(bottom, height, Math.ceil);
   const first = values[y0 * width + x0];
   if (first !== 0 && first !== 255) return -1;
   for (let y = y0; y <= y1; y++)
-    for (let x = x0; x <= x1; x++) if (values[y * width + x] !== first) return -1;
+    for (let at = y * width + x0, end = y * width + x1; at <= end; at++) if (values[at] !== first) return -1;
   if (lines) {
-    const [u0, v0, u1, v1] = cells(lines);
+    const u1 = cellOf(right, lines.width, Math.ceil);
+    const v1 = cellOf(bottom, lines.height, Math.ceil);
     // A line that keeps all of the mask adds nothing to it.
-    for (let v = v0; v <= v1; v++)
-      for (let u = u0; u <= u1; u++) if (lines.values[(v * lines.width + u) * PER_CELL + 3] !== 1) return -1;
+    for (let v = cellOf(top, lines.height, Math.floor); v <= v1; v++)
+      for (let u = cellOf(left, lines.width, Math.floor); u <= u1; u++)
+        if (lines.values[(v * lines.width + u) * PER_CELL + 3] !== 1) return -1;
   }
   return first / 255;
 }

@@ -29,3 +29,4 @@ export {
 export { placeSource, resampleRows } from './resample';
 export { sharpenPlanes } from './sharpen';
 export { copyRows, mixRows, weighLines, weighRow } from './mix';
+export { tellApart, weighSide } from './tell-apart';

@@ -193,10 +193,12 @@ export function relightRow(
   const layered = entry(numbers, 16),
     held = entry(numbers, 17),
     heldFar = entry(numbers, 18);
-  const mostX = <f32>(gridWidth - 1) - <f32>1e-3,
-    mostY = <f32>(gridHeight - 1) - <f32>1e-3;
-  const across: usize = 32,
-    down = (<usize>gridWidth) << 5;
+  const steps = f32x4(0, 1, 2, 3),
+    firstStops = f32x4.splat(firstStop),
+    perStops = f32x4.splat(perStop),
+    lastEntries = f32x4.splat(lastEntry);
+  const looks = v128.any_true(f32x4.ne(details, f32x4.splat(0)));
+  placeGrid(grid, haze, gridWidth, gridHeight);
   for (let column = left / step; column * step < end; column++) {
     const i = meshRow * columns + column;
     const first = max(left, column * step);
@@ -211,68 +213,163 @@ export function relightRow(
     between(falloff, i, columns, fy, step);
     const dg = slope;
     let gained = value + dg * inset;
-    let at = (<usize>(first - left)) << 2;
-    for (let n = first; n < last; n++, at += 4, px += dx, py += dy, gained += dg) {
-      // Where no ray arrives the place is no number; nothing is seen there.
-      const gx: f32 = px > 0 ? (px < mostX ? px : mostX) : 0;
-      const gy: f32 = py > 0 ? (py < mostY ? py : mostY) : 0;
-      const cx = <i32>gx,
-        cy = <i32>gy;
-      const sx = f32x4.splat(gx - <f32>cx),
-        sy = f32x4.splat(gy - <f32>cy);
-      const cell = <usize>(cy * gridWidth + cx);
-      const p = grid + (cell << 5);
-      const slopes = lerp(
-        lerp(v128.load(p), v128.load(p + across), sx),
-        lerp(v128.load(p + down), v128.load(p + down + across), sx),
-        sy
-      );
-      const offsets = lerp(
-        lerp(v128.load(p, 16), v128.load(p + across, 16), sx),
-        lerp(v128.load(p + down, 16), v128.load(p + down + across, 16), sx),
-        sy
-      );
-      const light = load<f32>(stops + at) - gained;
-      const lights = f32x4.splat(light);
-      const bases = f32x4.add(f32x4.mul(slopes, lights), offsets);
-      // What stands out by stops is an edge rather than a detail: it is strengthened less.
-      const whole4 = f32x4.sub(lights, bases);
-      // Each base's own layer: what the finer one before it leaves.
-      const before = f32x4.replace_lane(v128.shuffle<f32>(whole4, whole4, 0, 0, 1, 2), 1, 0);
-      const away = f32x4.sub(whole4, f32x4.mul(layered, before));
-      const size = f32x4.abs(away);
-      const parts = f32x4.div(
-        f32x4.mul(details, away),
-        f32x4.add(f32x4.splat(1), f32x4.mul(size, f32x4.add(held, f32x4.mul(heldFar, size))))
-      );
-      const halves = f32x4.add(parts, v128.shuffle<f32>(parts, parts, 2, 3, 0, 1));
-      const detail = f32x4.extract_lane(halves, 0) + f32x4.extract_lane(halves, 1);
-      const stop = (f32x4.extract_lane(bases, 0) + gained - firstStop) * perStop;
-      const bounded: f32 = stop > 0 ? (stop < lastEntry ? stop : lastEntry) : 0;
-      const whole = <i32>bounded;
-      const entryAt = table + ((<usize>whole) << 2);
-      const low = load<f32>(entryAt);
-      store<f32>(stops + at, detail + low + (load<f32>(entryAt, 4) - low) * (bounded - <f32>whole));
-      if (haze == 0) continue;
-      const q = haze + (cell << 3);
-      const below = q + ((<usize>gridWidth) << 3);
-      // Slope and offset side by side.
-      const lines = lerp(
-        lerp(v128.load64_zero(q), v128.load64_zero(q + 8), sx),
-        lerp(v128.load64_zero(below), v128.load64_zero(below + 8), sx),
-        sy
-      );
-      const share = f32x4.extract_lane(lines, 0) * light + f32x4.extract_lane(lines, 1);
-      const place: f32 = (share > 0 ? (share < 1 ? share : ONE) : 0) * perShare;
-      const entryOf = <i32>place;
-      const thin = load<f32>(veilTable + ((<usize>entryOf) << 2));
-      store<f32>(
-        veils + at,
-        thin + (load<f32>(veilTable + ((<usize>entryOf) << 2), 4) - thin) * (place - <f32>entryOf)
-      );
+    // Where a cell is wider than four pixels, lines are straight between every fourth.
+    const every: i32 = abs(dx) * 4 <= 1 && abs(dy) * 4 <= 1 ? 4 : 1;
+    const part = ONE / <f32>every;
+    linesAt(px, py);
+    for (let n = first; n < last; n += every) {
+      let slopes = slopesThere,
+        offsets = offsetsThere,
+        veiling = veilingThere;
+      px += dx * <f32>every;
+      py += dy * <f32>every;
+      linesAt(px, py);
+      const parts = f32x4.splat(part);
+      const slopeStep = f32x4.mul(f32x4.sub(slopesThere, slopes), parts),
+        offsetStep = f32x4.mul(f32x4.sub(offsetsThere, offsets), parts),
+        veilingStep = f32x4.mul(f32x4.sub(veilingThere, veiling), parts);
+      const past = min(last, n + every);
+      let at = (<usize>(n - left)) << 2;
+      if (!looks && haze == 0 && every == 4) {
+        // The finest base alone is asked for: four pixels at once.
+        const gains = f32x4.add(f32x4.splat(gained), f32x4.mul(f32x4.splat(dg), steps));
+        const slope = f32x4.add(
+          f32x4.splat(f32x4.extract_lane(slopes, 0)),
+          f32x4.mul(f32x4.splat(f32x4.extract_lane(slopeStep, 0)), steps)
+        );
+        const offset = f32x4.add(
+          f32x4.splat(f32x4.extract_lane(offsets, 0)),
+          f32x4.mul(f32x4.splat(f32x4.extract_lane(offsetStep, 0)), steps)
+        );
+        const light = f32x4.sub(v128.load(stops + at), gains);
+        const base = f32x4.add(f32x4.add(f32x4.mul(slope, light), offset), gains);
+        const added = fromTable(table, f32x4.mul(f32x4.sub(base, firstStops), perStops), lastEntries);
+        storePart(stops + at, added, past - n);
+        gained += dg * 4;
+        continue;
+      }
+      for (let m = n; m < past; m++, at += 4, gained += dg) {
+        const light = load<f32>(stops + at) - gained;
+        let detail: f32 = 0;
+        const lights = f32x4.splat(light);
+        const bases = f32x4.add(f32x4.mul(slopes, lights), offsets);
+        if (looks) {
+          // What stands out by stops is an edge rather than a detail: it is strengthened less.
+          const whole4 = f32x4.sub(lights, bases);
+          // Each base's own layer: what the finer one before it leaves.
+          const before = f32x4.replace_lane(v128.shuffle<f32>(whole4, whole4, 0, 0, 1, 2), 1, 0);
+          const away = f32x4.sub(whole4, f32x4.mul(layered, before));
+          const size = f32x4.abs(away);
+          const parts = f32x4.div(
+            f32x4.mul(details, away),
+            f32x4.add(f32x4.splat(1), f32x4.mul(size, f32x4.add(held, f32x4.mul(heldFar, size))))
+          );
+          const halves = f32x4.add(parts, v128.shuffle<f32>(parts, parts, 2, 3, 0, 1));
+          detail = f32x4.extract_lane(halves, 0) + f32x4.extract_lane(halves, 1);
+        }
+        const stop = (f32x4.extract_lane(bases, 0) + gained - firstStop) * perStop;
+        const bounded: f32 = stop > 0 ? (stop < lastEntry ? stop : lastEntry) : 0;
+        const whole = <i32>bounded;
+        const entryAt = table + ((<usize>whole) << 2);
+        const low = load<f32>(entryAt);
+        store<f32>(stops + at, detail + low + (load<f32>(entryAt, 4) - low) * (bounded - <f32>whole));
+        if (haze != 0) {
+          const share = f32x4.extract_lane(veiling, 0) * light + f32x4.extract_lane(veiling, 1);
+          const place: f32 = (share > 0 ? (share < 1 ? share : ONE) : 0) * perShare;
+          const entryOf = <i32>place;
+          const thin = load<f32>(veilTable + ((<usize>entryOf) << 2));
+          store<f32>(
+            veils + at,
+            thin + (load<f32>(veilTable + ((<usize>entryOf) << 2), 4) - thin) * (place - <f32>entryOf)
+          );
+          veiling = f32x4.add(veiling, veilingStep);
+        }
+        slopes = f32x4.add(slopes, slopeStep);
+        offsets = f32x4.add(offsets, offsetStep);
+      }
     }
   }
   rowGains(r, g, b, count, numbers, stops, haze != 0 ? veils : 0);
+}
+
+/** Values of a table at four places in its entries, the last of which is `most` and one more. */
+function fromTable(table: usize, places: v128, most: v128): v128 {
+  // A place that is no number is the first.
+  const bounded = f32x4.pmin(f32x4.pmax(f32x4.splat(0), places), most);
+  const whole = i32x4.trunc_sat_f32x4_s(bounded);
+  const share = f32x4.sub(bounded, f32x4.convert_i32x4_s(whole));
+  const one = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 0)) << 2));
+  const two = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 1)) << 2));
+  const three = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 2)) << 2));
+  const four = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 3)) << 2));
+  const low = v128.shuffle<f32>(
+    v128.shuffle<f32>(one, two, 0, 4, 1, 5),
+    v128.shuffle<f32>(three, four, 0, 4, 1, 5),
+    0,
+    1,
+    4,
+    5
+  );
+  const high = v128.shuffle<f32>(
+    v128.shuffle<f32>(one, two, 0, 4, 1, 5),
+    v128.shuffle<f32>(three, four, 0, 4, 1, 5),
+    2,
+    3,
+    6,
+    7
+  );
+  return lerp(low, high, share);
+}
+
+/** The grid that lines are read from, and the lines at a place of it. */
+let lineGrid: usize = 0;
+let hazeGrid: usize = 0;
+let lineColumns: usize = 0;
+let lineMostX: f32 = 0;
+let lineMostY: f32 = 0;
+let slopesThere: v128 = f32x4.splat(0);
+let offsetsThere: v128 = f32x4.splat(0);
+/** Slope and offset of the share of haze. */
+let veilingThere: v128 = f32x4.splat(0);
+
+function placeGrid(grid: usize, haze: usize, width: i32, height: i32): void {
+  lineGrid = grid;
+  hazeGrid = haze;
+  lineColumns = <usize>width;
+  lineMostX = <f32>(width - 1) - <f32>1e-3;
+  lineMostY = <f32>(height - 1) - <f32>1e-3;
+}
+
+function linesAt(px: f32, py: f32): void {
+  // Where no ray arrives the place is no number; nothing is seen there.
+  const gx: f32 = px > 0 ? (px < lineMostX ? px : lineMostX) : 0;
+  const gy: f32 = py > 0 ? (py < lineMostY ? py : lineMostY) : 0;
+  const cx = <i32>gx,
+    cy = <i32>gy;
+  const sx = f32x4.splat(gx - <f32>cx),
+    sy = f32x4.splat(gy - <f32>cy);
+  const cell = <usize>cy * lineColumns + <usize>cx;
+  const p = lineGrid + (cell << 5),
+    below = p + (lineColumns << 5);
+  slopesThere = lerp(
+    lerp(v128.load(p), v128.load(p, 32), sx),
+    lerp(v128.load(below), v128.load(below, 32), sx),
+    sy
+  );
+  offsetsThere = lerp(
+    lerp(v128.load(p, 16), v128.load(p, 48), sx),
+    lerp(v128.load(below, 16), v128.load(below, 48), sx),
+    sy
+  );
+  if (hazeGrid == 0) return;
+  const q = hazeGrid + (cell << 3),
+    under = q + (lineColumns << 3);
+  // Slope and offset side by side.
+  veilingThere = lerp(
+    lerp(v128.load64_zero(q), v128.load64_zero(q + 8), sx),
+    lerp(v128.load64_zero(under), v128.load64_zero(under + 8), sx),
+    sy
+  );
 }
 
 function lerp(from: v128, to: v128, share: v128): v128 {

@@ -1,6 +1,6 @@
 /** One picture mixed into another by weights. */
 import { between, slope, value } from './mesh';
-import { loadPart, storePart } from './vectors';
+import { entry, loadPart, storePart } from './vectors';
 
 const ONE: f32 = 1;
 const HALF: f32 = 0.5;
@@ -207,13 +207,47 @@ export function copyRows(from: usize, pitch: i32, to: usize, otherPitch: i32, co
     );
 }
 
-/** Each of `count` values of a plane drawn to another's by its weight. */
-export function mixRows(plane: usize, other: usize, weights: usize, count: i32): void {
+/**
+ * Each of `count` colours drawn by its weight to what a matrix makes of another, or of itself: `r2`, `g2` and `b2` may be the planes
+ * themselves.
+ */
+export function mixRows(
+  r: usize,
+  g: usize,
+  b: usize,
+  r2: usize,
+  g2: usize,
+  b2: usize,
+  matrix: usize,
+  weights: usize,
+  count: i32
+): void {
+  const m0 = entry(matrix, 0),
+    m1 = entry(matrix, 1),
+    m2 = entry(matrix, 2);
+  const m3 = entry(matrix, 3),
+    m4 = entry(matrix, 4),
+    m5 = entry(matrix, 5);
+  const m6 = entry(matrix, 6),
+    m7 = entry(matrix, 7),
+    m8 = entry(matrix, 8);
   for (let i = 0; i < count; i += 4) {
     const at = (<usize>i) << 2;
     const left = count - i;
-    const own = loadPart(plane + at, left);
-    const change = f32x4.sub(loadPart(other + at, left), own);
-    storePart(plane + at, f32x4.add(own, f32x4.mul(change, loadPart(weights + at, left))), left);
+    const red = loadPart(r2 + at, left),
+      green = loadPart(g2 + at, left),
+      blue = loadPart(b2 + at, left),
+      weight = loadPart(weights + at, left);
+    drawPart(r + at, sumOf(m0, m1, m2, red, green, blue), weight, left);
+    drawPart(g + at, sumOf(m3, m4, m5, red, green, blue), weight, left);
+    drawPart(b + at, sumOf(m6, m7, m8, red, green, blue), weight, left);
   }
+}
+
+function sumOf(m0: v128, m1: v128, m2: v128, r: v128, g: v128, b: v128): v128 {
+  return f32x4.add(f32x4.add(f32x4.mul(m0, r), f32x4.mul(m1, g)), f32x4.mul(m2, b));
+}
+
+function drawPart(at: usize, to: v128, weight: v128, left: i32): void {
+  storePart(at, drawnTo(loadPart(at, left), to, weight), left);
 }

@@ -3,6 +3,7 @@ import { id } from '../../../settings/id-schema.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
 import { type Grid, cellsWithin, toCells } from '../grid.ts';
 import type { Guide } from '../guide.ts';
+import type { Pictured } from '../pictured.ts';
 
 /** A share of something, 0..100. */
 const share = { type: 'number', minimum: 0, maximum: 100 } as const;
@@ -82,55 +83,145 @@ function dabsOf({ points, size }: Stroke, grid: Grid): Dab[] {
   return dabs;
 }
 
-/** What was drawn last: painting adds a stroke to those that are there, and they need not be drawn again. */
-let last: { width: number; height: number; strokes: readonly Stroke[]; drawn: Float32Array } | null = null;
+/**
+ * What was drawn last: painting adds points to the last stroke, or a stroke to those that are there, and what was drawn of them
+ * need not be drawn again.
+ */
+interface Drawn {
+  width: number;
+  height: number;
+  /** The picture that edges were kept of; null: none was. */
+  picture: string | null;
+  /** Strokes that are whole, as they lie over one another. */
+  strokes: readonly Stroke[];
+  under: Float32Array;
+  /** The last stroke by itself, up to the dabs that stay when it goes on. */
+  last: Stroke | null;
+  dabs: readonly Dab[];
+  stroke: Float32Array;
+}
+let drawn: Drawn | null = null;
 
-const isSame = (one: Stroke, other: Stroke): boolean =>
+const isAlike = (one: Stroke, other: Stroke): boolean =>
   one.size === other.size &&
   one.softness === other.softness &&
   one.flow === other.flow &&
   one.erases === other.erases &&
+  one.keepsEdges === other.keepsEdges;
+const isSame = (one: Stroke, other: Stroke): boolean =>
+  isAlike(one, other) &&
   one.points.length === other.points.length &&
   one.points.every((value, i) => value === other.points[i]);
 
-/** How many of the first strokes stand in what was drawn last. Those that keep to edges are of one picture alone. */
-function drawnBefore(strokes: readonly Stroke[], { width, height }: Grid): number {
-  if (!last || last.width !== width || last.height !== height) return 0;
-  const { strokes: known } = last;
-  const isBegun = known.length <= strokes.length && known.every((stroke, i) => isSame(stroke, strokes[i]));
-  return isBegun ? known.length : 0;
+/** What was drawn of strokes before; what keeps to edges is of one picture alone. */
+function drawnOf(strokes: readonly Stroke[], { width, height }: Grid, picture: string | null): Drawn {
+  const keeps = strokes.some(({ keepsEdges }) => keepsEdges);
+  const isKnown =
+    drawn !== null &&
+    drawn.width === width &&
+    drawn.height === height &&
+    (!keeps || (picture !== null && drawn.picture === picture)) &&
+    drawn.strokes.length < strokes.length &&
+    drawn.strokes.every((stroke, i) => isSame(stroke, strokes[i]));
+  if (isKnown) return drawn!;
+  const plane = (): Float32Array => new Float32Array(width * height);
+  return { width, height, picture, strokes: [], under: plane(), last: null, dabs: [], stroke: plane() };
 }
 
-/** Draws strokes one over another; `guide`: what edges are told by. */
-export function drawBrush({ strokes }: Brush, grid: Grid, out: Float32Array, guide: () => Guide): void {
-  const keepable = strokes.some(({ keepsEdges }) => keepsEdges) ? 0 : strokes.length;
-  const before = keepable === 0 ? 0 : drawnBefore(strokes, grid);
-  if (before > 0) out.set(last!.drawn);
-  else out.fill(0);
-  drawStrokes(strokes.slice(before), grid, out, guide);
-  if (keepable > before)
-    last = { width: grid.width, height: grid.height, strokes, drawn: new Float32Array(out) };
-}
-
-function drawStrokes(strokes: readonly Stroke[], grid: Grid, out: Float32Array, guide: () => Guide): void {
-  const stroke = new Float32Array(out.length);
-  for (const each of strokes) {
-    const dabs = dabsOf(each, grid);
-    const most = Math.max(...dabs.map(({ radius }) => radius));
-    const [xs, ys] = [dabs.map(({ x }) => x), dabs.map(({ y }) => y)];
-    const bounds = [least(xs), least(ys), greatest(xs), greatest(ys)] as const;
-    const box = cellsWithin(grid, bounds, most + 1);
-    for (let y = box.top; y < box.bottom; y++)
-      stroke.fill(0, y * grid.width + box.left, y * grid.width + box.right);
-    const soft = each.softness / 100;
-    dabs.forEach((dab, i) => drawSegment(dabs[Math.max(0, i - 1)], dab, soft, grid, stroke, each, guide));
-    const flow = each.flow / 100;
-    for (let y = box.top; y < box.bottom; y++)
-      for (let at = y * grid.width + box.left; at < y * grid.width + box.right; at++) {
-        const by = stroke[at] * flow;
-        out[at] = each.erases ? out[at] * (1 - by) : out[at] + (1 - out[at]) * by;
-      }
+/** Draws strokes one over another. */
+export function drawBrush(
+  { strokes }: Brush,
+  grid: Grid,
+  { picture }: Pick<Pictured, 'picture'>,
+  guide: () => Guide,
+  out: Float32Array
+): void {
+  if (strokes.length === 0) {
+    out.fill(0);
+    return;
   }
+  const known = drawnOf(strokes, grid, picture);
+  // What breaks off half way is not gone on with.
+  drawn = null;
+  const last = strokes[strokes.length - 1];
+  // The stroke that was the last may be one of those that are whole now.
+  for (const stroke of strokes.slice(known.strokes.length, -1)) {
+    drawStroke(known, stroke, grid, guide, known.under);
+    known.strokes = [...known.strokes, stroke];
+  }
+  out.set(known.under);
+  drawStroke(known, last, grid, guide, out);
+  drawn = known;
+}
+
+/** Draws a stroke over what there is, from as much of it as was drawn before. */
+function drawStroke(known: Drawn, each: Stroke, grid: Grid, guide: () => Guide, out: Float32Array): void {
+  const { width } = grid;
+  const dabs = dabsOf(each, grid);
+  const begun =
+    known.last !== null &&
+    isAlike(known.last, each) &&
+    known.dabs.length < dabs.length &&
+    known.dabs.every(
+      ({ x, y, radius }, i) => x === dabs[i].x && y === dabs[i].y && radius === dabs[i].radius
+    );
+  if (!begun) {
+    if (known.last) clearBox(known.stroke, boxOf(known.dabs, grid), width);
+    known.dabs = [];
+  }
+  const { stroke } = known;
+  const soft = each.softness / 100;
+  const draw = (i: number): void =>
+    drawSegment(dabs[Math.max(0, i - 1)], dabs[i], soft, grid, stroke, each, guide);
+  // The last dab may be gone when the stroke goes on.
+  for (let i = known.dabs.length; i < dabs.length - 1; i++) draw(i);
+  known.last = each;
+  known.dabs = dabs.slice(0, -1);
+  const end = boxOf(dabs.slice(-2), grid);
+  const before = cutBox(stroke, end, width);
+  draw(dabs.length - 1);
+  const flow = each.flow / 100;
+  const box = boxOf(dabs, grid);
+  for (let y = box.top; y < box.bottom; y++)
+    for (let at = y * width + box.left; at < y * width + box.right; at++) {
+      const by = stroke[at] * flow;
+      out[at] = each.erases ? out[at] * (1 - by) : out[at] + (1 - out[at]) * by;
+    }
+  putBox(before, stroke, end, width);
+}
+
+type CellBox = ReturnType<typeof cellsWithin>;
+
+/** The cells that dabs, and the ways between them, reach. */
+function boxOf(dabs: readonly Dab[], grid: Grid): CellBox {
+  const [xs, ys] = [dabs.map(({ x }) => x), dabs.map(({ y }) => y)];
+  const most = greatest(dabs.map(({ radius }) => radius));
+  return dabs.length === 0
+    ? { left: 0, top: 0, right: 0, bottom: 0 }
+    : cellsWithin(grid, [least(xs), least(ys), greatest(xs), greatest(ys)], most + 1);
+}
+
+function clearBox(plane: Float32Array, { left, top, right, bottom }: CellBox, width: number): void {
+  for (let y = top; y < bottom; y++) plane.fill(0, y * width + left, y * width + right);
+}
+
+function cutBox(
+  plane: Float32Array,
+  { left, top, right, bottom }: CellBox,
+  width: number
+): readonly Float32Array[] {
+  return Array.from({ length: Math.max(0, bottom - top) }, (_, i) =>
+    plane.slice((top + i) * width + left, (top + i) * width + right)
+  );
+}
+
+function putBox(
+  rows: readonly Float32Array[],
+  plane: Float32Array,
+  { left, top }: CellBox,
+  width: number
+): void {
+  rows.forEach((row, i) => plane.set(row, (top + i) * width + left));
 }
 
 const least = (of: readonly number[]): number => of.reduce((one, other) => Math.min(one, other), Infinity);

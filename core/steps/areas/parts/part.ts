@@ -6,6 +6,8 @@ import { type Brush, brushProperties, drawBrush } from './brush.ts';
 import { type Found, drawFound, foundProperties } from './found.ts';
 import { type Gradient, drawGradient, gradientProperties } from './gradient.ts';
 import { type Outline, drawOutline, outlineProperties } from './outline.ts';
+import { hashOf } from '../../../settings/hash.ts';
+import { type Pictured, keptOfPicture } from '../pictured.ts';
 import { type Meeting, partSchema } from './part-base.ts';
 import { type Radial, drawRadial, radialProperties } from './radial.ts';
 import {
@@ -44,8 +46,23 @@ export const PART_SCHEMAS = [
   partSchema('found', foundProperties)
 ] as const;
 
+/** Parts that are slow to draw: those of the picture that were drawn last are kept. */
+const SLOW: readonly PartKind[] = ['light', 'colour', 'found'];
+const kept = keptOfPicture<Float32Array>(3);
+
 /** Writes how much of each cell belongs to a part, 0..1; the picture is looked at only where the part goes by it. */
-export function drawPart(part: Part, grid: Grid, out: Float32Array, guide: () => Guide): void {
+export function drawPart(part: Part, grid: Grid, of: Pictured, guide: () => Guide, out: Float32Array): void {
+  if (of.picture === null || !SLOW.includes(part.kind)) return drawAnew(part, grid, of, guide, out);
+  const key = `${grid.width} ${grid.height} ${hashOf({ ...part, id: '', meets: '' })}`;
+  out.set(
+    kept(of, key, () => {
+      drawAnew(part, grid, of, guide, out);
+      return new Float32Array(out);
+    })
+  );
+}
+
+function drawAnew(part: Part, grid: Grid, of: Pictured, guide: () => Guide, out: Float32Array): void {
   switch (part.kind) {
     case 'gradient':
       return drawGradient(part, grid, out);
@@ -55,7 +72,7 @@ export function drawPart(part: Part, grid: Grid, out: Float32Array, guide: () =>
     case 'lasso':
       return drawOutline(part, grid, out);
     case 'brush':
-      return drawBrush(part, grid, out, guide);
+      return drawBrush(part, grid, of, guide, out);
     case 'light':
       return drawLightRange(part, out, guide());
     case 'colour':

@@ -3,7 +3,7 @@ import type { Point } from '../../../math/frame-geometry.ts';
 import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
-import { type Grid, toCells } from '../grid.ts';
+import { type Grid, cellsWithin, toCells } from '../grid.ts';
 import { partSwitch } from './part-base.ts';
 
 const radius = { type: 'number', minimum: 0.002, maximum: 3 } as const;
@@ -48,15 +48,18 @@ export function drawRadial(
   // A rim of a cell at least, so that there are no stairs.
   const inner = Math.max(0, Math.min(1 - feather / 100, 1 - 1 / Math.max(1, Math.min(rx, ry))));
   const [inside, beyond] = outside ? [0, 1] : [1, 0];
-  for (let y = 0; y < grid.height; y++)
-    for (let x = 0; x < grid.width; x++) {
+  out.fill(beyond);
+  const reach = Math.max(rx, ry);
+  const box = cellsWithin(grid, [cx, cy, cx, cy], reach);
+  for (let y = box.top; y < box.bottom; y++)
+    for (let x = box.left; x < box.right; x++) {
       const [px, py] = [x - cx, y - cy];
       const u = (px * cos + py * sin) / rx;
       const v = (py * cos - px * sin) / ry;
       const square = u * u + v * v;
       const at = y * grid.width + x;
-      if (square >= 1) out[at] = beyond;
-      else if (square <= inner * inner) out[at] = inside;
+      if (square >= 1) continue;
+      if (square <= inner * inner) out[at] = inside;
       else {
         const gone = smoothstep(inner, 1, Math.sqrt(square));
         out[at] = outside ? gone : 1 - gone;
