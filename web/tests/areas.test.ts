@@ -150,6 +150,48 @@ describe('areas on the bench', () => {
     expect(await areas()).toEqual(before);
   });
 
+  it('follow the brush while it paints; what is broken off leaves nothing', async () => {
+    await bench.press('New area');
+    await turnTo('light');
+    await hand.set('Exposure', -3);
+    await bench.saved();
+    await bench.settled();
+    const before = await areas();
+    const bare = await hand.lightAt(0.35, 0.8);
+    await turnTo('shape');
+    await bench.press('Brush');
+    const paint = async (): Promise<void> => {
+      await page.mouse.move(...(await hand.at(0.2, 0.8)));
+      await page.mouse.down();
+      for (const x of [0.35, 0.5]) await page.mouse.move(...(await hand.at(x, 0.8)), { steps: 20 });
+    };
+    const darkened = async (): Promise<number> => {
+      for (let n = 0; n < 100 && (await hand.lightAt(0.35, 0.8)) > 0.6 * bare; n++)
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      return hand.lightAt(0.35, 0.8);
+    };
+    await paint();
+    expect(await darkened()).toBeLessThan(0.6 * bare);
+    await page.$eval('[aria-label=Picture]', (sheet) =>
+      sheet.dispatchEvent(new PointerEvent('pointercancel', { bubbles: true }))
+    );
+    await page.mouse.up();
+    await bench.settled();
+    expect(Math.abs((await hand.lightAt(0.35, 0.8)) - bare)).toBeLessThan(1.5);
+    await paint();
+    await page.mouse.up();
+    await bench.saved();
+    await bench.settled();
+    expect(await hand.lightAt(0.35, 0.8)).toBeLessThan(0.6 * bare);
+    // A stroke is one step, however many changes it came in.
+    await bench.press('Undo');
+    await bench.saved();
+    expect(await areas()).toEqual(before);
+    await bench.press('Undo');
+    await bench.press('Undo');
+    await bench.saved();
+  });
+
   it('show another revision through a shape', async () => {
     await hand.key('Escape');
     await hand.key('.');

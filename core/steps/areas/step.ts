@@ -177,15 +177,18 @@ export const tonesArea = ({ settings: { tone } }: Area): boolean =>
 export const coloursArea = ({ settings: { colour } }: Area): boolean =>
   touchedSettings(areaColourSchema, colour).length > 0;
 
+/** Whether an area changes what its shape shows. */
+export const changesPicture = (area: Area): boolean =>
+  area.enabled &&
+  area.opacity > 0 &&
+  (area.revision !== null || area.sky !== null || tonesArea(area) || coloursArea(area));
+
 /** Areas that change anything, each with its shape. */
 export const areasAtWork = ({ enabled, shapes, list }: AreasSettings): { area: Area; shape: Shape }[] =>
   enabled
     ? list.flatMap((area) => {
         const shape = shapes.find(({ id: of }) => of === area.shape);
-        const shows = area.revision !== null || area.sky !== null;
-        const changes = shows || tonesArea(area) || coloursArea(area);
-        const works = area.enabled && area.opacity > 0 && changes;
-        return works && shape && shape.parts.length > 0 ? [{ area, shape }] : [];
+        return changesPicture(area) && shape && shape.parts.length > 0 ? [{ area, shape }] : [];
       })
     : [];
 

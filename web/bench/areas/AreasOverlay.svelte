@@ -23,6 +23,8 @@
 
   /** Pixels of the small picture that tells how much of the crop is covered. */
   const COUNTED = { width: 240, height: 160 };
+  /** Places of a stroke that the picture may not yet show. */
+  const FRESH = 8;
   /** Milliseconds without a change after which the mask is drawn. */
   const SOON = 30;
 
@@ -181,9 +183,9 @@
   />
 {/if}
 {#if line.length > 2 && mine.tool === 'brush'}
-  <!-- Seen at once, before the mask is drawn: as wide as the brush. -->
+  <!-- Seen at once, before the mask is drawn: as wide as the brush. Where the picture follows, only what it has yet to. -->
   <Line
-    points={line}
+    points={tool.follows ? line.slice(-2 * FRESH) : line}
     stroke={mine.brush.erases ? '#111' : '#fff'}
     strokeWidth={2 * tool.radius}
     lineCap="round"

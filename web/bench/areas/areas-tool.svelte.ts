@@ -3,12 +3,14 @@ import type { Point } from '$core/math/frame-geometry.ts';
 import { MOST_POINTS, MOST_STROKES, type Stroke } from '$core/steps/areas/parts/brush.ts';
 import { MOST_CORNERS } from '$core/steps/areas/parts/outline.ts';
 import { MOST_PICKS } from '$core/steps/areas/parts/ranges.ts';
+import { type AreasSettings, changesPicture } from '$core/steps/areas/step.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { areasView } from './areas-view.svelte.ts';
-import { addPart, changePart, newId, partOf } from './edit-areas.ts';
+import { addPart, areasOf, changePart, chosenArea, newId, partOf, putAreas } from './edit-areas.ts';
 import { markAt } from './mark-at.ts';
+import { type GrowingLine, growingLine } from '../sheet/growing-line.ts';
 import { thinnedOut } from '../sheet/thin-out.ts';
 
 /** Drags shorter than this, in pixels, are clicks. */
@@ -24,6 +26,8 @@ export interface AreasToolState extends SheetTool {
   /** What is being drawn, on the sheet. */
   readonly drag: { from: Point; to: Point } | null;
   readonly line: readonly Point[];
+  /** Whether the picture follows what is painted. */
+  readonly follows: boolean;
   /** Radius of the brush on the sheet, in pixels. */
   readonly radius: number;
   close(): void;
@@ -32,7 +36,6 @@ export interface AreasToolState extends SheetTool {
 export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState {
   let drag = $state<{ from: Point; to: Point } | null>(null);
   let line = $state.raw<Point[]>([]);
-  let pressures: number[] = [];
   /** How hard a pen was last pressed; 1 for what tells nothing of it. */
   let pressure = 1;
 
@@ -85,26 +88,56 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
     else addPart(bench, kind, { points, feather: 0 });
   }
 
-  function endStroke(places: readonly Point[]): void {
-    const { brush } = areasView(bench);
-    const drawn = places.flatMap((place, i): [number, number, number][] => {
-      const field = fieldOf(place);
-      return field ? [[...field, pressures[i] ?? 1]] : [];
-    });
-    const points = thinnedOut(drawn, FINE)
-      .slice(0, MOST_POINTS)
-      .flat()
-      .map((value) => Math.round(value * 1e5) / 1e5);
+  /** A stroke as it is painted. */
+  interface Painting {
+    line: GrowingLine<readonly [number, number, number]>;
+    stroke: Omit<Stroke, 'points'>;
+    /** The part that it is added to, with the strokes that are in it; null before there is one. */
+    part: { id: string; strokes: readonly Stroke[] } | null;
+    /** Areas as they were; null: what is painted changes nothing that is seen, and is laid on when it is done. */
+    before: AreasSettings | null;
+  }
+  let painting: Painting | null = null;
+
+  function beginStroke(): void {
+    const { size, ...how } = $state.snapshot(areasView(bench).brush);
+    const chosen = chosenArea(bench);
+    painting = {
+      line: growingLine(FINE),
+      stroke: { id: newId(), size: size / 1000, ...how },
+      part: null,
+      before: chosen && areasOf(bench).enabled && changesPicture(chosen.area) ? areasOf(bench) : null
+    };
+  }
+
+  function paintTo(place: Point): void {
+    const field = fieldOf(place);
+    if (!painting || !field) return;
+    const [x, y] = field.map((value) => Math.round(value * 1e5) / 1e5);
+    painting.line.add([x, y, Math.round(pressure * 1e3) / 1e3]);
+  }
+
+  /** Lays on what has been painted; while it goes on, `moves`. */
+  function layStroke({ line: grown, stroke, part }: Painting, moves: boolean): void {
+    const points = grown.points().slice(0, MOST_POINTS).flat();
     if (points.length === 0) return;
-    const { size, ...how } = $state.snapshot(brush);
-    const stroke: Stroke = { id: newId(), size: size / 1000, ...how, points };
+    const all: Stroke = { ...stroke, points };
+    if (part) return changePart(bench, part.id, { strokes: [...part.strokes, all] }, moves);
     const mine = areasView(bench);
     const before = partOf(bench, 'brush');
-    if (!before && stroke.erases) mine.said = 'There is nothing to erase: choose a part that was painted.';
-    else if (!before) addPart(bench, 'brush', { strokes: [stroke] });
-    else if (before.strokes.length >= MOST_STROKES)
+    if (!before && all.erases) mine.said = 'There is nothing to erase: choose a part that was painted.';
+    else if (before && before.strokes.length >= MOST_STROKES)
       mine.said = `A painted part has ${MOST_STROKES} strokes at most: begin another part.`;
-    else changePart(bench, before.id, { strokes: [...before.strokes, stroke] });
+    else if (before) changePart(bench, before.id, { strokes: [...before.strokes, all] }, moves);
+    else addPart(bench, 'brush', { strokes: [all] }, moves);
+    const there = partOf(bench, 'brush');
+    if (painting && there && !mine.said) painting.part = { id: there.id, strokes: before?.strokes ?? [] };
+  }
+
+  /** Takes back what was painted and not ended. */
+  function dropStroke(): void {
+    if (painting?.part && painting.before) putAreas(bench, painting.before);
+    painting = null;
   }
 
   function pick(place: Point): void {
@@ -129,6 +162,9 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
     get line() {
       return line;
     },
+    get follows() {
+      return line.length > 0 && Boolean(painting?.before);
+    },
     get radius() {
       return radius;
     },
@@ -149,7 +185,10 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
         }
       } else if (tool === 'brush' || tool === 'lasso') {
         line = [place];
-        pressures = [pressure];
+        if (tool === 'brush') {
+          beginStroke();
+          paintTo(place);
+        }
       } else drag = { from: place, to: place };
       return true;
     },
@@ -158,7 +197,8 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
       else if (line.length > 0) {
         if (event?.pointerType === 'pen') pressure = event.pressure;
         line = [...line, place];
-        pressures.push(pressure);
+        paintTo(place);
+        if (painting?.before) layStroke(painting, true);
       }
     },
     up() {
@@ -171,11 +211,13 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
           fields[2 * i + 1]
         ]);
         if (corners.length > 3) endOutline('lasso', corners);
-      } else if (line.length > 0) endStroke(line);
+      } else if (painting) layStroke(painting, false);
       drag = null;
       line = [];
+      painting = null;
     },
     drop() {
+      dropStroke();
       drag = null;
       line = [];
       areasView(bench).corners = [];

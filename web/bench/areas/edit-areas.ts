@@ -185,7 +185,8 @@ export const sharesShape = (bench: Bench, { shape }: Area): number =>
 export function addPart<K extends PartKind>(
   bench: Bench,
   kind: K,
-  drawn: Omit<PartOf<K>, 'id' | 'kind' | 'meets'>
+  drawn: Omit<PartOf<K>, 'id' | 'kind' | 'meets'>,
+  moves = false
 ): void {
   const mine = areasView(bench);
   const chosen = chosenArea(bench);
@@ -200,7 +201,7 @@ export function addPart<K extends PartKind>(
   mine.said =
     shape.parts.length >= MOST_PARTS ? `A shape has ${MOST_PARTS} parts at most: remove one first.` : '';
   if (mine.said) return;
-  changeShape(bench, shape.id, { parts: [...shape.parts, part] });
+  changeShape(bench, shape.id, { parts: [...shape.parts, part] }, moves);
   mine.part = part.id;
 }
 

@@ -11,7 +11,7 @@ export function thinnedOut<P extends readonly number[]>(points: readonly P[], mo
     const [from, to] = span;
     let [worst, at] = [most, -1];
     for (let i = from + 1; i < to; i++) {
-      const away = distance(points[i], points[from], points[to]);
+      const away = distanceFromStretch(points[i], points[from], points[to]);
       if (away > worst) [worst, at] = [away, i];
     }
     if (at < 0) continue;
@@ -22,7 +22,11 @@ export function thinnedOut<P extends readonly number[]>(points: readonly P[], mo
 }
 
 /** From a point to the stretch between two. */
-function distance(point: readonly number[], a: readonly number[], b: readonly number[]): number {
+export function distanceFromStretch(
+  point: readonly number[],
+  a: readonly number[],
+  b: readonly number[]
+): number {
   const [dx, dy]: Point = [b[0] - a[0], b[1] - a[1]];
   const square = dx * dx + dy * dy;
   const along = square === 0 ? 0 : ((point[0] - a[0]) * dx + (point[1] - a[1]) * dy) / square;
