@@ -49,10 +49,14 @@ function edgeKept({ width, height, truth, found }: Masks, right: number, bottom:
 
 describe('the sky', () => {
   // Under a closed sky; with hills in haze; after sunset.
-  it.each(['SML_0112', 'SML_0116', 'CPR_0027'])(
+  it.each<[string, number]>([
+    ['SML_0112', 0.97],
+    ['SML_0116', 0.97],
+    ['CPR_0027', 0.94]
+  ])(
     'of %s is found',
-    (name) => {
-      expect(overlap(skyOf(name, 700))).toBeGreaterThan(0.94);
+    (name, least) => {
+      expect(overlap(skyOf(name, 700))).toBeGreaterThan(least);
     },
     240_000
   );

@@ -6,6 +6,7 @@
 import type { FrameSize } from '../../../math/frame-geometry.ts';
 import type { Guide } from '../guide.ts';
 import { type Piece, evenPieces } from './even-pieces.ts';
+import { cutFaintSkyline } from './faint-skyline.ts';
 import { closerTo, fillHoles, growInto } from './grow-sky.ts';
 import { type Looks, reduced } from './looks.ts';
 import { drawLike, isLike, lookOf } from './sky-look.ts';
@@ -53,6 +54,7 @@ export function findSky({ grid, stops, hues: hue }: Guide): Float32Array {
   const rest = others.filter(({ cells }) => !seeds[cells[0]]);
   for (const at of closerTo(rest, seeds, coarse)) look.near[at] = 0;
   drawLike(look, fine, out);
+  cutFaintSkyline(out, fine, coarse);
   addCells(clouds, coarse, fine, out);
   return out;
 }
