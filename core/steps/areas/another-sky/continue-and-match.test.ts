@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { LUMINANCE_REC2020 } from '../../../colour/primaries.ts';
-import { bilinear, continueColours } from './inside-colours.ts';
+import { bilinear } from '../../../picture/tile/bilinear.ts';
+import { continueColours } from './inside-colours.ts';
 import { matchingGains } from './match-sky.ts';
 
 const size = { width: 37, height: 23 };
@@ -44,10 +45,13 @@ describe('colours inside a mask', () => {
 
   it('are read between cells, and at the edge beyond it', () => {
     const plane = Float32Array.of(1, 3, 5, 7);
-    const two = { width: 2, height: 2 };
-    expect(bilinear(plane, two, 0.5, 0.5)).toBe(4);
-    expect(bilinear(plane, two, 0.25, 1)).toBe(5.5);
-    expect(bilinear(plane, two, -3, 9)).toBe(5);
+    expect(bilinear(plane, 2, 2, 1, 1)).toBe(4);
+    expect(bilinear(plane, 2, 2, 0.75, 1.5)).toBe(5.5);
+    expect(bilinear(plane, 2, 2, -3, 9)).toBe(5);
+    expect(bilinear(plane, 2, 2, 9, 9)).toBe(7);
+    // One cell wide, and one high.
+    expect(bilinear(plane, 1, 4, 5, 1)).toBe(2);
+    expect(bilinear(plane, 4, 1, 3, -1)).toBe(6);
   });
 });
 

@@ -3,6 +3,7 @@
  * (pull and push: Gortler et al., The Lumigraph, SIGGRAPH 1996).
  */
 import type { FrameSize } from '../../../math/frame-geometry.ts';
+import { bilinear } from '../../../picture/tile/bilinear.ts';
 
 export interface InsideColours extends FrameSize {
   /** Light of each cell in the working space, as the file gave it. */
@@ -63,24 +64,10 @@ function pushed({ width, height, weight, planes }: Level, coarse: FrameSize, kno
     for (let y = 0, i = 0; y < height; y++)
       for (let x = 0; x < width; x++, i++) {
         const own = Math.min(1, weight[i]);
-        const rest = own < 1 ? bilinear(known[c], coarse, (x - 0.5) / 2, (y - 0.5) / 2) : 0;
+        const rest =
+          own < 1 ? bilinear(known[c], coarse.width, coarse.height, (x + 0.5) / 2, (y + 0.5) / 2) : 0;
         out[i] = (own > 0 ? (plane[i] / weight[i]) * own : 0) + (1 - own) * rest;
       }
     return out;
   });
-}
-
-/** The value between cells, the middle of the first of which is 0. */
-export function bilinear(plane: Float32Array, { width, height }: FrameSize, x: number, y: number): number {
-  const px = Math.min(width - 1, Math.max(0, x));
-  const py = Math.min(height - 1, Math.max(0, y));
-  const [column, row] = [Math.min(width - 1, px | 0), Math.min(height - 1, py | 0)];
-  const right = column < width - 1 ? 1 : 0;
-  const below = row < height - 1 ? width : 0;
-  const [fx, fy] = [px - column, py - row];
-  const at = row * width + column;
-  return (
-    (plane[at] * (1 - fx) + plane[at + right] * fx) * (1 - fy) +
-    (plane[at + below] * (1 - fx) + plane[at + below + right] * fx) * fy
-  );
 }

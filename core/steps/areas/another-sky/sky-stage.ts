@@ -7,6 +7,7 @@ import { smoothstep } from '../../../math/smoothstep.ts';
 import type { Falloff } from '../../../optics/falloff.ts';
 import { halfDiagonal } from '../../../math/frame-geometry.ts';
 import type { PixelStage } from '../../../picture/tile/stage.ts';
+import { bilinear } from '../../../picture/tile/bilinear.ts';
 import { resourceFor } from '../../../picture/tile/resource.ts';
 import type { ReadingTile, Rows } from '../../../picture/tile/tile.ts';
 import type { Arena } from '../../../picture/kernels/arena.ts';
@@ -14,7 +15,7 @@ import { gainNodes } from '../../lens/falloff-stage.ts';
 import { maskAsk, maskResource } from '../mask-resource.ts';
 import type { MaskSpec } from '../shape.ts';
 import { type AreasSettings, areasAtWork, maskOf } from '../step.ts';
-import { bilinear } from './inside-colours.ts';
+
 import { laySky, skyAt } from './lay-sky.ts';
 import { matchingGains } from './match-sky.ts';
 import { askForSky, skyResource } from './sky-resource.ts';
@@ -86,10 +87,13 @@ function layingSky(
         let share = weight;
         if (whole < 1) {
           place(rows.top + row, rows.left + column, at);
-          const cellX = (at.x * inside.width) / size.width - 0.5;
-          const cellY = (at.y * inside.height) / size.height - 0.5;
+          const cellX = (at.x * inside.width) / size.width;
+          const cellY = (at.y * inside.height) / size.height;
           for (let c = 0; c < 3; c++) {
-            old[c] = Math.max(SPECK, bilinear(inside.planes[c], inside, cellX, cellY) * at.gains[c]);
+            old[c] = Math.max(
+              SPECK,
+              bilinear(inside.planes[c], inside.width, inside.height, cellX, cellY) * at.gains[c]
+            );
             // A pixel cannot hold more of the old sky than it has light.
             share = Math.min(share, Math.max(0, planes[c][i] / old[c]));
           }
