@@ -16,8 +16,9 @@ import { isBlue, meetsSoftly, skyPieces } from './sky-pieces.ts';
 const LEAST_PIECE = 24;
 /** Share of the frame's height below the lowest sky that a piece behind branches may begin in. */
 const BELOW = 0.1;
-/** Share of the frame of a piece that goes on below the sky, whatever it looks like. */
+/** Share of the frame of a piece that goes on below the sky, whatever it looks like; where the sky is small, a share of that. */
 const LEAST_BELOW = 0.004;
+const LEAST_OF_SKY = 0.15;
 /** How often what was found tells what lies beside it. */
 const ROUNDS = 3;
 
@@ -32,9 +33,13 @@ export function findSky({ grid, stops, hues: hue }: Guide): Float32Array {
   let look = lookOf(seeds, coarse);
   const lowest = seeds.lastIndexOf(1) + BELOW * coarse.stops.length;
   const others = parts.pieces.filter(({ cells }) => cells.length >= LEAST_PIECE && !seeds[cells[0]]);
+  const least = Math.min(
+    LEAST_BELOW * coarse.stops.length,
+    Math.max(LEAST_PIECE, LEAST_OF_SKY * seeds.reduce((sum, each) => sum + each, 0))
+  );
   /** Towards the horizon a sky changes faster than what lies above it tells, and still without a step. */
   const goesOn = (piece: Piece): boolean =>
-    piece.cells.length >= LEAST_BELOW * coarse.stops.length &&
+    piece.cells.length >= least &&
     isBlue(piece) &&
     meetsSoftly(piece, parts.numbers, (at) => seeds[at] === 1, coarse);
   for (let round = 0; round < ROUNDS; round++) {
