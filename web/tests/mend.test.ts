@@ -224,6 +224,13 @@ describe('bad input', () => {
   };
   const spot = { id: 'a', kind: 'heal', points: [0.1, 0.1], size: 10, source: [0.1, 0] };
 
+  const FLAT = [1, 0, 0, 0, 1, 0, 0, 0, 1];
+  const filled = (how: object): object => ({
+    ...spot,
+    kind: 'takeOut',
+    fill: { left: 0, top: 0, cell: 0.01, columns: 1, offsets: [9000, 0], ...how }
+  });
+
   it('is refused in words', async () => {
     for (const bad of [
       [{ ...spot, points: [0.1] }],
@@ -232,6 +239,9 @@ describe('bad input', () => {
       [{ ...spot, points: [9, 9] }],
       [{ ...spot, source: [9, 0] }],
       [{ ...spot, points: Array<number>(5000).fill(0.1) }],
+      [filled({ surfaces: [[1, 0, 0, 0, 1, 0, 0, 0]] })],
+      [filled({ surfaces: Array.from({ length: 5 }, () => FLAT) })],
+      [filled({ surfaces: [FLAT], along: [9] })],
       Array.from({ length: 400 }, (_, i) => ({ ...spot, id: String(i) }))
     ]) {
       const { status, error } = await put(bad);
@@ -244,6 +254,14 @@ describe('bad input', () => {
   it('that is lawful and does nothing is taken, and dust is only sent where there is some', async () => {
     expect((await put([{ ...spot, points: [1.4, 1.4], source: [-2.4, 2.4] }])).status).toBe(200);
     expect((await exportPicture(app.address, ids[OTHER])).bytes.length).toBeGreaterThan(10_000);
+    // Along a surface that is none, what is there stays there; one that is not named is none.
+    for (const how of [
+      { surfaces: [Array<number>(9).fill(0)], along: [1] },
+      { surfaces: [FLAT], along: [4] }
+    ]) {
+      expect((await put([filled(how)])).status).toBe(200);
+      expect((await exportPicture(app.address, ids[OTHER])).bytes.length).toBeGreaterThan(10_000);
+    }
     const sent = await fetch(`${app.address}/api/frames/${ids[OTHER]}/dust`, { method: 'POST' });
     expect(sent.status).toBe(422);
     expect(await sent.text()).toContain('No dust is mended on this frame');

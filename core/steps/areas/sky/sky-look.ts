@@ -22,9 +22,9 @@ const FURTHER = 0.06;
 const FAR = 2;
 /** Deviations that a piece may be off by in the mean. */
 const LIKE = 1.4;
-/** Terms of the surface, and cells of which one tells it. */
+/** Terms of the surface, and about how many cells tell it. */
 const TERMS = 6;
-const EVERY = 3;
+const TELLING = 8000;
 
 /** What the sky looks like at each cell of a coarse grid. */
 export interface SkyLook extends FrameSize {
@@ -52,25 +52,35 @@ export function lookOf(seeds: Uint8Array, { stops, hue, width, height }: Looks):
       k.boxMean(addressOf(share), width, height, radius, across, addressOf(share));
       return { radius, share };
     });
-    const meansOf = (values: (i: number) => number, beyond: (i: number) => number): Float32Array => {
-      const means = new Float32Array(size).fill(NaN);
+    /** Means of values over what is surely sky; `beyond`: what they are where there is none within reach. */
+    const meansOf = (values: Float32Array, beyond: () => (i: number) => number): Float32Array => {
+      const means = new Float32Array(size);
+      const known = new Uint8Array(size);
       for (const { radius, share } of shares) {
-        for (let i = 0; i < size; i++) work[i] = seeds[i] ? values(i) : 0;
+        for (let i = 0; i < size; i++) work[i] = seeds[i] * values[i];
         k.boxMean(addressOf(work), width, height, radius, across, addressOf(work));
         for (let i = 0; i < size; i++)
-          if (Number.isNaN(means[i]) && share[i] > 0.05) means[i] = work[i] / share[i];
+          if (known[i] === 0 && share[i] > 0.05) {
+            means[i] = work[i] / share[i];
+            known[i] = 1;
+          }
       }
-      for (let i = 0; i < size; i++) if (Number.isNaN(means[i])) means[i] = beyond(i);
+      if (known.includes(0)) {
+        const value = beyond();
+        for (let i = 0; i < size; i++) if (known[i] === 0) means[i] = value(i);
+      }
       return means;
     };
     const surface = (of: Float32Array): Float32Array =>
-      meansOf((i) => of[i], fitSurface(seeds, of, { width, height }));
+      meansOf(of, () => fitSurface(seeds, of, { width, height }));
     const [light, blue] = [surface(stops), surface(hue)];
-    const spread = (of: Float32Array, mean: Float32Array, least: number): Float32Array =>
-      meansOf(
-        (i) => (of[i] - mean[i]) ** 2,
-        () => 0
-      ).map((variance) => Math.max(least, Math.sqrt(Math.max(0, variance))));
+    const away = new Float32Array(size);
+    const spread = (of: Float32Array, mean: Float32Array, least: number): Float32Array => {
+      for (let i = 0; i < size; i++) away[i] = (of[i] - mean[i]) * (of[i] - mean[i]);
+      const variances = meansOf(away, () => () => 0);
+      for (let i = 0; i < size; i++) variances[i] = Math.max(least, Math.sqrt(Math.max(0, variances[i])));
+      return variances;
+    };
     const [near, further] = [NEAR, FURTHER].map((share) => {
       const about = arena.float32(size);
       about.set(seeds);
@@ -99,16 +109,24 @@ function fitSurface(
 ): (i: number) => number {
   const across = (i: number): number => (i % width) / width - 0.5;
   const down = (i: number): number => Math.floor(i / width) / height - 0.5;
-  const [left, right] = [Matrix.zeros(TERMS, TERMS), Matrix.zeros(TERMS, 1)];
-  for (let i = 0; i < seeds.length; i += EVERY) {
+  const sums = new Float64Array(TERMS * TERMS);
+  const totals = new Float64Array(TERMS);
+  const row = new Float64Array(TERMS);
+  const count = seeds.reduce((sum, each) => sum + each, 0);
+  let every = Math.max(1, Math.floor(count / TELLING));
+  // Of every column some.
+  while (every > 1 && width % every === 0) every++;
+  for (let i = 0; i < seeds.length; i += every) {
     if (!seeds[i]) continue;
     const [x, y] = [across(i), down(i)];
-    const row = [1, x, y, x * x, x * y, y * y];
+    row.set([1, x, y, x * x, x * y, y * y]);
     for (let j = 0; j < TERMS; j++) {
-      right.set(j, 0, right.get(j, 0) + row[j] * values[i]);
-      for (let k = 0; k < TERMS; k++) left.set(j, k, left.get(j, k) + row[j] * row[k]);
+      totals[j] += row[j] * values[i];
+      for (let k = 0; k < TERMS; k++) sums[j * TERMS + k] += row[j] * row[k];
     }
   }
+  const left = Matrix.from1DArray(TERMS, TERMS, sums);
+  const right = Matrix.columnVector(totals);
   const [c, cx, cy, cxx, cxy, cyy] = new SingularValueDecomposition(left).solve(right).to1DArray();
   return (i) => {
     const [x, y] = [across(i), down(i)];
