@@ -79,21 +79,35 @@ function moved(page: Page, label: string, steps: number, motion: boolean): Promi
   );
 }
 
-/** Paints a stroke; milliseconds from letting go to the picture with it. */
-async function painted(page: Page, points: number): Promise<number> {
+/** Last points of a stroke that are waited for, one by one. */
+const LAST_POINTS = 15;
+
+/** Paints a stroke; milliseconds from each of its last points to the picture that has it, and from letting go to that at rest. */
+async function painted(page: Page, points: number): Promise<{ motion: number[]; rest: number }> {
   const box = (await (await page.$('canvas[data-testid=picture]'))!.boundingBox())!;
   const at = (i: number): [number, number] => [
     box.x + box.width * (0.2 + (0.6 * i) / points),
     box.y + box.height * (0.5 + 0.2 * Math.sin(i / 25))
   ];
+  const motion: number[] = [];
   await page.mouse.move(...at(0));
   await page.mouse.down();
-  for (let i = 1; i < points; i++) await page.mouse.move(...at(i));
+  for (let i = 1; i < points; i++) {
+    const isLast = i >= points - LAST_POINTS;
+    // Nothing is drawn any more.
+    if (isLast) await pause(300);
+    const before = isLast ? await count(page) : 0;
+    const started = performance.now();
+    await page.mouse.move(...at(i));
+    if (!isLast) continue;
+    await drawn(page, before);
+    motion.push(performance.now() - started);
+  }
   const before = await count(page);
   const started = performance.now();
   await page.mouse.up();
   await drawn(page, before);
-  return performance.now() - started;
+  return { motion, rest: performance.now() - started };
 }
 
 const app = await startOwnApp(4196);
@@ -162,7 +176,11 @@ try {
     told('the feather of its shape, in motion', await moved(page, 'Feather', 40, true), 80);
     await turnTo('6', 'Shape');
     await page.locator(`::-p-xpath(//button[normalize-space()='Brush'])`).click();
-    told('a stroke of 500 points, to the picture', [await painted(page, 500)], 80);
+    const { motion, rest } = await painted(page, 500);
+    told('the last points of a stroke of 500', motion, 80);
+    told('the same stroke let go, to the picture at rest', [rest], 200);
+    // Saved, before another recipe takes its place: a page with changes asks before it goes.
+    await pause(2000);
     await putRecipe(first.id, ALL_TONE);
     await page.reload();
     await drawn(page, 0);
