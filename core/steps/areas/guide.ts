@@ -26,13 +26,22 @@ export interface Guide {
 /** How much a difference of lightness counts beside one of colour. */
 const LIGHTNESS = 0.6;
 
-/** The grids of one picture: that of masks, and that of what follows its edges. */
-const GRIDS = 2;
-const kept = keptOfPicture<Guide>(GRIDS);
+/** Cells up to which a guide is kept for good; a larger one as long as there is memory to spare. */
+const SMALL = 512 * 512;
+const small = keptOfPicture<Guide>(1);
+const large = keptOfPicture<{ guide: WeakRef<Guide> }>(1);
 
 /** What masks of a picture go by on a grid. */
-export const guideOf = (of: Pictured, grid: Grid): Guide =>
-  kept(of, `${grid.width} ${grid.height}`, () => measureGuide(of, grid));
+export function guideOf(of: Pictured, grid: Grid): Guide {
+  const key = `${grid.width} ${grid.height}`;
+  if (grid.width * grid.height <= SMALL) return small(of, key, () => measureGuide(of, grid));
+  const held = large(of, key, () => ({ guide: new WeakRef(measureGuide(of, grid)) }));
+  const known = held.guide.deref();
+  if (known) return known;
+  const guide = measureGuide(of, grid);
+  held.guide = new WeakRef(guide);
+  return guide;
+}
 
 function measureGuide({ planes, toWorking }: Pictured, grid: Grid): Guide {
   const size = grid.width * grid.height;

@@ -48,18 +48,18 @@ export const PART_SCHEMAS = [
 
 /** Parts that are slow to draw: those of the picture that were drawn last are kept. */
 const SLOW: readonly PartKind[] = ['light', 'colour', 'found'];
-const kept = keptOfPicture<Float32Array>(3);
+const kept = keptOfPicture<Uint8Array>(3);
 
 /** Writes how much of each cell belongs to a part, 0..1; the picture is looked at only where the part goes by it. */
 export function drawPart(part: Part, grid: Grid, of: Pictured, guide: () => Guide, out: Float32Array): void {
   if (of.picture === null || !SLOW.includes(part.kind)) return drawAnew(part, grid, of, guide, out);
   const key = `${grid.width} ${grid.height} ${hashOf({ ...part, id: '', meets: '' })}`;
-  out.set(
-    kept(of, key, () => {
-      drawAnew(part, grid, of, guide, out);
-      return new Float32Array(out);
-    })
-  );
+  const shares = kept(of, key, () => {
+    drawAnew(part, grid, of, guide, out);
+    return Uint8Array.from(out, (share) => 255 * Math.min(1, Math.max(0, share)) + 0.5);
+  });
+  // As coarse the first time as later: a mask is the same whenever it is drawn.
+  for (let i = 0; i < out.length; i++) out[i] = shares[i] / 255;
 }
 
 function drawAnew(part: Part, grid: Grid, of: Pictured, guide: () => Guide, out: Float32Array): void {
