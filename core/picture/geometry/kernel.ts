@@ -16,7 +16,8 @@ export const PHASES = 512;
 /** Widths are rounded up to this fraction, so that few tables are made. */
 const WIDTH_STEP = 1 / 8;
 
-function catmullRom(t: number): number {
+/** Weight of a sample `t` samples away. */
+export function catmullRom(t: number): number {
   const x = Math.abs(t);
   if (x >= 2) return 0;
   return x < 1 ? 1 + x * x * (1.5 * x - 2.5) : 2 + x * (-4 + x * (2.5 - 0.5 * x));

@@ -29,16 +29,14 @@ const LIGHTNESS = 0.6;
 /** Cells up to which a guide is kept for good; a larger one as long as there is memory to spare. */
 const SMALL = 512 * 512;
 const small = keptOfPicture<Guide>(1);
-const large = keptOfPicture<{ guide: WeakRef<Guide> }>(1);
+const large = keptOfPicture<{ guide: WeakRef<Guide> | null }>(1);
 
 /** What masks of a picture go by on a grid. */
 export function guideOf(of: Pictured, grid: Grid): Guide {
   const key = `${grid.width} ${grid.height}`;
   if (grid.width * grid.height <= SMALL) return small(of, key, () => measureGuide(of, grid));
-  const held = large(of, key, () => ({ guide: new WeakRef(measureGuide(of, grid)) }));
-  const known = held.guide.deref();
-  if (known) return known;
-  const guide = measureGuide(of, grid);
+  const held = large(of, key, () => ({ guide: null }));
+  const guide = held.guide?.deref() ?? measureGuide(of, grid);
   held.guide = new WeakRef(guide);
   return guide;
 }

@@ -1,4 +1,5 @@
 /** Reading planes by the pixels of others. */
+import { catmullRom } from '../../picture/geometry/kernel.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import type { Box } from './box.ts';
 
@@ -33,12 +34,6 @@ export function readerOf(planes: PlacedPlanes, like: PlacedPlanes, dx = 0, dy = 
   };
 }
 
-/** Four weights about a place between two pixels (Keys, "Cubic Convolution Interpolation", 1981, a = -1/2). */
-const weight = (t: number): number => {
-  const x = Math.abs(t);
-  return x < 1 ? 1 + x * x * (1.5 * x - 2.5) : x < 2 ? 2 + x * (-4 + x * (2.5 - 0.5 * x)) : 0;
-};
-
 /** A plane between its pixels, whose middles are at whole numbers; never beyond what the four nearest of them are. */
 export function cubic(plane: Float32Array, width: number, height: number, x: number, y: number): number {
   const [ix, iy] = [Math.floor(clamp(x, width - 1)), Math.floor(clamp(y, height - 1))];
@@ -49,13 +44,13 @@ export function cubic(plane: Float32Array, width: number, height: number, x: num
     let line = 0;
     for (let i = -1; i <= 2; i++) {
       const value = plane[row + clamp(ix + i, width - 1)];
-      line += weight(i - fx) * value;
+      line += catmullRom(i - fx) * value;
       if (i >= 0 && i <= 1 && j >= 0 && j <= 1) {
         least = Math.min(least, value);
         most = Math.max(most, value);
       }
     }
-    sum += weight(j - fy) * line;
+    sum += catmullRom(j - fy) * line;
   }
   return Math.min(most, Math.max(least, sum));
 }

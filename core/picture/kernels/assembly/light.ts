@@ -3,7 +3,7 @@
  * pixel makes of them at its place on the frame.
  */
 import { between, slope, value } from './mesh';
-import { entry, loadPart, storePart } from './vectors';
+import { entry, loadPart, storePart, tableBetween } from './vectors';
 
 const LN2: f32 = 0.6931471805599453;
 const ROOT2: f32 = 1.4142135623730951;
@@ -298,27 +298,7 @@ function fromTable(table: usize, places: v128, most: v128): v128 {
   const bounded = f32x4.pmin(f32x4.pmax(f32x4.splat(0), places), most);
   const whole = i32x4.trunc_sat_f32x4_s(bounded);
   const share = f32x4.sub(bounded, f32x4.convert_i32x4_s(whole));
-  const one = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 0)) << 2));
-  const two = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 1)) << 2));
-  const three = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 2)) << 2));
-  const four = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 3)) << 2));
-  const low = v128.shuffle<f32>(
-    v128.shuffle<f32>(one, two, 0, 4, 1, 5),
-    v128.shuffle<f32>(three, four, 0, 4, 1, 5),
-    0,
-    1,
-    4,
-    5
-  );
-  const high = v128.shuffle<f32>(
-    v128.shuffle<f32>(one, two, 0, 4, 1, 5),
-    v128.shuffle<f32>(three, four, 0, 4, 1, 5),
-    2,
-    3,
-    6,
-    7
-  );
-  return lerp(low, high, share);
+  return tableBetween(table, whole, share);
 }
 
 /** The grid that lines are read from, and the lines at a place of it. */

@@ -1,6 +1,6 @@
 /** One picture mixed into another by weights. */
 import { between, slope, value } from './mesh';
-import { entry, loadPart, storePart } from './vectors';
+import { entry, loadPart, storePart, sumOf } from './vectors';
 
 const ONE: f32 = 1;
 const HALF: f32 = 0.5;
@@ -242,10 +242,6 @@ export function mixRows(
     drawPart(g + at, sumOf(m3, m4, m5, red, green, blue), weight, left);
     drawPart(b + at, sumOf(m6, m7, m8, red, green, blue), weight, left);
   }
-}
-
-function sumOf(m0: v128, m1: v128, m2: v128, r: v128, g: v128, b: v128): v128 {
-  return f32x4.add(f32x4.add(f32x4.mul(m0, r), f32x4.mul(m1, g)), f32x4.mul(m2, b));
 }
 
 function drawPart(at: usize, to: v128, weight: v128, left: i32): void {

@@ -1,10 +1,6 @@
 /** What is done to pixels one by one: three planes of `count` values each, in place. Padded to a multiple of four values. */
 
-import { entry, mixed as row } from './vectors';
-
-function mixed(m0: v128, m1: v128, m2: v128, r: v128, g: v128, b: v128): v128 {
-  return f32x4.add(f32x4.add(f32x4.mul(m0, r), f32x4.mul(m1, g)), f32x4.mul(m2, b));
-}
+import { entry, mixed as row, sumOf, tableBetween } from './vectors';
 
 /** Colours by a matrix; values above `most` count as that. */
 export function mixColours(r: usize, g: usize, b: usize, count: i32, matrix: usize, most: f32): void {
@@ -23,9 +19,9 @@ export function mixColours(r: usize, g: usize, b: usize, count: i32, matrix: usi
     const red = f32x4.pmin(v128.load(r + at), top);
     const green = f32x4.pmin(v128.load(g + at), top);
     const blue = f32x4.pmin(v128.load(b + at), top);
-    v128.store(r + at, mixed(m0, m1, m2, red, green, blue));
-    v128.store(g + at, mixed(m3, m4, m5, red, green, blue));
-    v128.store(b + at, mixed(m6, m7, m8, red, green, blue));
+    v128.store(r + at, sumOf(m0, m1, m2, red, green, blue));
+    v128.store(g + at, sumOf(m3, m4, m5, red, green, blue));
+    v128.store(b + at, sumOf(m6, m7, m8, red, green, blue));
   }
 }
 
@@ -35,15 +31,7 @@ function looked(table: usize, values: v128, steps: v128): v128 {
   const position = f32x4.mul(f32x4.sqrt(bounded), steps);
   const whole = i32x4.trunc_sat_f32x4_s(position);
   const share = f32x4.sub(position, f32x4.convert_i32x4_s(whole));
-  const a = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 0)) << 2));
-  const b = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 1)) << 2));
-  const c = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 2)) << 2));
-  const d = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 3)) << 2));
-  const ab = v128.shuffle<f32>(a, b, 0, 4, 1, 5);
-  const cd = v128.shuffle<f32>(c, d, 0, 4, 1, 5);
-  const low = v128.shuffle<f32>(ab, cd, 0, 1, 4, 5);
-  const high = v128.shuffle<f32>(ab, cd, 2, 3, 6, 7);
-  return f32x4.add(low, f32x4.mul(f32x4.sub(high, low), share));
+  return tableBetween(table, whole, share);
 }
 
 /** Each value of a plane by a table over the roots of 0..1; with `odd`, values below zero by the table of their size, and stay below. */
@@ -82,7 +70,7 @@ export function bendPlane(plane: usize, count: i32, table: usize, steps: f32, ab
 
 /** Three weights of light, as they stand in memory. */
 function luminanceOf(weights: usize, r: v128, g: v128, b: v128): v128 {
-  return mixed(entry(weights, 0), entry(weights, 1), entry(weights, 2), r, g, b);
+  return row(weights, 0, r, g, b);
 }
 
 /** Colours times a gain by their luminance: a table of `steps` + 2 gains over the roots of the shares of `most`. */

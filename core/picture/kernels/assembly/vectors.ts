@@ -31,6 +31,24 @@ export function mixed(matrix: usize, i: usize, r: v128, g: v128, b: v128): v128 
   );
 }
 
+/** Three values by three factors, summed. */
+export function sumOf(m0: v128, m1: v128, m2: v128, r: v128, g: v128, b: v128): v128 {
+  return f32x4.add(f32x4.add(f32x4.mul(m0, r), f32x4.mul(m1, g)), f32x4.mul(m2, b));
+}
+
+/** Four values of a table, each a share of the way from its whole place to the next. */
+export function tableBetween(table: usize, whole: v128, share: v128): v128 {
+  const a = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 0)) << 2));
+  const b = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 1)) << 2));
+  const c = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 2)) << 2));
+  const d = v128.load64_zero(table + ((<usize>i32x4.extract_lane(whole, 3)) << 2));
+  const ab = v128.shuffle<f32>(a, b, 0, 4, 1, 5);
+  const cd = v128.shuffle<f32>(c, d, 0, 4, 1, 5);
+  const low = v128.shuffle<f32>(ab, cd, 0, 1, 4, 5);
+  const high = v128.shuffle<f32>(ab, cd, 2, 3, 6, 7);
+  return f32x4.add(low, f32x4.mul(f32x4.sub(high, low), share));
+}
+
 export function cube(x: v128): v128 {
   return f32x4.mul(f32x4.mul(x, x), x);
 }
