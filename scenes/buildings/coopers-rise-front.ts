@@ -31,9 +31,9 @@ import {
   addGable,
   addOpposite,
   addPlanting,
-  addTree,
   addWindow
 } from './parts.ts';
+import { addTree } from './tree.ts';
 
 const BUFF = brick([0.46, 0.33, 0.2], [0.5, 0.47, 0.41]);
 const TILES = coursed({
@@ -225,7 +225,7 @@ export function coopersRiseFront(light: Light = AFTERNOON, lamps = 0, inTheWay =
   addTree(scene, [-7, 0, 9], 9.5, 70, 1300);
   addTree(scene, [7.2, 0, 12], 11, 71, 1300);
   // An old one that leans over the pavement: no plumb line, for all its length.
-  addTree(scene, [-7.6, 0, -5.4], 6.4, 72, 1500, 1.5);
+  addTree(scene, [-7.6, 0, -5.4], 6.4, 72, 2400, 1.5);
   if (inTheWay) {
     addBin(scene, BIN);
     addCable(scene, CABLE.from, CABLE.to, CABLE.sag);

@@ -1,7 +1,8 @@
 /** The kitchen of 14 Cooper's Rise: units along two walls, an island, a window over the sink. */
 import { boards, coursed, grass, plain } from '../trace/materials.ts';
 import { type Scene, type Vector, addBox, addQuad, addWall, emptyScene, normalise } from '../trace/scene.ts';
-import { DARK_METAL, DAYLIGHT, OAK, WHITE_PAINT, addChair, addTree, addWindow } from './parts.ts';
+import { DARK_METAL, DAYLIGHT, OAK, WHITE_PAINT, addChair, addWindow } from './parts.ts';
+import { addTree } from './tree.ts';
 
 export function kitchen(): Scene {
   const light = {

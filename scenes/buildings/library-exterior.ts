@@ -9,16 +9,8 @@ import {
   addWall,
   emptyScene
 } from '../trace/scene.ts';
-import {
-  DARK_METAL,
-  DAYLIGHT,
-  STONE,
-  addOpposite,
-  addPlanting,
-  addStreet,
-  addTree,
-  addWindow
-} from './parts.ts';
+import { DARK_METAL, DAYLIGHT, STONE, addOpposite, addPlanting, addStreet, addWindow } from './parts.ts';
+import { addTree } from './tree.ts';
 
 const WIDTH = 25.2;
 const DEPTH = 15;

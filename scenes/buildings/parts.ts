@@ -1,7 +1,8 @@
-/** Parts that several buildings share: windows, doors, trees, ground, furniture. */
+/** Parts that several buildings share: windows, doors, ground, furniture. */
 import { seededRandom } from '../random.ts';
 import { type Material, boards, coursed, glass, grass, plain } from '../trace/materials.ts';
-import { type Light, type Scene, type Vector, addBox, addQuad, along, normalise } from '../trace/scene.ts';
+import { type Light, type Scene, type Vector, addBox, addQuad, normalise } from '../trace/scene.ts';
+import { addTree } from './tree.ts';
 
 export const DAYLIGHT: Light = {
   sun: normalise([-0.55, 0.62, -0.6]),
@@ -56,67 +57,6 @@ export function addWindow(
     const c = y + (height * i) / (rails + 1);
     const h = rails % 2 === 1 && i === (rails + 1) / 2 ? b * 1.8 : b;
     addBox(scene, [x + t, c - h, z + 0.008], [x + width - t, c + h, z + 0.042], frame);
-  }
-}
-
-/** A tree on its foot; `lean` is how far its top stands to the right of it. */
-export function addTree(
-  scene: Scene,
-  [x, y, z]: Vector,
-  height: number,
-  seed: number,
-  leaves = 1500,
-  lean = 0
-): void {
-  const random = seededRandom(seed);
-  const bark = plain([0.13, 0.1, 0.075], 0.3, 0.1);
-  const w = height * 0.018;
-  if (lean === 0) addBox(scene, [x - w, y, z - w], [x + w, y + height * 0.6, z + w], bark);
-  else {
-    const up: Vector = [lean * 0.6, height * 0.6, 0];
-    // Square to the trunk: quads have right angles.
-    const across = normalise([height, -lean, 0]);
-    const [cx, cy] = [across[0] * w, across[1] * w];
-    for (const side of [-1, 1]) {
-      addQuad(scene, [x - cx, y - cy, z + side * w], [2 * cx, 2 * cy, 0], up, [0, 0, side], bark);
-      addQuad(
-        scene,
-        [x + side * cx, y + side * cy, z - w],
-        [0, 0, 2 * w],
-        up,
-        [side * cx, side * cy, 0],
-        bark
-      );
-    }
-  }
-  const greens = [0, 1, 2].map((i) => plain([0.045 + 0.028 * i, 0.095 + 0.035 * i, 0.022 + 0.008 * i], 0.1));
-  const clumps = Array.from({ length: 14 }, (): Vector => {
-    const a = random() * 2 * Math.PI;
-    const r = height * 0.23 * Math.sqrt(random());
-    const up = 0.45 + 0.45 * random();
-    return [x + lean * up + r * Math.cos(a), y + height * up, z + r * Math.sin(a)];
-  });
-  for (let i = 0; i < leaves; i++) {
-    const clump = clumps[i % clumps.length];
-    const d = normalise([random() - 0.5, random() - 0.5, random() - 0.5]);
-    const centre = along(clump, d, height * 0.13 * Math.cbrt(random()));
-    const u = normalise([random() - 0.5, random() - 0.5, random() - 0.5]);
-    const other: Vector = Math.abs(u[1]) < 0.9 ? [0, 1, 0] : [1, 0, 0];
-    const v = normalise([
-      u[1] * other[2] - u[2] * other[1],
-      u[2] * other[0] - u[0] * other[2],
-      u[0] * other[1] - u[1] * other[0]
-    ]);
-    const size = height * (0.013 + 0.011 * random());
-    const up: Vector = [d[0], Math.abs(d[1]) + 0.3, d[2]];
-    addQuad(
-      scene,
-      centre,
-      [u[0] * size, u[1] * size, u[2] * size],
-      [v[0] * size, v[1] * size, v[2] * size],
-      up,
-      greens[i % 3]
-    );
   }
 }
 

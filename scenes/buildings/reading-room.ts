@@ -1,7 +1,8 @@
 /** The reading room of Saltmarsh Library: tall windows on the left, book walls, long tables, a coffered ceiling. */
 import { boards, books, coursed, grass, plain } from '../trace/materials.ts';
 import { type Opening, type Scene, addBox, addQuad, addWall, emptyScene, normalise } from '../trace/scene.ts';
-import { DAYLIGHT, DARK_METAL, OAK, WHITE_PAINT, addChair, addTable, addTree } from './parts.ts';
+import { DAYLIGHT, DARK_METAL, OAK, WHITE_PAINT, addChair, addTable } from './parts.ts';
+import { addTree } from './tree.ts';
 
 export function readingRoom(): Scene {
   const light = {

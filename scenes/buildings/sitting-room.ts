@@ -1,17 +1,8 @@
 /** The sitting room of 14 Cooper's Rise in the evening light: lamps lit, and two windows that are far brighter. */
 import { type Colour, boards, books, grass, plain } from '../trace/materials.ts';
 import { type Opening, type Scene, addBox, addQuad, addWall, emptyScene, normalise } from '../trace/scene.ts';
-import {
-  DARK_METAL,
-  DAYLIGHT,
-  OAK,
-  STONE,
-  WHITE_PAINT,
-  addCurtain,
-  addTable,
-  addTree,
-  addWindow
-} from './parts.ts';
+import { DARK_METAL, DAYLIGHT, OAK, STONE, WHITE_PAINT, addCurtain, addTable, addWindow } from './parts.ts';
+import { addTree } from './tree.ts';
 
 const LAMP: Colour = [1, 0.6, 0.28];
 const lit = (strength: number): Colour => LAMP.map((value) => value * strength) as Colour;

@@ -1,7 +1,8 @@
 /** The stair of Saltmarsh Library: a straight flight with a steel balustrade beneath a tall window. */
 import { boards, coursed, grass, plain } from '../trace/materials.ts';
 import { type Scene, addBox, addQuad, addWall, emptyScene, normalise } from '../trace/scene.ts';
-import { DARK_METAL, DAYLIGHT, OAK, WHITE_PAINT, addTree, addWindow } from './parts.ts';
+import { DARK_METAL, DAYLIGHT, OAK, WHITE_PAINT, addWindow } from './parts.ts';
+import { addTree } from './tree.ts';
 
 export function stairHall(): Scene {
   const light = {

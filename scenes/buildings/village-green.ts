@@ -1,7 +1,8 @@
 /** The green across the road from Cooper's Rise: grass and old trees, and nothing that was built plumb. */
 import { grass, plain } from '../trace/materials.ts';
 import { type Scene, addQuad, emptyScene, normalise } from '../trace/scene.ts';
-import { DAYLIGHT, addTree } from './parts.ts';
+import { DAYLIGHT } from './parts.ts';
+import { addTree } from './tree.ts';
 
 export function villageGreen(): Scene {
   const light = { ...DAYLIGHT, sun: normalise([0.5, 0.62, -0.6]) };

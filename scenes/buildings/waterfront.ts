@@ -14,7 +14,8 @@ import {
   emptyScene,
   normalise
 } from '../trace/scene.ts';
-import { DARK_METAL, DAYLIGHT, STONE, WHITE_PAINT, addGable, addTree, addWindow } from './parts.ts';
+import { DARK_METAL, DAYLIGHT, STONE, WHITE_PAINT, addGable, addWindow } from './parts.ts';
+import { addTree } from './tree.ts';
 
 const QUAY = 7;
 const WATER = -2.4;

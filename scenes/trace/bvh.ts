@@ -19,6 +19,8 @@ export interface Bvh {
   items: Int32Array;
   /** 14 numbers per item, in the order of `items`: origin, u, v, normal, lengths. Single precision stays in cache. */
   data: Float32Array;
+  /** For each item what of it is there (`Quad.covers`), where that is not all; undefined when no item has holes. */
+  covers?: (((s: number, t: number) => boolean) | undefined)[];
 }
 
 const STRIDE = 14;
@@ -103,7 +105,8 @@ export function buildBvh(quads: readonly Quad[]): Bvh {
     const q = quads[index];
     data.set([...q.origin, ...q.u, ...q.v, ...q.normal, q.lengthU, q.lengthV], i * STRIDE);
   });
-  return { bounds, child, count, axis, items, data };
+  const covers = quads.some((q) => q.covers) ? Array.from(items, (index) => quads[index].covers) : undefined;
+  return { bounds, child, count, axis, items, data, covers };
 }
 
 const stack = new Int32Array(128);
@@ -124,7 +127,7 @@ export function intersect(
   farthest: number,
   any: boolean
 ): boolean {
-  const { bounds, child, count, axis, items, data } = bvh;
+  const { bounds, child, count, axis, items, data, covers } = bvh;
   const ix = 1 / dx;
   const iy = 1 / dy;
   const iz = 1 / dz;
@@ -186,6 +189,7 @@ export function intersect(
       if (s < 0 || s > data[q + 12]) continue;
       const t = rx * data[q + 6] + ry * data[q + 7] + rz * data[q + 8];
       if (t < 0 || t > data[q + 13]) continue;
+      if (covers?.[i]?.(s, t) === false) continue;
       nearest = distance;
       hit.quad = items[i];
       hit.distance = distance;

@@ -19,6 +19,8 @@ export interface Quad {
   material: Material;
   /** Most texels of light along a side: few are enough far away. */
   texels?: number;
+  /** Which places of it are there, in metres along its sides; all of them when it is not given. */
+  covers?: (s: number, t: number) => boolean;
 }
 
 export interface Light {
@@ -82,7 +84,7 @@ export function addQuad(
   sideV: Vector,
   front: Vector,
   material: Material,
-  texture: { s?: number; t?: number; texels?: number } = {}
+  texture: Partial<Pick<Quad, 's' | 't' | 'texels' | 'covers'>> = {}
 ): void {
   const lengthU = Math.hypot(...sideU);
   const lengthV = Math.hypot(...sideV);
@@ -103,6 +105,7 @@ export function addQuad(
     s: texture.s ?? 0,
     t: texture.t ?? 0,
     texels: texture.texels,
+    covers: texture.covers,
     material
   });
 }

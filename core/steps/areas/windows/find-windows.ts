@@ -38,6 +38,8 @@ const BETTER = 0.3;
 /** By how much larger it is if the other was but a part of it, and how much worse it may be then. */
 const PART = 1.12;
 const WORSE = 0.5;
+/** Stops by which it is lighter in the middle if the other was but a reveal that it lights. */
+const LIT = 0.7;
 /** How far from each other the parts of one opening may be, in shares of the larger one's width. */
 const APART = 0.4;
 /** Share of its height that the smaller of them has beside the larger. */
@@ -86,7 +88,8 @@ function bestOf(known: readonly Opening[], more: readonly Opening[]): readonly O
     const same = best.filter((other) => overlaps(other.quad, opening.quad));
     const isBetter = (other: Opening): boolean => {
       const better = scoreOf(opening) - scoreOf(other);
-      return better > BETTER || (areaOf(opening.quad) > PART * areaOf(other.quad) && better > -WORSE);
+      const isLarger = areaOf(opening.quad) > PART * areaOf(other.quad);
+      return better > BETTER || (isLarger && (better > -WORSE || opening.light > other.light + LIT));
     };
     return same.every(isBetter) ? [...best.filter((other) => !same.includes(other)), opening] : best;
   }, known);

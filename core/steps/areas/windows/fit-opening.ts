@@ -8,7 +8,7 @@ import { evenly, placeIn, samples } from './quad-samples.ts';
 const SEEN = 0.85;
 const LESS = 0.7;
 /** A line belongs to it with so much of the share that the best of its lines has, and reveals take up so much of it at most. */
-const ENOUGH = 0.5;
+const ENOUGH = 0.39;
 const REVEAL = 0.4;
 /** Stops by which land is lighter than the wall, and shares of the height that it takes up: less is a sill. */
 const LAND = 1.2;

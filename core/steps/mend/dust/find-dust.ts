@@ -30,6 +30,7 @@ const COLOUR = 0.2;
 const SIDE = 0.4;
 const PROFILE = 0.13;
 const SIDES = 8;
+const SECTORS = 12;
 /** How much of what is not grain the bell has to explain. */
 const EXPLAINED = 0.6;
 /** How noisy the ring may be, as a share of the depth: what is more is texture. */
@@ -123,6 +124,26 @@ function isPlain(
   return values.filter((value) => Math.abs(value - middle) > within).length < ELSE * values.length;
 }
 
+/** The standard deviation of values about 0, told by their middle one: 1.48 times the median of a bell's is its own. */
+const deviationOf = (values: readonly number[]): number => 1.48 * median(values.map(Math.abs));
+
+/** Whether the sectors of a ring deviate by little: noise averages out in them, structure does not. */
+function isEven(
+  ring: readonly (readonly [number, number, ...unknown[]])[],
+  deviations: readonly number[],
+  depth: number
+): boolean {
+  const sectors = Array.from({ length: SECTORS }, () => [0, 0]);
+  ring.forEach(([i, j], n) => {
+    const sector = sectors[Math.floor(((Math.atan2(j, i) / Math.PI + 1) * (SECTORS / 2)) % SECTORS)];
+    sector[0] += deviations[n];
+    sector[1]++;
+  });
+  const uneven = Math.max(...sectors.map(([total, count]) => Math.abs(total / Math.max(1, count))));
+  const grain = (3 * deviationOf(deviations)) / Math.sqrt(ring.length / SECTORS);
+  return uneven <= RING * depth + grain;
+}
+
 /** Judges whether there is dust of about a radius at a place, in pixels; null: there is none. */
 function judge(
   read: Reader,
@@ -158,12 +179,13 @@ function judge(
   });
   const dip = (i: number, j: number): number[] =>
     fits.map(({ mean, dx, dy }, c) => mean + dx * i + dy * j - floorOf(read(c as 0, x + i, y + j)));
-  // The noise of the ring, which everything is told against.
-  const deviations = ring.map(
-    ([i, j, logs]) => fits.reduce((sum, { mean, dx, dy }, c) => sum + logs[c] - mean - dx * i - dy * j, 0) / 3
+  const byRingColour = fits.map(({ mean, dx, dy }, c) =>
+    ring.map(([i, j, logs]) => logs[c] - mean - dx * i - dy * j)
   );
-  // Robust: what crosses the ring is no noise. 1.48 times the median of a bell's deviations is its own.
-  const noise = 1.48 * median(deviations.map(Math.abs));
+  // The noise of the ring, which everything is told against.
+  const deviations = ring.map((_, n) => byRingColour.reduce((sum, each) => sum + each[n], 0) / 3);
+  // Robust: what crosses the ring is no noise.
+  const noise = deviationOf(deviations);
   if (noise > PLAIN) return null;
   const inside: { away: number; side: number; dips: number[] }[] = [];
   for (let j = -reach; j <= reach; j++)
@@ -188,16 +210,8 @@ function judge(
   const sum = inside.reduce((total, { dips }) => total + (dips[0] + dips[1] + dips[2]) / 3, 0);
   const own = Math.sqrt(Math.max(0, sum / depth / Math.PI));
   if (own < 0.6 * radius || own > 1.5 * radius) return null;
-  // Sectors of the ring: noise averages out in them, structure does not.
-  const sectors = Array.from({ length: 12 }, () => [0, 0]);
-  ring.forEach(([i, j], n) => {
-    const sector = sectors[Math.floor(((Math.atan2(j, i) / Math.PI + 1) * 6) % 12)];
-    sector[0] += deviations[n];
-    sector[1]++;
-  });
-  const uneven = Math.max(...sectors.map(([total, count]) => Math.abs(total / Math.max(1, count))));
-  const grain = (3 * noise) / Math.sqrt(ring.length / 12);
-  if (uneven > RING * depth + grain) return null;
+  // In each colour, too: what is as light as its surroundings and of another colour is no more plain.
+  if (![deviations, ...byRingColour].every((each) => isEven(ring, each, depth))) return null;
   for (const [at, low, high] of [
     [0.5, 0.35, 0.65],
     [1, 0.85, 1.15],
