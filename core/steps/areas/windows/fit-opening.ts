@@ -7,8 +7,13 @@ import { evenly, placeIn, samples } from './quad-samples.ts';
 /** What is seen through an opening is as light as this share of it is not, less some stops. */
 const SEEN = 0.85;
 const LESS = 0.7;
-/** A line belongs to it with so much of the share that the best of its lines has, and reveals take up so much of it at most. */
+/**
+ * A line belongs to it with so much of the share that the best of its lines has; with less if so many lines have as little:
+ * leaves or bars are before them, where at a reveal the share falls at once. Reveals take up so much of it at most.
+ */
 const ENOUGH = 0.39;
+const LITTLE = 0.15;
+const MANY = 0.06;
 const REVEAL = 0.4;
 /** Stops by which land is lighter than the wall, and shares of the height that it takes up: less is a sill. */
 const LAND = 1.2;
@@ -42,8 +47,9 @@ const turned = ([a, b, c, d]: readonly Point[]): Point[] => [a, d, c, b];
 
 /** Share of the way at which the first line lies that shows enough of what is seen through the opening. */
 function firstOf(shares: readonly number[]): number {
-  const enough = ENOUGH * Math.max(...shares);
-  const first = shares.findIndex((share) => share >= enough);
+  const most = Math.max(...shares);
+  const [enough, little] = [ENOUGH, LITTLE].map((of) => shares.findIndex((share) => share >= of * most));
+  const first = enough - little > MANY * shares.length ? little : enough;
   return first > REVEAL * shares.length ? 0 : first / shares.length;
 }
 
