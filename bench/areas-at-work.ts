@@ -1,6 +1,6 @@
 /** Areas for measuring: shapes of all kinds over the frame, half of them refined, and what photographers do within them. */
 import type { PartialRecipe } from '../core/recipe/recipe.ts';
-import { seededRandom } from '../scenes/random.ts';
+import { seededRandom } from '../core/math/random.ts';
 
 const STROKE_POINTS = 500;
 

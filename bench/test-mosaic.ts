@@ -1,7 +1,7 @@
 import type { FrameSize } from '../core/math/frame-geometry.ts';
 import { BLACK, type Capture, WHITE } from '../scenes/camera/capture.ts';
 import { WHITE_RESPONSE } from '../scenes/camera/colour.ts';
-import { seededRandom } from '../scenes/random.ts';
+import { seededRandom } from '../core/math/random.ts';
 
 /** A brick-like pattern with noise, quick to make at any size: as hard to demosaic and encode as a photograph. */
 export function testMosaic({ width, height }: FrameSize): Capture {

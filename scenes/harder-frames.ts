@@ -3,7 +3,7 @@ import { waterfront } from './buildings/waterfront.ts';
 import type { CameraSetup } from './camera/capture.ts';
 import { LENSES } from './camera/lenses.ts';
 import type { DemoFrame } from './demo-frames.ts';
-import { seededRandom } from './random.ts';
+import { seededRandom } from '../core/math/random.ts';
 import type { Vector } from './trace/scene.ts';
 
 const PLACES: readonly { position: Vector; yaw: number; focalLength: number; lens: CameraSetup['lens'] }[] = [

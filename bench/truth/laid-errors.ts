@@ -2,7 +2,7 @@
 import { sensorToField, fieldToSensor } from '../../core/math/frame-geometry.ts';
 import { valueAt, type GreyPlane } from '../../core/measure/edges/trace-polyline.ts';
 import { lensModel, undistort } from '../../core/optics/lens-model.ts';
-import { gaussian, seededRandom } from '../../scenes/random.ts';
+import { gaussian, seededRandom } from '../../core/math/random.ts';
 
 /** Bows by `bow` of the radius at the corner (positive: pincushion). */
 export function bowed(plane: GreyPlane, bow: number): GreyPlane {

@@ -16,7 +16,7 @@ import { type DemoFrame, DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.t
 import { harderFrames } from '../../scenes/harder-frames.ts';
 import { edgesOf, realPhotograph } from '../../scenes/real-photograph.ts';
 import { unevenness } from '../../scenes/board-straightness.ts';
-import { seededRandom } from '../../scenes/random.ts';
+import { seededRandom } from '../../core/math/random.ts';
 import { turned } from '../../scenes/turned-photograph.ts';
 import { clippedGreen, developedFrame } from '../../server/tests/developed-frame.ts';
 import { bowed, enlarged, noisy } from './laid-errors.ts';

@@ -1,5 +1,6 @@
 import type { LensProfile } from './profile.ts';
 import type { CameraWhite } from './camera-white.ts';
+import type { Noise } from './noise.ts';
 import type { Matrix3 } from '../math/matrix3.ts';
 import type { FrameSize } from '../math/frame-geometry.ts';
 
@@ -40,6 +41,8 @@ export interface FrameFacts {
   ownColours?: boolean;
   /** How the sensor sees the white of lights, for a balance in kelvin; frames that were added earlier lack it. */
   white?: CameraWhite | null;
+  /** The noise of its sensor values as measured; frames that were added earlier lack it. */
+  noise?: Noise | null;
   /** Corrections that the file itself carries, as a profile. */
   corrections: LensProfile | null;
   /** Degrees. */

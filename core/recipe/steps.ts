@@ -2,13 +2,14 @@
 import { areasStep } from '../steps/areas/step.ts';
 import { colourStep } from '../steps/colour/step.ts';
 import { cropStep } from '../steps/crop/step.ts';
+import { finishStep } from '../steps/finish/step.ts';
 import { lensStep } from '../steps/lens/step.ts';
 import { linesStep } from '../steps/lines/step.ts';
 import { mendStep } from '../steps/mend/step.ts';
 import { toneStep } from '../steps/tone/step.ts';
 import type { AnyStep, Settings } from '../settings/step.ts';
 
-const STEPS = [lensStep, linesStep, cropStep, toneStep, colourStep, areasStep, mendStep] as const;
+const STEPS = [lensStep, linesStep, cropStep, toneStep, colourStep, areasStep, mendStep, finishStep] as const;
 
 type EachStep = (typeof STEPS)[number];
 export type StepName = EachStep['name'];

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { seededRandom } from '../../scenes/random.ts';
+import { seededRandom } from '../math/random.ts';
 import type { View } from '../picture/tile/mesh.ts';
 import { describe, expect, it } from 'vitest';
 import type { Mark } from '../steps/lines/mark.ts';

@@ -14,6 +14,9 @@ import { gradeStage } from '../steps/colour/grade-stage.ts';
 import { lookStage } from '../steps/colour/looks/look-stage.ts';
 import type { FrameFacts } from '../optics/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
+import { edgeStage } from '../steps/finish/edge/edge-stage.ts';
+import { grainStage } from '../steps/finish/grain/grain-stage.ts';
+import { sharpeningStage } from '../steps/finish/sharpening/sharpening-stage.ts';
 import { falloffStage } from '../steps/lens/falloff-stage.ts';
 import { fringeStage } from '../steps/lens/fringe-stage.ts';
 import { encodeStage } from '../picture/output/encode-stage.ts';
@@ -43,7 +46,7 @@ export interface Output {
 /** All that a stage can ask about a frame to prepare its data. */
 export interface StageGiven extends Output {
   recipe: Recipe;
-  facts: Pick<FrameFacts, 'rendering' | 'toWorking' | 'white'>;
+  facts: Pick<FrameFacts, 'rendering' | 'toWorking' | 'white' | 'noise' | 'iso' | 'size'>;
   plan: Plan;
   /** Whether light above white is cut off before it is shown. */
   cutsLight: boolean;
@@ -53,6 +56,7 @@ const STAGES = [
   mendStage,
   geometryStage,
   fringeStage,
+  sharpeningStage,
   clippedStage,
   falloffStage,
   workingStage,
@@ -69,6 +73,8 @@ const STAGES = [
   lookStage,
   firstLookStage,
   areaRevisionStage,
+  edgeStage,
+  grainStage,
   areaShowStage,
   encodeStage,
   sharpenStage

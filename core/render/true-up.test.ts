@@ -1,6 +1,6 @@
 /** Buildings seen steeply from below, by simulated cameras that know where the building's own edges lie. */
 import { beforeAll, describe, expect, it } from 'vitest';
-import { gaussian, seededRandom } from '../../scenes/random.ts';
+import { gaussian, seededRandom } from '../math/random.ts';
 import { type FrameSize, type Point, halfDiagonal } from '../math/frame-geometry.ts';
 import { apply, transpose } from '../math/matrix3.ts';
 import { rotationFromAngles } from '../math/rotation.ts';

@@ -1,5 +1,5 @@
 /** Parts that several buildings share: windows, doors, ground, furniture. */
-import { seededRandom } from '../random.ts';
+import { seededRandom } from '../../core/math/random.ts';
 import { type Material, boards, coursed, glass, grass, plain } from '../trace/materials.ts';
 import { type Light, type Scene, type Vector, addBox, addQuad, normalise } from '../trace/scene.ts';
 import { addTree } from './tree.ts';

@@ -1,7 +1,8 @@
 /** The roof terrace of Saltmarsh Library: decking and planters behind a railing, the town below, hills in the haze. */
 import { boards, brick, coursed, grass, plain } from '../trace/materials.ts';
 import { type Scene, addBox, addQuad, emptyScene, normalise } from '../trace/scene.ts';
-import { fractalNoise, seededRandom } from '../random.ts';
+import { seededRandom } from '../../core/math/random.ts';
+import { fractalNoise } from '../noise.ts';
 import { DARK_METAL, DAYLIGHT, OAK, STONE, WHITE_PAINT, addPlanting, addTable, addWindow } from './parts.ts';
 
 /** Metres of the terrace above the town. */

@@ -1,5 +1,5 @@
 /** A tree with trunk, boughs, and sprays of small leaves on twigs, between which one sees what lies behind. */
-import { seededRandom } from '../random.ts';
+import { seededRandom } from '../../core/math/random.ts';
 import { plain } from '../trace/materials.ts';
 import { type Scene, type Vector, addBox, addQuad, along, crossProduct, normalise } from '../trace/scene.ts';
 

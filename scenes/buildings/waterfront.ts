@@ -2,7 +2,7 @@
  * A quay with all that lies in the way of measuring: a warehouse whose walls lean a little, gables and a slanted stair, a
  * tower to one side, open water to a far horizon, railings, parked vans, people, a sign, a bare tree.
  */
-import { seededRandom } from '../random.ts';
+import { seededRandom } from '../../core/math/random.ts';
 import { brick, coursed, plain } from '../trace/materials.ts';
 import {
   type Light,

@@ -9,7 +9,7 @@ import { profileTerms } from '../../core/optics/profile.ts';
 import { type Angles, rotationFromAngles } from '../../core/math/rotation.ts';
 import { type Matrix3, apply, transpose } from '../../core/math/matrix3.ts';
 import type { QuarterTurns } from '../../core/picture/raw/mosaic.ts';
-import { gaussian, seededRandom } from '../random.ts';
+import { gaussian, seededRandom } from '../../core/math/random.ts';
 import type { Colour } from '../trace/materials.ts';
 import type { Vector } from '../trace/scene.ts';
 import { type LitScene, radiance } from '../trace/shade.ts';

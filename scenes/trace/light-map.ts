@@ -2,7 +2,7 @@
  * Indirect light: each rectangle carries a coarse grid of irradiance from sky and bounced light, gathered by
  * casting rays over the hemisphere, once per bounce.
  */
-import { seededRandom } from '../random.ts';
+import { seededRandom } from '../../core/math/random.ts';
 import { type Bvh, type Hit, intersect } from './bvh.ts';
 import type { Colour } from './materials.ts';
 import type { Quad, Scene } from './scene.ts';

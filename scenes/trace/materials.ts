@@ -1,4 +1,4 @@
-import { fractalNoise, hash2, valueNoise } from '../random.ts';
+import { fractalNoise, hash2, valueNoise } from '../noise.ts';
 
 export type Colour = [number, number, number];
 

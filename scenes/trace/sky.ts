@@ -1,4 +1,4 @@
-import { fractalNoise } from '../random.ts';
+import { fractalNoise } from '../noise.ts';
 import type { Colour } from './materials.ts';
 import type { Light } from './scene.ts';
 

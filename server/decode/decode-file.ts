@@ -3,6 +3,7 @@ import sharp from 'sharp';
 import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
 import { type Mosaic, orientedSize } from '../../core/picture/raw/mosaic.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
+import { measureNoise } from '../../core/picture/raw/measure-noise.ts';
 import { cameraWhite } from './camera-white.ts';
 import { dngCorrections } from './dng-corrections.ts';
 import { factsFromTags, readTags } from './frame-facts.ts';
@@ -80,6 +81,7 @@ async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
   facts.toWorking = toWorking;
   // The raw library balanced its own pictures by itself.
   if (picture.kind === 'mosaic') facts.white = cameraWhite(tags, m.color_data.cam_xyz, whiteBalance(m));
+  if (picture.kind === 'mosaic') facts.noise = measureNoise(picture.mosaic);
   facts.corrections = dngCorrections(bytes, facts, turns);
   return picture.kind === 'mosaic'
     ? { facts, kind: 'mosaic', mosaic: picture.mosaic }

@@ -6,7 +6,7 @@ import { basename, join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { seededRandom } from '../../scenes/random.ts';
+import { seededRandom } from '../../core/math/random.ts';
 import { NO_CHOICE } from '../../core/steps/lens/frame-optics.ts';
 import { takenBytes } from '../../core/picture/kernels/heap.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';

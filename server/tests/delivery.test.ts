@@ -23,7 +23,7 @@ import {
   completeDeliverable
 } from '../../core/picture/output/deliverable-schema.ts';
 import { fitBytes } from '../../core/picture/output/fit-bytes.ts';
-import { seededRandom } from '../../scenes/random.ts';
+import { seededRandom } from '../../core/math/random.ts';
 import { type Pick, actOnDelivery, itemsOf, planDelivery, startDelivery } from '../deliveries/deliveries.ts';
 import {
   addDeliverable,

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { FULL_FRAME_HALF_DIAGONAL } from '../../core/optics/focal-length.ts';
 import { distortRadius, lateralShift, lensModel } from '../../core/optics/lens-model.ts';
 import { type LensProfile, profileTerms } from '../../core/optics/profile.ts';
-import { seededRandom } from '../../scenes/random.ts';
+import { seededRandom } from '../../core/math/random.ts';
 import { UserError } from '../user-error.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';

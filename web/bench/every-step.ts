@@ -3,6 +3,7 @@ import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
 import { areasParts } from './areas/areas-parts.ts';
 import { colourParts } from './colour/colour-parts.ts';
 import { cropParts } from './crop/crop-parts.ts';
+import { finishParts } from './finish/finish-parts.ts';
 import { lensParts } from './lens/lens-parts.ts';
 import { linesParts } from './lines/lines-parts.ts';
 import { mendParts } from './mend/mend-parts.ts';
@@ -16,7 +17,8 @@ export const PARTS: Record<StepName, StepParts> = {
   tone: toneParts,
   colour: colourParts,
   areas: areasParts,
-  mend: mendParts
+  mend: mendParts,
+  finish: finishParts
 };
 
 /** Something of each step, by its name. */

@@ -3,6 +3,7 @@
  * neighbourhood holds, so that it steepens edges without drawing halos along them. The luma's change is added to all three
  * colours: hues stay.
  */
+import { gaussianWeights } from '../../math/gaussian-weights.ts';
 import { inArena } from '../kernels/arena.ts';
 import { addressOf } from '../kernels/heap.ts';
 import { kernels } from '../kernels/kernels.ts';
@@ -14,23 +15,13 @@ import type { SharpenOptions } from './sharpen-options.ts';
 /** Most by which a value may leave the range of its neighbours, as a share of full scale. */
 const OVERSHOOT = 0.012;
 
-const reachOf = (radius: number): number => Math.max(1, Math.ceil(radius * 2.5));
-
-function gaussian(radius: number): Float32Array {
-  const reach = reachOf(radius);
-  const weights = Float32Array.from({ length: 2 * reach + 1 }, (_, i) =>
-    Math.exp(-((i - reach) ** 2) / (2 * radius * radius))
-  );
-  const sum = weights.reduce((total, weight) => total + weight, 0);
-  return weights.map((weight) => weight / sum);
-}
-
 /** Sharpens planes of encoded values, 0..1, in place; where no pixel is real the nearest one stands for it. */
 export function sharpen(
   planes: Pick<Tile, 'width' | 'height' | 'r' | 'g' | 'b' | 'valid'>,
   { radius, amount }: SharpenOptions
 ): void {
   const { width, height, valid } = planes;
+  const { weights, reach } = gaussianWeights(radius);
   inArena((arena) => {
     // Four planes, a row, and room for each to begin at a round address.
     const work = arena.float32((4 * height + 1) * width + 5 * 16);
@@ -39,8 +30,8 @@ export function sharpen(
       addressOf(valid),
       width,
       height,
-      arena.addressOf(gaussian(radius)),
-      reachOf(radius),
+      arena.addressOf(weights),
+      reach,
       amount,
       OVERSHOOT,
       addressOf(work)
@@ -58,6 +49,6 @@ export const sharpenStage: NeighbourhoodStage<'sharpen', Given, SharpenOptions> 
   atRestOnly: true,
   prepare: ({ sharpening }) => sharpening,
   // One more than the blur reaches: the least and most of neighbours.
-  reach: ({ radius }) => reachOf(radius) + 1,
+  reach: ({ radius }) => gaussianWeights(radius).reach + 1,
   apply: sharpen
 };

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../../scenes/random.ts';
+import { seededRandom } from '../../math/random.ts';
 import type { Point } from '../../math/frame-geometry.ts';
 import { isInside } from './fit-crop.ts';
 import { type MarkedPiece, keepingCrop, keptShare } from './keep-marked.ts';

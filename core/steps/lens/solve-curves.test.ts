@@ -3,7 +3,7 @@ import type { Point } from '../../math/frame-geometry.ts';
 import { halfDiagonal } from '../../math/frame-geometry.ts';
 import { IDENTITY } from '../../math/matrix3.ts';
 import { straightness } from '../../render/readings/straightness.ts';
-import { gaussian, seededRandom } from '../../../scenes/random.ts';
+import { gaussian, seededRandom } from '../../math/random.ts';
 import type { Curve } from '../../optics/curve.ts';
 import {
   type LensShape,

@@ -1,7 +1,7 @@
 /** One lens from many frames: simulated ones, whose lens is known, and boards that nobody here photographed. */
 import { describe, expect, it } from 'vitest';
 import { bowLeft } from '../../../scenes/camera/straight-net.ts';
-import { gaussian, seededRandom } from '../../../scenes/random.ts';
+import { gaussian, seededRandom } from '../../math/random.ts';
 import { edgesOf, realPhotograph } from '../../../scenes/real-photograph.ts';
 import { type Point, halfDiagonal } from '../../math/frame-geometry.ts';
 import { type LensShape, distort, lensModel } from '../../optics/lens-model.ts';

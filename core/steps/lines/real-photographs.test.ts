@@ -5,7 +5,7 @@ import { apply, transpose } from '../../math/matrix3.ts';
 import { rotationFromAngles } from '../../math/rotation.ts';
 import { NO_DISTORTION } from '../../optics/lens-model.ts';
 import { realPhotograph } from '../../../scenes/real-photograph.ts';
-import { seededRandom } from '../../../scenes/random.ts';
+import { seededRandom } from '../../math/random.ts';
 import { turned } from '../../../scenes/turned-photograph.ts';
 import { lookForLines } from './look-for-lines.ts';
 import type { TrueUpItself } from './true-up-itself.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../../math/frame-geometry.ts';
 import { type LensModel, distort, lensModel, NO_DISTORTION } from '../../optics/lens-model.ts';
-import { gaussian, seededRandom } from '../../../scenes/random.ts';
+import { gaussian, seededRandom } from '../../math/random.ts';
 import type { Mark } from './mark.ts';
 import { type KnownRectangle, rectangleReading } from './known-rectangle.ts';
 import { type Angles, rotationFromAngles } from '../../math/rotation.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Point } from '../../math/frame-geometry.ts';
-import { gaussian, seededRandom } from '../../../scenes/random.ts';
+import { gaussian, seededRandom } from '../../math/random.ts';
 import { NO_DISTORTION } from '../../optics/lens-model.ts';
 import type { Segment } from './find-segments.ts';
 import { type KnownRectangle, rectangleReading } from './known-rectangle.ts';

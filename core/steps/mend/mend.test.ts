@@ -1,6 +1,6 @@
 /** Mending on painted planes, of which it is known what was under the spot. */
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../../scenes/random.ts';
+import { seededRandom } from '../../math/random.ts';
 import { halfDiagonal, sensorToField } from '../../math/frame-geometry.ts';
 import { takenBytes } from '../../picture/kernels/heap.ts';
 import { halve } from '../../picture/tile/halve.ts';

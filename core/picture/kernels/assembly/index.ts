@@ -9,6 +9,7 @@ export { throughCube, throughCurves } from './cube';
 export { developRows } from './develop';
 export { describeMosaic } from './mosaic';
 export { splitRows } from './split';
+export { addGrain, shadeRow } from './finish';
 export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from './fringe';
 export { mapIntoGamut } from './gamut';
 export { gradeColours } from './grade';
@@ -27,6 +28,6 @@ export {
   scaleByNorm
 } from './pixels';
 export { placeSource, resampleRows } from './resample';
-export { sharpenPlanes } from './sharpen';
+export { sharpenLight, sharpenPlanes } from './sharpen';
 export { copyRows, mixRows, weighLines, weighRow } from './mix';
 export { tellApart, weighSide } from './tell-apart';

@@ -1,9 +1,15 @@
-/** Output sharpening (`output/sharpen-stage.ts` says what it does) of planes of encoded values, in place. */
+/** Sharpening of a tile: of encoded values for the output (`output/sharpen-stage.ts`), and of light (`steps/finish/sharpening/`). */
 import { loadPart, storePart } from './vectors';
 
+/** Bytes of a plane of the work, with room for the next to begin at a multiple of 64. */
+function planeBytes(width: i32, height: i32): usize {
+  return (((<usize>(height * width)) << 2) + 63) & ~63;
+}
+
 /**
- * `weights`: of the blur, 2 reach + 1. `slack`: how far a value may leave its neighbours' range. `work`: four planes, a row,
- * and room for each to begin at a multiple of 64. Where there is no real pixel, the nearest of its row or column stands for it.
+ * Planes of encoded values, in place. `weights`: of the blur, 2 reach + 1. `slack`: how far a value may leave its neighbours'
+ * range. `work`: four planes, a row, and room for each to begin at a multiple of 64. Where there is no real pixel, the nearest of
+ * its row or column stands for it.
  */
 export function sharpenPlanes(
   r: usize,
@@ -18,18 +24,123 @@ export function sharpenPlanes(
   slack: f32,
   work: usize
 ): void {
-  const plane = (((<usize>(height * width)) << 2) + 63) & ~63;
+  const plane = planeBytes(width, height);
   const luma = work;
-  const across = luma + plane;
+  // Rec. 709.
+  takeLuma(r, g, b, valid, width, height, 0.2126, 0.7152, 0.0722, luma);
+  blurAcross(luma, width, height, weights, reach, plane);
+  const blurred = luma + 4 * plane;
+  const bytes = (<usize>width) << 2;
+  const strength = f32x4.splat(amount);
+  const over = f32x4.splat(slack);
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  for (let y = 0; y < height; y++) {
+    blurDown(luma, y, width, height, weights, reach, plane);
+    const here = lineOf(y, height, bytes);
+    for (let x = 0; x < width; x += 4) {
+      const at = (<usize>x) << 2;
+      const value = v128.load(luma + here + at);
+      const low = f32x4.sub(leastAbout(luma, y, at, width, height, plane), over);
+      const high = f32x4.add(mostAbout(luma, y, at, width, height, plane), over);
+      const wanted = f32x4.add(value, f32x4.mul(strength, f32x4.sub(value, v128.load(blurred + at))));
+      const change = f32x4.sub(f32x4.pmin(high, f32x4.pmax(low, wanted)), value);
+      const left = width - x;
+      for (let c: usize = 0; c < 3; c++) {
+        const to = (c == 0 ? r : c == 1 ? g : b) + here + at;
+        const changed = f32x4.add(loadPart(to, left), change);
+        storePart(to, f32x4.pmin(one, f32x4.pmax(zero, changed)), left);
+      }
+    }
+  }
+}
+
+/** 0 up to a value, 1 from another on, and smooth between: `scale` is one over their distance. */
+function between(values: v128, from: v128, scale: v128): v128 {
+  const share = f32x4.pmin(
+    f32x4.splat(1),
+    f32x4.pmax(f32x4.splat(0), f32x4.mul(f32x4.sub(values, from), scale))
+  );
+  return f32x4.mul(f32x4.mul(share, share), f32x4.sub(f32x4.splat(3), f32x4.mul(f32x4.splat(2), share)));
+}
+
+/**
+ * Planes of light, in place, by the root of what lies above `-floor`, in which noise is alike everywhere. `halo`: share of the
+ * nine pixels' range by which one may leave it. That range has to be more than `noise`, fully so from `sure` on, and the same
+ * against the root itself for `edge` and twice as much (0: any). `work` as above. Colours keep their ratios.
+ */
+export function sharpenLight(
+  r: usize,
+  g: usize,
+  b: usize,
+  valid: usize,
+  width: i32,
+  height: i32,
+  weights: usize,
+  reach: i32,
+  amount: f32,
+  halo: f32,
+  floor: f32,
+  noise: f32,
+  sure: f32,
+  edge: f32,
+  work: usize
+): void {
+  const plane = planeBytes(width, height);
+  const root = work;
+  takeLuma(r, g, b, valid, width, height, 0.25, 0.5, 0.25, root);
+  const bytes = (<usize>width) << 2;
+  const above = f32x4.splat(floor);
+  const zero = f32x4.splat(0);
+  for (let at: usize = root; at < root + plane; at += 16)
+    v128.store(at, f32x4.sqrt(f32x4.add(f32x4.pmax(zero, v128.load(at)), above)));
+  blurAcross(root, width, height, weights, reach, plane);
+  const blurred = root + 4 * plane;
+  const strength = f32x4.splat(amount);
+  const slack = f32x4.splat(halo);
+  const unsure = f32x4.splat(noise);
+  const certain = f32x4.splat(1 / (sure - noise));
+  const faint = f32x4.splat(edge);
+  for (let y = 0; y < height; y++) {
+    blurDown(root, y, width, height, weights, reach, plane);
+    const here = lineOf(y, height, bytes);
+    for (let x = 0; x < width; x += 4) {
+      const at = (<usize>x) << 2;
+      const value = v128.load(root + here + at);
+      const low = leastAbout(root, y, at, width, height, plane);
+      const high = mostAbout(root, y, at, width, height, plane);
+      const range = f32x4.sub(high, low);
+      let share = between(range, unsure, certain);
+      if (edge > 0) {
+        const against = f32x4.mul(value, faint);
+        share = f32x4.mul(share, between(range, against, f32x4.div(f32x4.splat(1), against)));
+      }
+      const over = f32x4.mul(slack, range);
+      const wanted = f32x4.add(
+        value,
+        f32x4.mul(f32x4.mul(strength, share), f32x4.sub(value, v128.load(blurred + at)))
+      );
+      const kept = f32x4.pmin(f32x4.add(high, over), f32x4.pmax(f32x4.sub(low, over), wanted));
+      const ratio = f32x4.div(f32x4.pmax(zero, kept), value);
+      const gain = f32x4.mul(ratio, ratio);
+      const left = width - x;
+      for (let c: usize = 0; c < 3; c++) {
+        const to = (c == 0 ? r : c == 1 ? g : b) + here + at;
+        storePart(to, f32x4.mul(loadPart(to, left), gain), left);
+      }
+    }
+  }
+}
+
+/** Across each row of the first plane of the work, into the next three: the blur, and the least and most of three neighbours. */
+function blurAcross(values: usize, width: i32, height: i32, weights: usize, reach: i32, plane: usize): void {
+  const across = values + plane;
   const least = across + plane;
   const most = least + plane;
-  const blurred = most + plane;
-  takeLuma(r, g, b, valid, width, height, luma);
-  // Across first: the blur, and the least and most of three neighbours.
   for (let row = 0; row < height; row++) {
     const start = (<usize>(row * width)) << 2;
     for (let x = 0; x < width;) {
-      const at = luma + start + ((<usize>x) << 2);
+      const at = values + start + ((<usize>x) << 2);
       const put = start + ((<usize>x) << 2);
       if (x >= reach && x + 4 + reach <= width) {
         let sum = f32x4.splat(0);
@@ -53,67 +164,74 @@ export function sharpenPlanes(
         for (let k = -reach; k <= reach; k++)
           sum +=
             load<f32>(weights + ((<usize>(k + reach)) << 2)) *
-            load<f32>(luma + start + ((<usize>max(0, min(width - 1, x + k))) << 2));
+            load<f32>(values + start + ((<usize>max(0, min(width - 1, x + k))) << 2));
         store<f32>(across + put, sum);
-        const before = load<f32>(luma + start + ((<usize>max(0, x - 1)) << 2));
+        const before = load<f32>(values + start + ((<usize>max(0, x - 1)) << 2));
         const here = load<f32>(at);
-        const after = load<f32>(luma + start + ((<usize>min(width - 1, x + 1)) << 2));
+        const after = load<f32>(values + start + ((<usize>min(width - 1, x + 1)) << 2));
         store<f32>(least + put, min(min(before, here), after));
         store<f32>(most + put, max(max(before, here), after));
         x++;
       }
     }
   }
+}
+
+/** Down the rows of the blur, of one row, into the row after the four planes. */
+function blurDown(
+  values: usize,
+  y: i32,
+  width: i32,
+  height: i32,
+  weights: usize,
+  reach: i32,
+  plane: usize
+): void {
+  const across = values + plane;
+  const blurred = values + 4 * plane;
   const bytes = (<usize>width) << 2;
-  const strength = f32x4.splat(amount);
-  const over = f32x4.splat(slack);
-  const one = f32x4.splat(1);
-  const zero = f32x4.splat(0);
-  for (let y = 0; y < height; y++) {
-    memory.fill(blurred, 0, bytes);
-    for (let k = -reach; k <= reach; k++) {
-      const weight = v128.load32_splat(weights + ((<usize>(k + reach)) << 2));
-      const start = across + lineOf(y + k, height, bytes);
-      for (let at: usize = 0; at < bytes; at += 16)
-        v128.store(
-          blurred + at,
-          f32x4.add(v128.load(blurred + at), f32x4.mul(weight, v128.load(start + at)))
-        );
-    }
-    const above = lineOf(y - 1, height, bytes);
-    const here = lineOf(y, height, bytes);
-    const below = lineOf(y + 1, height, bytes);
-    for (let x = 0; x < width; x += 4) {
-      const at = (<usize>x) << 2;
-      const value = v128.load(luma + here + at);
-      const low = f32x4.sub(
-        f32x4.pmin(
-          f32x4.pmin(v128.load(least + above + at), v128.load(least + here + at)),
-          v128.load(least + below + at)
-        ),
-        over
-      );
-      const high = f32x4.add(
-        f32x4.pmax(
-          f32x4.pmax(v128.load(most + above + at), v128.load(most + here + at)),
-          v128.load(most + below + at)
-        ),
-        over
-      );
-      const wanted = f32x4.add(value, f32x4.mul(strength, f32x4.sub(value, v128.load(blurred + at))));
-      const change = f32x4.sub(f32x4.pmin(high, f32x4.pmax(low, wanted)), value);
-      const left = width - x;
-      for (let c: usize = 0; c < 3; c++) {
-        const to = (c == 0 ? r : c == 1 ? g : b) + here + at;
-        const changed = f32x4.add(loadPart(to, left), change);
-        storePart(to, f32x4.pmin(one, f32x4.pmax(zero, changed)), left);
-      }
-    }
+  memory.fill(blurred, 0, bytes);
+  for (let k = -reach; k <= reach; k++) {
+    const weight = v128.load32_splat(weights + ((<usize>(k + reach)) << 2));
+    const start = across + lineOf(y + k, height, bytes);
+    for (let at: usize = 0; at < bytes; at += 16)
+      v128.store(blurred + at, f32x4.add(v128.load(blurred + at), f32x4.mul(weight, v128.load(start + at))));
   }
 }
 
-/** Luma of each pixel; where there is none, that of the nearest in its row, or of the nearest row that has one. */
-function takeLuma(r: usize, g: usize, b: usize, valid: usize, width: i32, height: i32, luma: usize): void {
+/** The least of the nine about each of four pixels. */
+function leastAbout(values: usize, y: i32, at: usize, width: i32, height: i32, plane: usize): v128 {
+  const bytes = (<usize>width) << 2;
+  const least = values + 2 * plane + at;
+  return f32x4.pmin(
+    f32x4.pmin(v128.load(least + lineOf(y - 1, height, bytes)), v128.load(least + lineOf(y, height, bytes))),
+    v128.load(least + lineOf(y + 1, height, bytes))
+  );
+}
+
+/** The most of the nine about each of four pixels. */
+function mostAbout(values: usize, y: i32, at: usize, width: i32, height: i32, plane: usize): v128 {
+  const bytes = (<usize>width) << 2;
+  const most = values + 3 * plane + at;
+  return f32x4.pmax(
+    f32x4.pmax(v128.load(most + lineOf(y - 1, height, bytes)), v128.load(most + lineOf(y, height, bytes))),
+    v128.load(most + lineOf(y + 1, height, bytes))
+  );
+}
+
+/** Sums of the colours of each pixel; where there is none, that of the nearest in its row, or of the nearest row that has one. */
+function takeLuma(
+  r: usize,
+  g: usize,
+  b: usize,
+  valid: usize,
+  width: i32,
+  height: i32,
+  red: f32,
+  green: f32,
+  blue: f32,
+  luma: usize
+): void {
   const bytes = (<usize>width) << 2;
   /** The last row that has a pixel, and how many before the first such row have none. */
   let lastRow = -1;
@@ -125,8 +243,7 @@ function takeLuma(r: usize, g: usize, b: usize, valid: usize, width: i32, height
     for (let x = 0; x < width; x++) {
       const at = (<usize>(from + x)) << 2;
       if (load<u8>(valid + from + x)) {
-        last =
-          <f32>0.2126 * load<f32>(r + at) + <f32>0.7152 * load<f32>(g + at) + <f32>0.0722 * load<f32>(b + at);
+        last = red * load<f32>(r + at) + green * load<f32>(g + at) + blue * load<f32>(b + at);
         if (first < 0) first = x;
       }
       store<f32>(row + ((<usize>x) << 2), last);

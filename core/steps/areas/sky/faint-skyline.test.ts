@@ -1,6 +1,6 @@
 /** Skies that were found down to somewhere, over hills that hardly differ from them. */
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../../../scenes/random.ts';
+import { seededRandom } from '../../../math/random.ts';
 import { cutFaintSkyline } from './faint-skyline.ts';
 
 const SIZE = { width: 200, height: 140 };

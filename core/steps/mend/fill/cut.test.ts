@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../../../scenes/random.ts';
+import { seededRandom } from '../../../math/random.ts';
 import { type Labelling, expand } from './cut.ts';
 
 const energyOf = ({ nodes, pairs, own, between }: Labelling, labels: ArrayLike<number>): number => {

@@ -1,6 +1,6 @@
 /** Larger places filled, on painted pictures of which it is known what was behind the thing. */
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../../../scenes/random.ts';
+import { seededRandom } from '../../../math/random.ts';
 import { halfDiagonal, sensorToField } from '../../../math/frame-geometry.ts';
 import { type PlacedPlanes, allocatePlanes, givePlanesBack, placeOn } from '../../../picture/tile/planes.ts';
 import { IDENTITY } from '../../../math/matrix3.ts';

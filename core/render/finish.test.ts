@@ -1,0 +1,290 @@
+/** The Finish step through all stages: edges, noise, and what is to look alike at every size. */
+import { describe, expect, it } from 'vitest';
+import { gaussian, seededRandom } from '../math/random.ts';
+import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
+import type { Mosaic } from '../picture/raw/mosaic.ts';
+import { developBand } from '../picture/raw/develop.ts';
+import { type PlacedPlanes, allocatePlanes, givePlanesBack, placeOn } from '../picture/tile/planes.ts';
+import { SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
+
+const LARGE: FrameSize = { width: 6000, height: 4000 };
+
+type Finish = Record<string, number | boolean>;
+
+/** Codes of green along one row of a frame, as shares of white. */
+function row(source: PlacedPlanes, finish: Finish, y = 200): Float64Array {
+  const codes = rendered(source, inputsFor({ finish } as never, { noise: { gain: 1e-6, read: 1e-5 } }));
+  return Float64Array.from({ length: SIZE.width }, (_, x) => codes[(y * SIZE.width + x) * 3 + 1] / 65535);
+}
+
+/** An upright edge as a lens blurs it, between two levels of light. */
+function blurredEdge(dark: number, light: number): PlacedPlanes {
+  const erf = (x: number): number => Math.tanh(1.128 * x + 0.1 * x ** 3);
+  return paint((x) => {
+    const value = dark + ((light - dark) * (1 + erf((x - 300.3) / (1.1 * Math.SQRT2)))) / 2;
+    return [value, value, value];
+  });
+}
+
+/** Pixels from a tenth to nine tenths of a rise. */
+function riseOf(values: Float64Array): number {
+  const [low, high] = [values[250], values[350]];
+  const reached = (share: number): number => {
+    const level = low + share * (high - low);
+    const at = values.findIndex((value, x) => x > 250 && value >= level);
+    return at - 1 + (level - values[at - 1]) / (values[at] - values[at - 1]);
+  };
+  return reached(0.9) - reached(0.1);
+}
+
+const meanOf = (values: ArrayLike<number>): number =>
+  Array.from(values).reduce((sum, value) => sum + value, 0) / values.length;
+const deviationOf = (values: ArrayLike<number>): number => {
+  const mean = meanOf(values);
+  return Math.sqrt(meanOf(Array.from(values, (value) => (value - mean) ** 2)));
+};
+
+describe('sharpening', () => {
+  // A roof against the sky, a faint joint, and a dark one: from the first step of the slider to its end.
+  it.each([
+    [0.05, 0.7],
+    [0.3, 0.36],
+    [0.002, 0.02]
+  ])('steepens an edge from %f to %f, and goes beyond it by two hundredths at most', (dark, light) => {
+    const source = blurredEdge(dark, light);
+    const before = row(source, {});
+    let last = riseOf(before);
+    for (const sharpening of [1, 30, 60, 100]) {
+      const after = row(source, { sharpening });
+      const step = before[350] - before[250];
+      expect(Math.max(...after) - before[350]).toBeLessThan(0.02 * step);
+      expect(before[250] - Math.min(...after)).toBeLessThan(0.02 * step);
+      expect(riseOf(after)).toBeLessThan(last);
+      last = riseOf(after);
+    }
+    expect(last).toBeLessThan(0.8 * riseOf(before));
+    // With room for a halo it has one; with none, none at all.
+    const wide = row(source, { sharpening: 100, halo: 100 });
+    expect(Math.max(...wide) - before[350]).toBeGreaterThan(0.01 * (before[350] - before[250]));
+    const none = row(source, { sharpening: 100, halo: 0 });
+    expect(Math.max(...none)).toBeLessThanOrEqual(before[350] + 1e-4);
+    givePlanesBack(source);
+  });
+
+  it('spares faint edges when it is for edges only', () => {
+    const [strong, faint] = [blurredEdge(0.05, 0.7), blurredEdge(0.3, 0.33)];
+    const gained = (source: PlacedPlanes, edges: number): number =>
+      riseOf(row(source, {})) - riseOf(row(source, { sharpening: 80, edges }));
+    expect(gained(faint, 0)).toBeGreaterThan(0.2);
+    expect(gained(faint, 100)).toBeLessThan(0.02);
+    expect(gained(strong, 100)).toBeGreaterThan(0.8 * gained(strong, 0));
+    [strong, faint].forEach(givePlanesBack);
+  });
+
+  // As clean as at ISO 100, and 64 times as noisy; dark to light; as demosaiced.
+  it.each([1.7e-5, 1.1e-3])('adds nothing to noise of gain %f', { timeout: 60_000 }, (gain) => {
+    const noise = { gain, read: 2 * gain };
+    for (const light of [0.01, 0.18, 0.6]) {
+      const random = seededRandom(9);
+      const multipliers = [2, 1, 1.5] as const;
+      const pattern = [0, 1, 1, 2] as const;
+      const { width, height } = SIZE;
+      const data = Uint16Array.from({ length: width * height }, (_, i) => {
+        const own = light / multipliers[pattern[((Math.floor(i / width) & 1) << 1) | ((i % width) & 1)]];
+        const value = own + gaussian(random) * Math.sqrt(gain * own + noise.read ** 2);
+        return Math.min(65535, Math.max(0, Math.round(2000 + 60000 * value)));
+      });
+      const mosaic: Mosaic = {
+        ...{ data, stride: width, left: 0, top: 0, width, height, pattern, multipliers },
+        ...{ black: 2000, white: 62000, turns: 0 }
+      };
+      const source = placeOn(allocatePlanes(width, height), SIZE);
+      developBand(mosaic, source, 0, height);
+      const grain = (finish: Finish): number =>
+        deviationOf(
+          rendered(source, inputsFor({ finish } as never, { noise })).filter((_, i) => i % 3 === 1)
+        );
+      const before = grain({});
+      expect(grain({ sharpening: 60 }) / before).toBeLessThan(1.05);
+      // Asked for the finest detail, it cannot but take some noise for it.
+      expect(grain({ sharpening: 100, detail: 100 }) / before).toBeGreaterThan(1.05);
+      givePlanesBack(source);
+    }
+  });
+
+  it('acts on the frame’s own pixels: at a third of its size there is nothing left to do', () => {
+    const source = blurredEdge(0.05, 0.7);
+    const small = (finish: Finish): Uint16Array =>
+      rendered(source, inputsFor({ finish } as never), wholeView(SIZE, 5));
+    expect(small({ sharpening: 100 })).toEqual(small({}));
+    givePlanesBack(source);
+  });
+});
+
+/** A frame of 24 MP, even, as its proxy would hold it. */
+function even(light: number): PlacedPlanes {
+  const planes = paint(() => [light, light, light], { width: 300, height: 200 });
+  return { ...planes, scaleX: 300 / LARGE.width, scaleY: 200 / LARGE.height };
+}
+
+/** A part of a picture of a large frame: where it begins, in shares of it, and the pixels of the frame for one of the picture. */
+const partOf = (left: number, top: number, reduction: number, width: number, height: number) => {
+  const unit = halfDiagonal(LARGE);
+  return {
+    left: ((left - 0.5) * LARGE.width) / unit,
+    top: ((top - 0.5) * LARGE.height) / unit,
+    pixel: reduction / unit,
+    width,
+    height
+  };
+};
+
+/** Linear light from codes of sRGB (IEC 61966-2-1). */
+const linear = (code: number): number =>
+  code <= 0.04045 * 65535 ? code / 65535 / 12.92 : ((code / 65535 + 0.055) / 1.055) ** 2.4;
+
+describe('the edge', () => {
+  const facts = { size: LARGE, rendering: 'display' } as const;
+  const source = even(0.4);
+  const light = (finish: Finish, x: number, y: number, more: object = {}): number => {
+    const inputs = inputsFor({ finish, ...more } as never, facts);
+    const unit = halfDiagonal(LARGE);
+    const { crop } = inputs.plan;
+    const view = {
+      left: crop.x + (x * crop.width) / 2 - 4 / unit,
+      top: crop.y + (y * crop.height) / 2 - 4 / unit,
+      ...{ pixel: 1 / unit, width: 9, height: 9 }
+    };
+    return linear(rendered(source, inputs, view)[(4 * 9 + 4) * 3 + 1]) / 0.4;
+  };
+
+  it('is darker by the stops that are asked for in the corners, and untouched in the middle', () => {
+    expect(light({ edge: -50 }, 0.99, -0.99)).toBeCloseTo(0.5, 1);
+    expect(light({ edge: -50 }, 0, 0)).toBeCloseTo(1, 3);
+    expect(light({ edge: 50 }, -0.99, 0.99)).toBeGreaterThan(1.8);
+    expect(light({ inner: 50 }, 0, 0)).toBeCloseTo(Math.SQRT2, 2);
+    // The same for the first step of the slider.
+    expect(light({ edge: -1 }, 0.999, 0.999)).toBeCloseTo(2 ** -0.02, 2);
+  });
+
+  it('follows the crop, its middle, and the shape that is asked for', () => {
+    const crop = { enabled: true, ratio: '1:1', x: 0.3, y: 0, width: 0.5, height: 0.5 };
+    expect(light({ edge: -50 }, 0.99, 0.99, { crop })).toBeCloseTo(light({ edge: -50 }, 0.99, 0.99), 1);
+    // Off the middle, the far side is darker.
+    expect(light({ edge: -50, edgeX: 60 }, -0.8, 0)).toBeLessThan(light({ edge: -50 }, -0.8, 0) - 0.03);
+    // Nearly a rectangle darkens the middle of a side as it does the corner; an ellipse does not.
+    const hard = { edge: -50, edgeReach: 20, edgeFeather: 50 };
+    expect(light({ ...hard, edgeRound: 0 }, 0.97, 0)).toBeLessThan(0.6);
+    expect(light({ ...hard, edgeRound: 100 }, 0.97, 0)).toBeGreaterThan(0.95);
+  });
+
+  it('spares what is bright, and only that', () => {
+    const bright = even(0.98);
+    const inputs = (edgeSpare: number) => inputsFor({ finish: { edge: -50, edgeSpare } } as never, facts);
+    const corner = partOf(0.002, 0.002, 1, 8, 8);
+    const at = (planes: PlacedPlanes, spare: number): number =>
+      linear(rendered(planes, inputs(spare), corner)[1]);
+    expect(at(bright, 100)).toBeGreaterThan(0.95);
+    expect(at(bright, 0)).toBeLessThan(0.6);
+    expect(at(source, 100)).toBeCloseTo(at(source, 0), 3);
+    givePlanesBack(bright);
+  });
+
+  it('is the same at 24 MP and at 1,200 pixels', () => {
+    const inputs = inputsFor({ finish: { edge: -80, edgeFeather: 60, edgeX: 20 } } as never, facts);
+    const small = rendered(source, inputs, partOf(0, 0, 5, 300, 200));
+    const large = rendered(source, inputs, partOf(0, 0, 1, 1500, 1000));
+    let worst = 0;
+    for (let y = 0; y < 200; y++)
+      for (let x = 0; x < 300; x++) {
+        const at = ((y * 5 + 2) * 1500 + x * 5 + 2) * 3 + 1;
+        worst = Math.max(worst, Math.abs(small[(y * 300 + x) * 3 + 1] - large[at]));
+      }
+    expect(worst / 65535).toBeLessThan(0.002);
+  });
+});
+
+describe('grain', () => {
+  const facts = { size: LARGE, rendering: 'display' } as const;
+  const source = even(0.2);
+  const grain = (finish: Finish, reduction: number, width: number, height: number): Float64Array => {
+    const inputs = inputsFor({ finish: { grain: 50, ...finish } } as never, facts);
+    const codes = rendered(source, inputs, partOf(0.4, 0.4, reduction, width, height));
+    return Float64Array.from({ length: width * height }, (_, i) => linear(codes[i * 3 + 1]));
+  };
+
+  // Between two levels of its texture, and on one.
+  it.each([
+    [25, 4],
+    [50, 5],
+    [0, 3],
+    [75, 6]
+  ])('of size %i is the same at full size and reduced by %i', (grainSize, by) => {
+    const [width, height] = [120, 80];
+    const large = grain({ grainSize }, 1, width * by, height * by);
+    const small = grain({ grainSize }, by, width, height);
+    const reduced = Float64Array.from({ length: width * height }, (_, i) => {
+      let sum = 0;
+      for (let y = 0; y < by; y++)
+        for (let x = 0; x < by; x++)
+          sum += large[(Math.floor(i / width) * by + y) * width * by + (i % width) * by + x];
+      return sum / by ** 2;
+    });
+    const ratio = deviationOf(small) / deviationOf(reduced);
+    expect(ratio).toBeGreaterThan(0.87);
+    expect(ratio).toBeLessThan(1.15);
+    // Not only as strong: the same grains.
+    const [a, b] = [small, reduced].map((values) => {
+      const mean = meanOf(values);
+      return values.map((value) => value - mean);
+    });
+    const shared = meanOf(a.map((value, i) => value * b[i])) / deviationOf(small) / deviationOf(reduced);
+    expect(shared).toBeGreaterThan(0.7);
+  });
+
+  it('leaves black and white, and the mean between them', () => {
+    for (const light of [0, 1]) {
+      const planes = even(light);
+      const inputs = inputsFor({ finish: { grain: 100 } } as never, facts);
+      const codes = rendered(planes, inputs, partOf(0.4, 0.4, 1, 64, 64));
+      const before = rendered(planes, inputsFor({}, facts), partOf(0.4, 0.4, 1, 64, 64));
+      expect(Math.max(...codes.map((code, i) => Math.abs(code - before[i])))).toBeLessThan(70);
+      givePlanesBack(planes);
+    }
+    expect(meanOf(grain({}, 1, 400, 300)) / 0.2).toBeCloseTo(1, 1);
+    expect(deviationOf(grain({}, 1, 400, 300))).toBeGreaterThan(0.004);
+  });
+
+  it('does not show where a picture is cut into tiles', () => {
+    const whole = grain({}, 1, 96, 64);
+    const inputs = inputsFor({ finish: { grain: 50 } } as never, facts);
+    const unit = halfDiagonal(LARGE);
+    const view = partOf(0.4, 0.4, 1, 49, 30);
+    const part = rendered(source, inputs, {
+      ...view,
+      left: view.left + 13 / unit,
+      top: view.top + 21 / unit
+    });
+    for (const [x, y] of [
+      [0, 0],
+      [48, 29],
+      [20, 11]
+    ])
+      expect(linear(part[(y * 49 + x) * 3 + 1])).toBeCloseTo(whole[(y + 21) * 96 + x + 13], 3);
+  });
+});
+
+describe('a neutral Finish', () => {
+  it('has no stage at work', () => {
+    const source = paint((x, y) => [0.3 + 0.2 * Math.sin(x / 9), 0.3, 0.3 + 0.2 * Math.cos(y / 7)]);
+    const neutral = rendered(source, inputsFor());
+    const off = { enabled: false, sharpening: 80, edge: -50, inner: 20, grain: 60 };
+    expect(rendered(source, inputsFor({ finish: off } as never))).toEqual(neutral);
+    expect(rendered(source, inputsFor({ finish: { radius: 3, edgeX: 50, grainSize: 90 } } as never))).toEqual(
+      neutral
+    );
+    const each = [{ sharpening: 1 }, { edge: -1 }, { inner: 1 }, { grain: 1 }];
+    for (const finish of each) expect(rendered(source, inputsFor({ finish } as never))).not.toEqual(neutral);
+    givePlanesBack(source);
+  });
+});

@@ -1,0 +1,112 @@
+/**
+ * Sharpening of light, at the size that a tile has: unsharp masking of the root of light above the noise of reading, in which
+ * noise is alike everywhere (Anscombe 1948), kept to structures that noise does not explain and within what lies about each pixel.
+ * It acts on the light of the scene: what follows is monotone, so that what has no halo here has none in the picture, and a
+ * change of tone does not redo it.
+ */
+import { halfDiagonal } from '../../../math/frame-geometry.ts';
+import type { FrameFacts } from '../../../optics/frame-facts.ts';
+import { noiseOf } from '../../../optics/noise.ts';
+import { inArena } from '../../../picture/kernels/arena.ts';
+import { addressOf } from '../../../picture/kernels/heap.ts';
+import { kernels } from '../../../picture/kernels/kernels.ts';
+import { gaussianWeights } from '../../../math/gaussian-weights.ts';
+import { addresses } from '../../../picture/tile/planes.ts';
+import type { NeighbourhoodStage } from '../../../picture/tile/stage.ts';
+import type { Tile } from '../../../picture/tile/tile.ts';
+import type { FinishSettings } from '../step.ts';
+
+interface Given {
+  recipe: { finish: FinishSettings };
+  facts: Pick<FrameFacts, 'noise' | 'rendering' | 'iso' | 'size'>;
+}
+
+export interface SharpeningData {
+  /** Standard deviation of the blur, in upright units. */
+  radius: number;
+  /** Share of the difference from the blur that is added. */
+  amount: number;
+  /** Share of the range of the nine pixels about one by which it may leave it. */
+  halo: number;
+  /** Added to light before its root is taken. */
+  floor: number;
+  /** Standard deviation of noise in that root, at full size. */
+  noise: number;
+  /** Ranges, in deviations of noise, from which on structures are sharpened, and fully so. */
+  from: number;
+  sure: number;
+  /** Ranges, in shares of the root itself, below which nothing is an edge. */
+  edge: number;
+}
+
+/** What is added at 100 %. */
+const MOST = 2;
+const MOST_HALO = 0.3;
+/** Ranges from which on structures are told from noise, at no fine detail and at all of it: nine values of it span three. */
+const COARSE = 10;
+const FINE = 1.2;
+/** How much more it takes to be sure. */
+const SURE = 2;
+/** Range of the root at an edge of which "edges only" leaves half, at 100 %. */
+const EDGE = 0.2;
+/** What is left of a site's noise: the balance of white multiplies it, demosaicing and the mean of the colours lessen it as much. */
+const LEFT = 1;
+/** A blur of fewer pixels changes nothing. */
+const LEAST_RADIUS = 0.25;
+
+export const sharpeningStage: NeighbourhoodStage<'sharpening', Given, SharpeningData> = {
+  name: 'sharpening',
+  kind: 'neighbourhood',
+  atRestOnly: true,
+  prepare({ recipe: { finish }, facts }) {
+    const { enabled, sharpening, radius, detail, edges, halo } = finish;
+    if (!enabled || sharpening === 0) return null;
+    const { gain, read } = noiseOf(facts);
+    const from = COARSE * (FINE / COARSE) ** (detail / 100);
+    return {
+      radius: radius / halfDiagonal(facts.size),
+      amount: (MOST * sharpening) / 100,
+      halo: (MOST_HALO * halo) / 100,
+      floor: read ** 2 / gain,
+      noise: (LEFT * Math.sqrt(gain)) / 2,
+      from,
+      sure: SURE * from,
+      edge: (EDGE * edges) / 100
+    };
+  },
+  // One more than the blur reaches: the least and most of neighbours.
+  reach: ({ radius }, pixel) =>
+    radius / pixel < LEAST_RADIUS ? 0 : gaussianWeights(radius / pixel).reach + 1,
+  apply: sharpenTile
+};
+
+function sharpenTile(
+  tile: Tile,
+  { radius, amount, halo, floor, noise, from, sure, edge }: SharpeningData
+): void {
+  const { width, height, valid, view, size } = tile;
+  const { pixel } = view;
+  if (radius / pixel < LEAST_RADIUS) return;
+  const { weights, reach } = gaussianWeights(radius / pixel);
+  // A pixel that is the mean of several has less noise.
+  const own = noise / Math.max(1, pixel * halfDiagonal(size));
+  inArena((arena) => {
+    // Four planes, a row, and room for each to begin at a round address.
+    const work = arena.float32((4 * height + 1) * width + 5 * 16);
+    kernels().sharpenLight(
+      ...addresses(tile),
+      addressOf(valid),
+      width,
+      height,
+      arena.addressOf(weights),
+      reach,
+      amount,
+      halo,
+      floor,
+      from * own,
+      sure * own,
+      edge,
+      addressOf(work)
+    );
+  });
+}

@@ -1,0 +1,70 @@
+/** The Finish step. */
+import { percent } from '../../settings/percent-schema.ts';
+import type { Settings, Step } from '../../settings/step.ts';
+
+const share = (label: string, description: string) =>
+  ({
+    type: 'number',
+    default: 0,
+    minimum: -100,
+    maximum: 100,
+    step: 1,
+    unit: '%',
+    label,
+    description
+  }) as const;
+
+export const finishSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    enabled: {
+      type: 'boolean',
+      default: true,
+      label: 'Finish',
+      description: 'Switched off, nothing is sharpened, darkened about its edge or given grain.'
+    },
+    sharpening: percent('Sharpening', 0, 'Steepens edges at full size; what is smaller gains less by it.'),
+    radius: {
+      type: 'number',
+      default: 1,
+      minimum: 0.5,
+      maximum: 3,
+      step: 0.1,
+      unit: 'px',
+      label: 'Radius',
+      description: 'How far about an edge it acts, in pixels of the frame.'
+    },
+    detail: percent(
+      'Fine detail',
+      50,
+      'How faint a structure is sharpened; at 100 % some noise counts as such.'
+    ),
+    edges: percent('Edges only', 0, 'Spares texture, and all but strong edges at 100 %.'),
+    halo: percent('Halo', 10, 'How far edges may go beyond what lies beside them; 0 %: not at all.'),
+    edge: share('Edge', 'Darkens the edge of the picture, or lightens it: at 100 % by two stops.'),
+    edgeReach: percent('Reach', 50, 'How far from the corners towards the middle it reaches.'),
+    edgeRound: percent('Roundness', 100, 'From the shape of the crop to an ellipse in it.'),
+    edgeFeather: percent('Feather', 100, 'How softly it sets in.'),
+    edgeX: share('Middle across', 'Where the middle lies: at 100 % on the right edge.'),
+    edgeY: share('Middle down', 'Where the middle lies: at 100 % on the lower edge.'),
+    edgeSpare: percent('Spare highlights', 0, 'Leaves bright parts as they are.'),
+    inner: share('Inner light', 'Lightens what the edge leaves, or darkens it: at 100 % by one stop.'),
+    grain: percent('Grain', 0, 'Adds grain, most in middle tones; alike at every size.'),
+    grainSize: percent(
+      'Size of grain',
+      25,
+      'From a pixel of a frame of 24 MP to sixteen, twice as large every 25 %.'
+    ),
+    grainRoughness: percent('Roughness', 50, 'How uneven its grains are.')
+  }
+} as const;
+
+export type FinishSettings = Settings<typeof finishSchema>;
+
+export const finishStep = {
+  name: 'finish',
+  schema: finishSchema,
+  itself: () => false,
+  carries: { stays: [], sameShape: false, along: {} }
+} as const satisfies Step<'finish', typeof finishSchema>;

@@ -1,0 +1,34 @@
+<!-- The Finish step: its pages. -->
+<script lang="ts">
+  import DeckPages from '../controls/DeckPages.svelte';
+  import type { DeckProps } from '../parts/step-parts.ts';
+  import FinishEdge from './FinishEdge.svelte';
+  import FinishGrain from './FinishGrain.svelte';
+  import FinishSharpening from './FinishSharpening.svelte';
+  import { type FinishPage, finishView } from './finish-view.svelte.ts';
+
+  let { bench, sheet }: DeckProps = $props();
+  const mine = $derived(finishView(bench));
+  const PAGES: { page: FinishPage; label: string }[] = [
+    { page: 'sharpening', label: 'Sharpening' },
+    { page: 'edge', label: 'Edge' },
+    { page: 'grain', label: 'Grain' }
+  ];
+  const off = $derived(bench.recipe.finish.enabled ? null : 'The Finish step is switched off.');
+</script>
+
+<DeckPages
+  label="Finish pages"
+  pages={PAGES}
+  current={mine.page}
+  turnTo={(page) => {
+    mine.page = page;
+  }}
+/>
+{#if mine.page === 'sharpening'}
+  <FinishSharpening {bench} {sheet} {off} />
+{:else if mine.page === 'edge'}
+  <FinishEdge {bench} {off} />
+{:else}
+  <FinishGrain {bench} {sheet} {off} />
+{/if}

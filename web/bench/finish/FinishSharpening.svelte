@@ -1,0 +1,28 @@
+<!-- Sharpening: how much of it, where, and how far edges may go. -->
+<script lang="ts">
+  import type { Bench } from '../state/bench-state.svelte.ts';
+  import type { SheetState } from '../sheet/sheet-state.svelte.ts';
+  import SettingControl from '../controls/SettingControl.svelte';
+  import JudgeAtFull from './JudgeAtFull.svelte';
+
+  interface Props {
+    bench: Bench;
+    sheet: SheetState;
+    off: string | null;
+  }
+  let { bench, sheet, off }: Props = $props();
+  const idle = $derived(
+    off ?? (bench.recipe.finish.sharpening === 0 ? 'Nothing is sharpened: set Sharpening first.' : null)
+  );
+</script>
+
+<section class="column" aria-label="Sharpening">
+  <SettingControl {bench} step="finish" name="sharpening" idle={off} />
+  <SettingControl {bench} step="finish" name="radius" {idle} />
+  <JudgeAtFull {sheet} what="Sharpening" />
+</section>
+<section class="column" aria-label="What is sharpened">
+  <SettingControl {bench} step="finish" name="detail" {idle} />
+  <SettingControl {bench} step="finish" name="edges" {idle} />
+  <SettingControl {bench} step="finish" name="halo" {idle} />
+</section>
