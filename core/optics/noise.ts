@@ -7,6 +7,8 @@ import type { FrameFacts } from './frame-facts.ts';
 export interface Noise {
   gain: number;
   read: number;
+  /** What white balance multiplies red, green and blue by, where values are those of a mosaic. */
+  multipliers?: readonly [number, number, number];
 }
 
 /** About what sensors have at ISO 100, for files whose values were not measured. */

@@ -16,6 +16,7 @@ import type { FrameFacts } from '../optics/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
 import { edgeStage } from '../steps/finish/edge/edge-stage.ts';
 import { grainStage } from '../steps/finish/grain/grain-stage.ts';
+import { noiseStage } from '../steps/finish/noise/noise-stage.ts';
 import { sharpeningStage } from '../steps/finish/sharpening/sharpening-stage.ts';
 import { falloffStage } from '../steps/lens/falloff-stage.ts';
 import { fringeStage } from '../steps/lens/fringe-stage.ts';
@@ -54,6 +55,7 @@ export interface StageGiven extends Output {
 
 const STAGES = [
   mendStage,
+  noiseStage,
   geometryStage,
   fringeStage,
   sharpeningStage,

@@ -30,6 +30,8 @@ export interface CameraSetup {
   seed: number;
   /** Exposure against the automatic one, in EV. */
   compensation?: number;
+  /** Sensitivity (100): at twice as much, white is half as many electrons. */
+  iso?: number;
   /** Whether there is dust on the sensor (true). */
   dust?: boolean;
 }
@@ -360,12 +362,13 @@ export function capture(lit: LitScene, setup: CameraSetup): Capture {
   if (setup.lens.glare) addGlare(values, size, siteColour, setup.lens.glare, MOST_GLARING / gain);
   if (setup.lens.spill) addSpill(values, size, siteColour, gain, setup.lens.spill);
   addDust(values, setup);
+  const well = (FULL_WELL * 100) / (setup.iso ?? 100);
   const data = new Uint16Array(stored.width * stored.height);
   for (let y = 0, at = 0; y < size.height; y++) {
     for (let x = 0; x < size.width; x++, at++) {
-      const electrons = Math.min(1.2, values[at] * gain) * FULL_WELL;
+      const electrons = Math.min(1.2, values[at] * gain) * well;
       const noisy = electrons + gaussian(random) * Math.sqrt(electrons + READ_NOISE ** 2);
-      const value = BLACK + Math.round((noisy / FULL_WELL) * (WHITE - BLACK));
+      const value = BLACK + Math.round((noisy / well) * (WHITE - BLACK));
       const [sx, sy] = storedAt(x, y);
       data[sy * stored.width + sx] = Math.max(0, Math.min(WHITE, value));
     }

@@ -71,7 +71,8 @@ export function measureNoise(mosaic: Mosaic): Noise | null {
       const { mean, variance } = blocks[Math.floor(PLAINEST * blocks.length)];
       return { mean: Math.max(0, mean), variance: variance / CHANCE };
     });
-  return points.length < 2 ? null : lineThrough(points);
+  const line = points.length < 2 ? null : lineThrough(points);
+  return line && { ...line, multipliers: mosaic.multipliers };
 }
 
 /** The line that no more than a few of the points lie below: where nothing is plain, a level tells too much, never too little. */

@@ -24,6 +24,17 @@ export const finishSchema = {
       label: 'Finish',
       description: 'Switched off, nothing is sharpened, darkened about its edge or given grain.'
     },
+    noise: percent(
+      'Noise',
+      0,
+      'Takes the grain of the sensor out of light; 50 % is what its own noise asks for.'
+    ),
+    noiseDetail: percent('Its detail', 20, 'How much of the finest grain stays, and fine texture with it.'),
+    noiseColour: percent(
+      'Colour noise',
+      0,
+      'Takes specks and blotches of colour out; 50 % is what the sensor asks for.'
+    ),
     sharpening: percent('Sharpening', 0, 'Steepens edges at full size; what is smaller gains less by it.'),
     radius: {
       type: 'number',

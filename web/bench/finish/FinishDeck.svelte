@@ -4,12 +4,14 @@
   import type { DeckProps } from '../parts/step-parts.ts';
   import FinishEdge from './FinishEdge.svelte';
   import FinishGrain from './FinishGrain.svelte';
+  import FinishNoise from './FinishNoise.svelte';
   import FinishSharpening from './FinishSharpening.svelte';
   import { type FinishPage, finishView } from './finish-view.svelte.ts';
 
   let { bench, sheet }: DeckProps = $props();
   const mine = $derived(finishView(bench));
   const PAGES: { page: FinishPage; label: string }[] = [
+    { page: 'noise', label: 'Noise' },
     { page: 'sharpening', label: 'Sharpening' },
     { page: 'edge', label: 'Edge' },
     { page: 'grain', label: 'Grain' }
@@ -25,7 +27,9 @@
     mine.page = page;
   }}
 />
-{#if mine.page === 'sharpening'}
+{#if mine.page === 'noise'}
+  <FinishNoise {bench} {sheet} {off} />
+{:else if mine.page === 'sharpening'}
   <FinishSharpening {bench} {sheet} {off} />
 {:else if mine.page === 'edge'}
   <FinishEdge {bench} {off} />

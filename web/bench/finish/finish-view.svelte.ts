@@ -1,8 +1,8 @@
 import { stepView } from '../parts/step-view.ts';
 
-export type FinishPage = 'sharpening' | 'edge' | 'grain';
+export type FinishPage = 'noise' | 'sharpening' | 'edge' | 'grain';
 
 export const finishView = stepView(() => {
-  const view = $state({ page: 'sharpening' as FinishPage });
+  const view = $state({ page: 'noise' as FinishPage });
   return view;
 });

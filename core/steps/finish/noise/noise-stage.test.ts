@@ -1,0 +1,145 @@
+/** Noise taken out of frames of the demo camera at a high sensitivity, against the same frames without any. */
+import { describe, expect, it } from 'vitest';
+import { capture } from '../../../../scenes/camera/capture.ts';
+import { mosaicOf } from '../../../../scenes/camera/mosaic-of.ts';
+import { srgbEncode } from '../../../colour/srgb-transfer.ts';
+import { developBand } from '../../../picture/raw/develop.ts';
+import { measureNoise } from '../../../picture/raw/measure-noise.ts';
+import { halve } from '../../../picture/tile/halve.ts';
+import {
+  type PlacedPlanes,
+  allocatePlanes,
+  givePlanesBack,
+  placeOn,
+  takePlanes
+} from '../../../picture/tile/planes.ts';
+import { completeRecipe } from '../../../recipe/recipe.ts';
+import { type DemoShot, demoShot } from '../../../render/demo-frame.oracle.ts';
+import { changeRows, changedPicture } from '../../../render/source-planes.ts';
+import { type NoiseData, noiseStage } from './noise-stage.ts';
+
+const EDGE = 1000;
+const NOISY = 6400;
+/** As good as no noise at all. */
+const CLEAN = 0.5;
+const PLANES = ['r', 'g', 'b'] as const;
+
+interface Taken {
+  planes: PlacedPlanes;
+  dataOf(finish: object): readonly NoiseData[] | null;
+}
+
+function take({ lit, setup }: DemoShot, iso: number): Taken {
+  const mosaic = mosaicOf(capture(lit, { ...setup, iso, dust: false }));
+  const planes = placeOn(allocatePlanes(setup.size.width, setup.size.height), setup.size);
+  developBand(mosaic, planes, 0, mosaic.height);
+  const facts = { noise: measureNoise(mosaic), rendering: 'scene', iso, size: setup.size } as const;
+  return {
+    planes,
+    dataOf: (finish) => noiseStage.prepare({ recipe: completeRecipe({ finish }), facts })
+  };
+}
+
+const stages = (data: readonly NoiseData[]) => data.map((each) => ({ stage: noiseStage.name, data: each }));
+
+/** Peak signal to noise as it is shown, in dB, over columns of a share of the width. */
+function likeness(one: PlacedPlanes, other: PlacedPlanes, from = 0, to = 1): number {
+  const { width, height } = one;
+  let [sum, count] = [0, 0];
+  for (const name of PLANES)
+    for (let y = 4; y < height - 4; y++)
+      for (let x = Math.floor(from * width) + 4; x < to * width - 4; x++) {
+        const [a, b] = [one, other].map((of) =>
+          srgbEncode(Math.min(1, Math.max(0, of[name][y * width + x])))
+        );
+        sum += (a - b) ** 2;
+        count++;
+      }
+  return -10 * Math.log10(sum / count);
+}
+
+const meanOf = ({ g }: PlacedPlanes): number => g.reduce((sum, value) => sum + value, 0) / g.length;
+
+describe('noise', () => {
+  it('of ISO 6400 is less by 6 dB and more, and half of it is about the best', { timeout: 240_000 }, () => {
+    // Plain walls and books: what is lost of texture counts as much as noise that is left.
+    for (const [name, edge, least] of [
+      ['CPR_0011', EDGE, 7.5],
+      ['CPR_0018', 1.4 * EDGE, 6]
+    ] as const) {
+      const shot = demoShot(name, edge);
+      const [clean, noisy] = [take(shot, CLEAN), take(shot, NOISY)];
+      const without = (finish: object): number[] => {
+        const out = changedPicture(noisy.planes, stages(noisy.dataOf(finish)!));
+        const found = [likeness(out, clean.planes), likeness(out, clean.planes, 0, 0.45)];
+        // Light stays what it is.
+        expect(meanOf(out) / meanOf(clean.planes)).toBeCloseTo(1, 2);
+        givePlanesBack(out);
+        return found;
+      };
+      const none = likeness(noisy.planes, clean.planes);
+      const [own, texture] = without({ noise: 50, noiseColour: 50 });
+      expect(own - none).toBeGreaterThan(least);
+      const others = [
+        { noise: 25, noiseColour: 25 },
+        { noise: 75, noiseColour: 75 },
+        { noise: 100, noiseColour: 50 },
+        { noise: 50, noiseColour: 50, noiseDetail: 0 },
+        { noise: 50, noiseColour: 50, noiseDetail: 60 }
+      ].map(without);
+      for (const [all, fine] of others) {
+        expect(all - own).toBeLessThan(1);
+        expect(fine - texture).toBeLessThan(1);
+      }
+      // Colour alone leaves light alone.
+      const [colour] = without({ noiseColour: 50 });
+      expect(colour).toBeGreaterThan(none + 0.4);
+      expect(colour).toBeLessThan(none + 3);
+      [clean, noisy].forEach(({ planes }) => givePlanesBack(planes));
+    }
+  });
+
+  it(
+    'is taken out alike in bands, at half the size, and hardly anything where there is hardly any',
+    { timeout: 120_000 },
+    () => {
+      const shot = demoShot('CPR_0011', EDGE);
+      const [clean, noisy, low] = [take(shot, CLEAN), take(shot, NOISY), take(shot, 100)];
+      const data = noisy.dataOf({ noise: 50, noiseColour: 50 })!;
+      const whole = changedPicture(noisy.planes, stages(data));
+      const banded = { ...noisy.planes, ...takePlanes(whole.width, whole.height) };
+      for (const [from, to] of [
+        [0, 96],
+        [96, 333],
+        [333, whole.height]
+      ])
+        changeRows(noisy.planes, banded, stages(data)[0], from, to);
+      const furthest = (one: Float32Array, other: Float32Array): number =>
+        one.reduce((most, value, i) => Math.max(most, Math.abs(value - other[i])), 0);
+      for (const name of PLANES) expect(furthest(whole[name], banded[name])).toBeLessThan(1e-5);
+      // A proxy’s noise is that of its size.
+      const [small, smallClean] = [halve(noisy.planes), halve(clean.planes)];
+      const out = changedPicture(small, stages(data));
+      const before = likeness(small, smallClean);
+      expect(likeness(out, smallClean)).toBeGreaterThan(before + 4);
+      // What is seen on the bench is what is delivered.
+      const wholeHalf = halve(whole);
+      expect(likeness(out, wholeHalf)).toBeGreaterThan(40);
+      // At ISO 100 there is little to take out, and little is.
+      const still = changedPicture(low.planes, stages(low.dataOf({ noise: 50, noiseColour: 50 })!));
+      expect(likeness(still, clean.planes)).toBeGreaterThan(likeness(low.planes, clean.planes) + 1);
+      expect(likeness(still, low.planes)).toBeGreaterThan(44);
+      [whole, banded, small, smallClean, out, wholeHalf, still].forEach(givePlanesBack);
+      [clean, noisy, low].forEach(({ planes }) => givePlanesBack(planes));
+    }
+  );
+
+  it('is left alone unless it is asked for', () => {
+    const facts = { noise: null, rendering: 'scene', iso: 6400, size: { width: 600, height: 400 } } as const;
+    const of = (finish: object) => noiseStage.prepare({ recipe: completeRecipe({ finish }), facts });
+    expect(of({})).toBeNull();
+    expect(of({ noiseDetail: 80 })).toBeNull();
+    expect(of({ enabled: false, noise: 50 })).toBeNull();
+    expect(of({ noise: 1 })).toHaveLength(1);
+  });
+});
