@@ -59,7 +59,7 @@ export const finishSchema = {
     edgeFeather: percent('Feather', 100, 'How softly it sets in.'),
     edgeX: share('Middle across', 'Where the middle lies: at 100 % on the right edge.'),
     edgeY: share('Middle down', 'Where the middle lies: at 100 % on the lower edge.'),
-    edgeSpare: percent('Spare highlights', 0, 'Leaves bright parts as they are.'),
+    edgeSpare: percent('Spare bright parts', 0, 'Leaves what is brighter than half of white as it is.'),
     inner: share('Inner light', 'Lightens what the edge leaves, or darkens it: at 100 % by one stop.'),
     grain: percent('Grain', 0, 'Adds grain, most in middle tones; alike at every size.'),
     grainSize: percent(

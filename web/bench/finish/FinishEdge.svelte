@@ -20,7 +20,7 @@
 <section class="column" aria-label="Edge">
   <SettingControl {bench} step="finish" name="edge" idle={off} />
   <SettingControl {bench} step="finish" name="inner" idle={off} />
-  <SettingControl {bench} step="finish" name="edgeSpare" {idle} />
+  <SettingControl {bench} step="finish" name="edgeSpare" label="Spare bright" {idle} />
 </section>
 <section class="column" aria-label="Shape of the edge">
   <SettingControl {bench} step="finish" name="edgeReach" spoken="Reach of the edge" {idle} />
@@ -28,7 +28,8 @@
   <SettingControl {bench} step="finish" name="edgeFeather" spoken="Feather of the edge" {idle} />
 </section>
 <section class="column" aria-label="Middle of the edge">
-  <SettingControl {bench} step="finish" name="edgeX" {idle} />
-  <SettingControl {bench} step="finish" name="edgeY" {idle} />
+  <h2>Middle</h2>
+  <SettingControl {bench} step="finish" name="edgeX" label="Across" spoken="Middle across" {idle} />
+  <SettingControl {bench} step="finish" name="edgeY" label="Down" spoken="Middle down" {idle} />
   <p class="quiet pt-1.5 text-xs">The middle can be dragged on the picture; all of it follows the crop.</p>
 </section>
