@@ -112,6 +112,27 @@ describe('sharpening', () => {
     }
   });
 
+  it('tells finer structures from noise where a picture is smaller, whose noise is less', () => {
+    // A step of a few deviations of the noise of a pixel.
+    const source = blurredEdge(0.3, 0.325);
+    const steepest = (finish: Finish, reduction: number): number => {
+      const inputs = inputsFor({ finish: { radius: 3, ...finish } } as never, {
+        noise: { gain: 6e-5, read: 0 }
+      });
+      const codes = rendered(source, inputs, wholeView(SIZE, reduction));
+      const from = 60 * (SIZE.width / reduction);
+      const steps = Array.from({ length: SIZE.width / reduction - 1 }, (_, x) => {
+        const at = (from + x) * 3 + 1;
+        return codes[at + 3] - codes[at];
+      });
+      return Math.max(...steps);
+    };
+    const gained = (by: number): number => steepest({ sharpening: 100 }, by) / steepest({}, by);
+    expect(gained(1)).toBeLessThan(1.05);
+    expect(gained(2)).toBeGreaterThan(1.5);
+    givePlanesBack(source);
+  });
+
   it('acts on the frame’s own pixels: at a third of its size there is nothing left to do', () => {
     const source = blurredEdge(0.05, 0.7);
     const small = (finish: Finish): Uint16Array =>
@@ -163,6 +184,7 @@ describe('the edge', () => {
     expect(light({ edge: -50 }, 0, 0)).toBeCloseTo(1, 3);
     expect(light({ edge: 50 }, -0.99, 0.99)).toBeGreaterThan(1.8);
     expect(light({ inner: 50 }, 0, 0)).toBeCloseTo(Math.SQRT2, 2);
+    expect(light({ inner: 50 }, 0.999, -0.999)).toBeCloseTo(1, 2);
     // The same for the first step of the slider.
     expect(light({ edge: -1 }, 0.999, 0.999)).toBeCloseTo(2 ** -0.02, 2);
   });
@@ -218,7 +240,8 @@ describe('grain', () => {
     [25, 4],
     [50, 5],
     [0, 3],
-    [75, 6]
+    [75, 6],
+    [0, 7]
   ])('of size %i is the same at full size and reduced by %i', (grainSize, by) => {
     const [width, height] = [120, 80];
     const large = grain({ grainSize }, 1, width * by, height * by);

@@ -71,29 +71,14 @@ export function measureNoise(mosaic: Mosaic): Noise | null {
       const { mean, variance } = blocks[Math.floor(PLAINEST * blocks.length)];
       return { mean: Math.max(0, mean), variance: variance / CHANCE };
     });
-  const line = points.length < 2 ? null : lineThrough(points);
+  const line = points.length < 2 ? null : fitted(points);
   return line && { ...line, multipliers: mosaic.multipliers };
 }
 
-/** The line that no more than a few of the points lie below: where nothing is plain, a level tells too much, never too little. */
-function lineThrough(points: readonly Block[]): Noise | null {
-  let kept = points;
-  let line = fitted(kept);
-  for (let i = 0; i < ROUNDS && line; i++) {
-    const { gain, read } = line;
-    const near = points.filter(({ mean, variance }) => variance < TEXTURE * (gain * mean + read * read));
-    if (near.length < 2 || near.length === kept.length) break;
-    kept = near;
-    line = fitted(kept);
-  }
-  return line;
-}
+/** Where reading does not add the most even to the darkest level, at most such a share of what photons add there is its. */
+const UNTOLD = 0.25;
 
-/** Rounds in which levels of texture are left out, and how much above the line they lie. */
-const ROUNDS = 6;
-const TEXTURE = 1.4;
-
-/** Least squares of relative differences; neither number is below 0. */
+/** The line through the levels by least squares of relative differences, so that textured ones weigh little. */
 function fitted(points: readonly Block[]): Noise | null {
   let [ww, wm, wmm, wv, wmv] = [0, 0, 0, 0, 0];
   for (const { mean, variance } of points) {
@@ -108,7 +93,9 @@ function fitted(points: readonly Block[]): Noise | null {
   if (!(determinant > 0)) return null;
   const gain = (ww * wmv - wm * wv) / determinant;
   const dark = (wmm * wv - wm * wmv) / determinant;
-  if (gain > 0 && dark >= 0) return { gain, read: Math.sqrt(dark) };
+  const darkest = gain * Math.min(...points.map(({ mean }) => mean));
+  if (gain > 0 && dark >= 0)
+    return { gain, read: Math.sqrt(dark > darkest ? dark : Math.min(dark, UNTOLD * darkest)) };
   // All of one kind, then.
   return gain > 0 ? { gain: wmv / wmm, read: 0 } : null;
 }
