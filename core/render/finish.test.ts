@@ -241,7 +241,8 @@ describe('grain', () => {
     [50, 5],
     [0, 3],
     [75, 6],
-    [0, 7]
+    [0, 7],
+    [25, 7]
   ])('of size %i is the same at full size and reduced by %i', (grainSize, by) => {
     const [width, height] = [120, 80];
     const large = grain({ grainSize }, 1, width * by, height * by);

@@ -7,7 +7,7 @@ import { addresses } from '../../../picture/tile/planes.ts';
 import type { PixelStage } from '../../../picture/tile/stage.ts';
 import { keepingLast } from '../../../settings/keeping-last.ts';
 import type { FinishSettings } from '../step.ts';
-import { type Read, grainLevels, meanStrength } from './grain-texture.ts';
+import { grainLevels } from './grain-texture.ts';
 
 interface Given {
   recipe: { finish: FinishSettings };
@@ -24,24 +24,12 @@ export interface GrainData {
 const MOST = 0.045;
 /** A pixel of a frame of 24 MP, in upright units. */
 const PIXEL = 1 / 3606;
-/** Pixels up to this are those of a frame; larger ones are means of them. */
-const FULL = 1.5 * PIXEL;
 /** Percent after which grain is twice as large. */
 const TWICE = 25;
 /** Upright units by which all places lie above 0, as the kernel wants them. */
 const BEYOND = 64;
 
 const levelsOf = keepingLast(grainLevels);
-
-/** How strongly a picture shows what it reads, so that it is that of the frame reduced. */
-const strengthOf = keepingLast(
-  ({ roughness, pixel, read }: { roughness: number; pixel: number; read: Read }) =>
-    meanStrength(levelsOf(roughness), pixel, read)
-);
-
-/** Where in a place a picture reads, if it is the same in all of them: between whole steps it does not matter. */
-const phaseOf = (first: number, step: number): number =>
-  Math.abs(step - Math.round(step)) < 1e-6 ? Math.round((first % 1) * 100) / 100 : 0;
 
 export const grainStage: PixelStage<'grain', Given, GrainData> = {
   name: 'grain',
@@ -66,9 +54,6 @@ export const grainStage: PixelStage<'grain', Given, GrainData> = {
     const beyond = BEYOND / (place * 2 ** n);
     // A texture's place stands for its square's middle.
     const placeOf = (along: number): number => along / place / 2 ** n - 0.5 + beyond;
-    const first = [view.left, view.top].map((edge) => phaseOf(placeOf(edge + view.pixel / 2), step));
-    const read = { level: n, first: [first[0], first[1]] as const, step };
-    const strength = view.pixel > FULL ? strengthOf({ roughness, pixel, read }) : 1;
     const { addGrain } = kernels();
     return (rows) => {
       const [r, g, b] = addresses(rows);
@@ -77,18 +62,7 @@ export const grainStage: PixelStage<'grain', Given, GrainData> = {
         const y = placeOf(view.top + (rows.top + row + 0.5) * view.pixel);
         const size = 1 << level.shift;
         const at = row * rows.width * 4;
-        addGrain(
-          r + at,
-          g + at,
-          b + at,
-          rows.width,
-          texture,
-          level.shift,
-          x % size,
-          y % size,
-          step,
-          amount * strength
-        );
+        addGrain(r + at, g + at, b + at, rows.width, texture, level.shift, x % size, y % size, step, amount);
       }
     };
   }

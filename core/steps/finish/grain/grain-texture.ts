@@ -19,7 +19,7 @@ const UNEVEN = 2.2;
 /** Share of the uneven at full roughness. */
 const MOST_UNEVEN = 0.8;
 
-const deviationOf = (values: Float32Array | readonly number[]): number => {
+const deviationOf = (values: Float32Array): number => {
   let [sum, squares] = [0, 0];
   for (const value of values) {
     sum += value;
@@ -66,51 +66,4 @@ export function grainLevels(roughness: number): GrainLevel[] {
     });
   }
   return levels;
-}
-
-/** Places that a strength is measured at, and parts across and down a pixel that stand for it. */
-const MEASURED = 2500;
-const PARTS = 4;
-
-/** The value of a level at a place of it, between its four neighbours; it goes on at its other side. */
-function valueAt({ shift, values }: GrainLevel, x: number, y: number): number {
-  const mask = (1 << shift) - 1;
-  const [column, row] = [Math.floor(x), Math.floor(y)];
-  const [across, down] = [x - column, y - row];
-  const at = (i: number, j: number): number => values[((j & mask) << shift) + (i & mask)];
-  const upper = at(column, row) * (1 - across) + at(column + 1, row) * across;
-  const lower = at(column, row + 1) * (1 - across) + at(column + 1, row + 1) * across;
-  return upper * (1 - down) + lower * down;
-}
-
-/** What a picture reads of a level: every `step` places from a first one on. */
-export interface Read {
-  level: number;
-  first: readonly [number, number];
-  step: number;
-}
-
-/** How strong the mean over a pixel of so many places is, against what is read in its stead. */
-export function meanStrength(
-  levels: readonly GrainLevel[],
-  places: number,
-  { level, first, step }: Read
-): number {
-  const random = seededRandom(SEED);
-  const size = 1 << SHIFT;
-  const some = (): number => Math.floor(random() * size);
-  const [means, read]: number[][] = [[], []];
-  for (let n = 0; n < MEASURED; n++) {
-    const [x, y] = [random() * size, random() * size];
-    let sum = 0;
-    for (let i = 0; i < PARTS ** 2; i++) {
-      const [across, down] = [i % PARTS, Math.floor(i / PARTS)].map(
-        (part) => ((part + 0.5) / PARTS - 0.5) * places
-      );
-      sum += valueAt(levels[0], x + across, y + down);
-    }
-    means.push(sum / PARTS ** 2);
-    read.push(valueAt(levels[level], first[0] + some() * step, first[1] + some() * step));
-  }
-  return deviationOf(means) / deviationOf(read);
 }
