@@ -4,6 +4,7 @@
  * side by side.
  */
 import { ALL_TONE } from './all-tone.ts';
+import { ALL_FINISH } from './all-finish.ts';
 import { areasAtWork } from './areas-at-work.ts';
 import { lightColour } from '../core/steps/colour/light-colour.ts';
 import { giveLightBack, measureLight } from '../core/measure/light/measure-light.ts';
@@ -255,6 +256,7 @@ const times = {
   each: [] as number[],
   toned: [] as number[],
   areas: [] as number[],
+  finished: [] as number[],
   command: [] as number[]
 };
 const natives: { whole: number; remap: number }[] = [];
@@ -271,6 +273,9 @@ for (let i = 0; i < 3; i++) {
   started = performance.now();
   await exportOnce(100, { areas: completeRecipe({ areas: areasAtWork(20) }).areas });
   times.areas.push(seconds(started));
+  started = performance.now();
+  await exportOnce(100, { finish: completeRecipe({ finish: ALL_FINISH }).finish });
+  times.finished.push(seconds(started));
   started = performance.now();
   fromCommandLine();
   times.command.push(seconds(started));
@@ -319,6 +324,9 @@ say(
 );
 say(
   `${'twenty areas, what they add'.padEnd(44)}${(Math.min(...times.areas) / each - 1).toFixed(2).padStart(7)} x (wanted 0.6)`
+);
+say(
+  `${'all of Finish, against none'.padEnd(44)}${(Math.min(...times.finished) / each).toFixed(2).padStart(7)} x (wanted 2)`
 );
 say(`${'cost of lateral colour'.padEnd(44)}${(each / alike).toFixed(2).padStart(7)} x`);
 clearInterval(watch);

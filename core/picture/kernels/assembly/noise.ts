@@ -123,8 +123,8 @@ function energyOf(squared: usize, y: i32, at: usize, height: i32, by: i32, bytes
 
 /**
  * A plane without what noise explains of it, in place. `width` is a multiple of four. `explained`: for each of `scales`, the
- * energy of a difference that noise has. A first estimate keeps of each difference what more energy there is about it; by the
- * energies of that the differences are kept in the end. `work`: seven planes and a row.
+ * energy of a difference that noise has. Of each difference what more energy there is about it is kept; `twice`: by the energies
+ * of such a first estimate. `work`: seven planes and a row.
  */
 export function shrinkNoise(
   values: usize,
@@ -132,8 +132,10 @@ export function shrinkNoise(
   height: i32,
   scales: i32,
   explained: usize,
+  twice: i32,
   work: usize
 ): void {
+  if (!twice) return keepDifferences(values, 0, width, height, scales, explained, work);
   const bytes = (<usize>width) << 2;
   const plane = <usize>height * bytes;
   const estimate = work + 5 * plane;

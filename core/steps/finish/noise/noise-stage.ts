@@ -35,6 +35,9 @@ const SCALES = 5;
 const MOST_LIGHT = 4;
 const MOST_COLOUR = 4;
 
+/** Of the planes that are worked on, that of light: a first estimate helps it most, and colour hardly. */
+const LIGHT = 1;
+
 /** Pixels that one is made of to each side: of the splines, and of the energies about it. */
 const reachOf = (scales: number): number => 2 * (2 ** scales - 1) + 2 ** (scales - 1);
 
@@ -103,10 +106,10 @@ function takeNoiseOut(planes: PlacedPlanes, out: PlacedPlanes, data: NoiseData):
     const work = addressOf(arena.float32((7 * height + 1) * width));
     [r, g, b].forEach((plane, i) => {
       const explained = energies.scales[i].map(
-        (energy, at) => energy * gain * (i === 1 ? (at === 0 ? finest : light) : colour)
+        (energy, at) => energy * gain * (i === LIGHT ? (at === 0 ? finest : light) : colour)
       );
       if (explained.some((energy) => energy > 0))
-        shrinkNoise(plane, width, height, scales, arena.addressOf(explained), work);
+        shrinkNoise(plane, width, height, scales, arena.addressOf(explained), Number(i === LIGHT), work);
     });
     // A mean of roots, squared, is less than the mean of squares by their variance.
     const lost = Math.min(1, light / (MOST_LIGHT / 2));
