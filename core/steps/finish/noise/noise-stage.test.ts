@@ -34,7 +34,7 @@ function take({ lit, setup }: DemoShot, iso: number): Taken {
   const mosaic = mosaicOf(capture(lit, { ...setup, iso, dust: false }));
   const planes = placeOn(allocatePlanes(setup.size.width, setup.size.height), setup.size);
   developBand(mosaic, planes, 0, mosaic.height);
-  const facts = { noise: measureNoise(mosaic), rendering: 'scene', iso, size: setup.size } as const;
+  const facts = { noise: measureNoise(mosaic), rendering: 'scene', iso } as const;
   return {
     planes,
     dataOf: (finish) => noiseStage.prepare({ recipe: completeRecipe({ finish }), facts })
@@ -169,7 +169,7 @@ describe('noise', () => {
   );
 
   it('is left alone unless it is asked for', () => {
-    const facts = { noise: null, rendering: 'scene', iso: 6400, size: { width: 600, height: 400 } } as const;
+    const facts = { noise: null, rendering: 'scene', iso: 6400 } as const;
     const of = (finish: object) => noiseStage.prepare({ recipe: completeRecipe({ finish }), facts });
     expect(of({})).toBeNull();
     expect(of({ noiseDetail: 80 })).toBeNull();

@@ -16,13 +16,11 @@ import { noiseEnergies } from './noise-energies.ts';
 
 interface Given {
   recipe: { finish: FinishSettings };
-  facts: Pick<FrameFacts, 'noise' | 'rendering' | 'iso' | 'size'>;
+  facts: Pick<FrameFacts, 'noise' | 'rendering' | 'iso'>;
 }
 
 export interface NoiseData {
   noise: Noise;
-  /** Width and height of the frame, for what lies on it. */
-  size: FrameFacts['size'];
   /** Variance that is taken for noise, in that of the sensor: of light, of its finest scale, and of colour. */
   light: number;
   finest: number;
@@ -51,7 +49,6 @@ export const noiseStage: SourceStage<'noise', Given, NoiseData> = {
     return [
       {
         noise: noiseOf(facts),
-        size: facts.size,
         light,
         finest: light * (1 - noiseDetail / 100),
         colour: (MOST_COLOUR * noiseColour) / 100
@@ -68,7 +65,7 @@ export const noiseStage: SourceStage<'noise', Given, NoiseData> = {
   }
 };
 
-/** Columns and rows of planes about others, by so many pixels and as far as they are there; columns in fours. */
+/** Columns and rows of planes about others, by so many pixels and as far as they are there. */
 function about(planes: PlacedPlanes, out: PlacedPlanes, reach: number): SensorRectangle {
   const left = Math.round((out.originX - planes.originX) * out.scaleX);
   const top = Math.round((out.originY - planes.originY) * out.scaleY);
