@@ -112,6 +112,24 @@ describe('sharpening', () => {
     }
   });
 
+  it('shows the same enlarged as at 1:1', () => {
+    const source = blurredEdge(0.3, 0.36);
+    const unit = halfDiagonal(SIZE);
+    const slope = (finish: Finish, by: number): number => {
+      const inputs = inputsFor({ finish } as never, { noise: { gain: 3e-5, read: 1e-5 } });
+      const width = 40 * by;
+      const view = { left: -20 / unit, top: 0, pixel: 1 / by / unit, width, height: 4 };
+      const codes = rendered(source, inputs, view);
+      const at = (x: number): number => codes[(width + x) * 3 + 1];
+      // Over a pixel of the frame, whatever its size.
+      return Math.max(...Array.from({ length: width - by }, (_, x) => at(x + by) - at(x)));
+    };
+    const gained = (by: number): number => slope({ sharpening: 60 }, by) / slope({}, by);
+    expect(gained(1)).toBeGreaterThan(1.15);
+    for (const by of [2, 4, 8]) expect(Math.abs(gained(by) / gained(1) - 1)).toBeLessThan(0.08);
+    givePlanesBack(source);
+  });
+
   it('tells finer structures from noise where a picture is smaller, whose noise is less', () => {
     // A step of a few deviations of the noise of a pixel.
     const source = blurredEdge(0.3, 0.325);

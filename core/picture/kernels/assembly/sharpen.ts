@@ -28,7 +28,7 @@ export function sharpenPlanes(
   const luma = work;
   // Rec. 709.
   takeLuma(r, g, b, valid, width, height, 0.2126, 0.7152, 0.0722, luma);
-  blurAcross(luma, width, height, weights, reach, plane);
+  blurAcross(luma, width, height, weights, reach, 1, plane);
   const blurred = luma + 4 * plane;
   const bytes = (<usize>width) << 2;
   const strength = f32x4.splat(amount);
@@ -41,8 +41,8 @@ export function sharpenPlanes(
     for (let x = 0; x < width; x += 4) {
       const at = (<usize>x) << 2;
       const value = v128.load(luma + here + at);
-      const low = f32x4.sub(leastAbout(luma, y, at, width, height, plane), over);
-      const high = f32x4.add(mostAbout(luma, y, at, width, height, plane), over);
+      const low = f32x4.sub(leastAbout(luma, y, at, 1, width, height, plane), over);
+      const high = f32x4.add(mostAbout(luma, y, at, 1, width, height, plane), over);
       const wanted = f32x4.add(value, f32x4.mul(strength, f32x4.sub(value, v128.load(blurred + at))));
       const change = f32x4.sub(f32x4.pmin(high, f32x4.pmax(low, wanted)), value);
       const left = width - x;
@@ -66,7 +66,7 @@ function between(values: v128, from: v128, scale: v128): v128 {
 
 /**
  * Planes of light, in place, by the root of what lies above `-floor`, in which noise is alike everywhere. `halo`: share of the
- * nine pixels' range by which one may leave it. That range has to be more than `noise`, fully so from `sure` on, and the same
+ * range of the nine about one, `near` pixels apart, by which it may leave it. That range has to be more than `noise`, fully so from `sure` on, and the same
  * against the root itself for `edge` and twice as much (0: any). `work` as above. Colours keep their ratios.
  */
 export function sharpenLight(
@@ -78,6 +78,7 @@ export function sharpenLight(
   height: i32,
   weights: usize,
   reach: i32,
+  near: i32,
   amount: f32,
   halo: f32,
   floor: f32,
@@ -94,7 +95,7 @@ export function sharpenLight(
   const zero = f32x4.splat(0);
   for (let at: usize = root; at < root + plane; at += 16)
     v128.store(at, f32x4.sqrt(f32x4.add(f32x4.pmax(zero, v128.load(at)), above)));
-  blurAcross(root, width, height, weights, reach, plane);
+  blurAcross(root, width, height, weights, reach, near, plane);
   const blurred = root + 4 * plane;
   const strength = f32x4.splat(amount);
   const slack = f32x4.splat(halo);
@@ -107,8 +108,8 @@ export function sharpenLight(
     for (let x = 0; x < width; x += 4) {
       const at = (<usize>x) << 2;
       const value = v128.load(root + here + at);
-      const low = leastAbout(root, y, at, width, height, plane);
-      const high = mostAbout(root, y, at, width, height, plane);
+      const low = leastAbout(root, y, at, near, width, height, plane);
+      const high = mostAbout(root, y, at, near, width, height, plane);
       const range = f32x4.sub(high, low);
       let share = between(range, unsure, certain);
       if (edge > 0) {
@@ -132,8 +133,20 @@ export function sharpenLight(
   }
 }
 
-/** Across each row of the first plane of the work, into the next three: the blur, and the least and most of three neighbours. */
-function blurAcross(values: usize, width: i32, height: i32, weights: usize, reach: i32, plane: usize): void {
+/**
+ * Across each row of the first plane of the work, into the next three: the blur, and the least and most of
+ * three, `near` pixels apart. */
+function blurAcross(
+  values: usize,
+  width: i32,
+  height: i32,
+  weights: usize,
+  reach: i32,
+  near: i32,
+  plane: usize
+): void {
+  const far = max(reach, near);
+  const beside = (<usize>near) << 2;
   const across = values + plane;
   const least = across + plane;
   const most = least + plane;
@@ -142,7 +155,7 @@ function blurAcross(values: usize, width: i32, height: i32, weights: usize, reac
     for (let x = 0; x < width;) {
       const at = values + start + ((<usize>x) << 2);
       const put = start + ((<usize>x) << 2);
-      if (x >= reach && x + 4 + reach <= width) {
+      if (x >= far && x + 4 + far <= width) {
         let sum = f32x4.splat(0);
         for (let k = -reach; k <= reach; k++)
           sum = f32x4.add(
@@ -153,9 +166,9 @@ function blurAcross(values: usize, width: i32, height: i32, weights: usize, reac
             )
           );
         v128.store(across + put, sum);
-        const before = v128.load(at - 4);
+        const before = v128.load(at - beside);
         const here = v128.load(at);
-        const after = v128.load(at + 4);
+        const after = v128.load(at + beside);
         v128.store(least + put, f32x4.pmin(f32x4.pmin(before, here), after));
         v128.store(most + put, f32x4.pmax(f32x4.pmax(before, here), after));
         x += 4;
@@ -166,9 +179,9 @@ function blurAcross(values: usize, width: i32, height: i32, weights: usize, reac
             load<f32>(weights + ((<usize>(k + reach)) << 2)) *
             load<f32>(values + start + ((<usize>max(0, min(width - 1, x + k))) << 2));
         store<f32>(across + put, sum);
-        const before = load<f32>(values + start + ((<usize>max(0, x - 1)) << 2));
+        const before = load<f32>(values + start + ((<usize>max(0, x - near)) << 2));
         const here = load<f32>(at);
-        const after = load<f32>(values + start + ((<usize>min(width - 1, x + 1)) << 2));
+        const after = load<f32>(values + start + ((<usize>min(width - 1, x + near)) << 2));
         store<f32>(least + put, min(min(before, here), after));
         store<f32>(most + put, max(max(before, here), after));
         x++;
@@ -200,22 +213,33 @@ function blurDown(
 }
 
 /** The least of the nine about each of four pixels. */
-function leastAbout(values: usize, y: i32, at: usize, width: i32, height: i32, plane: usize): v128 {
+function leastAbout(
+  values: usize,
+  y: i32,
+  at: usize,
+  near: i32,
+  width: i32,
+  height: i32,
+  plane: usize
+): v128 {
   const bytes = (<usize>width) << 2;
   const least = values + 2 * plane + at;
   return f32x4.pmin(
-    f32x4.pmin(v128.load(least + lineOf(y - 1, height, bytes)), v128.load(least + lineOf(y, height, bytes))),
-    v128.load(least + lineOf(y + 1, height, bytes))
+    f32x4.pmin(
+      v128.load(least + lineOf(y - near, height, bytes)),
+      v128.load(least + lineOf(y, height, bytes))
+    ),
+    v128.load(least + lineOf(y + near, height, bytes))
   );
 }
 
 /** The most of the nine about each of four pixels. */
-function mostAbout(values: usize, y: i32, at: usize, width: i32, height: i32, plane: usize): v128 {
+function mostAbout(values: usize, y: i32, at: usize, near: i32, width: i32, height: i32, plane: usize): v128 {
   const bytes = (<usize>width) << 2;
   const most = values + 3 * plane + at;
   return f32x4.pmax(
-    f32x4.pmax(v128.load(most + lineOf(y - 1, height, bytes)), v128.load(most + lineOf(y, height, bytes))),
-    v128.load(most + lineOf(y + 1, height, bytes))
+    f32x4.pmax(v128.load(most + lineOf(y - near, height, bytes)), v128.load(most + lineOf(y, height, bytes))),
+    v128.load(most + lineOf(y + near, height, bytes))
   );
 }
 

@@ -22,6 +22,8 @@ interface Given {
 }
 
 export interface SharpeningData {
+  /** A pixel of the frame, in upright units. */
+  one: number;
   /** Standard deviation of the blur, in upright units. */
   radius: number;
   /** Share of the difference from the blur that is added. */
@@ -63,8 +65,10 @@ export const sharpeningStage: NeighbourhoodStage<'sharpening', Given, Sharpening
     if (!enabled || sharpening === 0) return null;
     const { gain, read } = noiseOf(facts);
     const from = COARSE * (FINE / COARSE) ** (detail / 100);
+    const one = 1 / halfDiagonal(facts.size);
     return {
-      radius: radius / halfDiagonal(facts.size),
+      one,
+      radius: radius * one,
       amount: (MOST * sharpening) / 100,
       halo: (MOST_HALO * halo) / 100,
       floor: read ** 2 / gain,
@@ -74,22 +78,25 @@ export const sharpeningStage: NeighbourhoodStage<'sharpening', Given, Sharpening
       edge: (EDGE * edges) / 100
     };
   },
-  // One more than the blur reaches: the least and most of neighbours.
-  reach: ({ radius }, pixel) =>
-    radius / pixel < LEAST_RADIUS ? 0 : gaussianWeights(radius / pixel).reach + 1,
+  reach: (data, pixel) =>
+    data.radius / pixel < LEAST_RADIUS ? 0 : gaussianWeights(data.radius / pixel).reach + nearOf(data, pixel),
   apply: sharpenTile
 };
 
+/** Pixels to the neighbours that one is kept within: where it is shown enlarged, they are those of the frame. */
+const nearOf = ({ one }: Pick<SharpeningData, 'one'>, pixel: number): number =>
+  Math.max(1, Math.round(one / pixel));
+
 function sharpenTile(
   tile: Tile,
-  { radius, amount, halo, floor, noise, from, sure, edge }: SharpeningData
+  { one, radius, amount, halo, floor, noise, from, sure, edge }: SharpeningData
 ): void {
-  const { width, height, valid, view, size } = tile;
+  const { width, height, valid, view } = tile;
   const { pixel } = view;
   if (radius / pixel < LEAST_RADIUS) return;
   const { weights, reach } = gaussianWeights(radius / pixel);
   // A pixel that is the mean of several has less noise.
-  const own = noise / Math.max(1, pixel * halfDiagonal(size));
+  const own = noise / Math.max(1, pixel / one);
   inArena((arena) => {
     // Four planes, a row, and room for each to begin at a round address.
     const work = arena.float32((4 * height + 1) * width + 5 * 16);
@@ -100,6 +107,7 @@ function sharpenTile(
       height,
       arena.addressOf(weights),
       reach,
+      nearOf({ one }, pixel),
       amount,
       halo,
       floor,
