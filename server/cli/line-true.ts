@@ -29,8 +29,10 @@ export const HELP = `line-true: geometrically true pictures from the command lin
       --look FILE          a look (.cube), as above; may be repeated
       --json               one line of JSON for each picture in place of words
       The manifest (CSV and JSON) goes to DIR as well. Pictures that fail are named; the others are made.
-  line-true inspect PHOTO
+  line-true inspect PHOTO [options]
       Prints what the file is, as JSON.
+      --readings        and how plumb, level and straight it is, what fringe is left, and so on
+      --recipe FILE     the readings of the picture by a recipe (JSON; default: as shot)
   line-true --help
 
 A recipe that the app wrote for the command line carries its look. A recipe with marks and without angles is trued up from its marks.

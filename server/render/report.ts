@@ -87,18 +87,26 @@ function distortionSource({ lens }: Recipe, profile: LensProfile | null): Report
   return lens.bow !== 0 || lens.wave !== 0 || lens.projection !== 'profile' ? 'hand' : 'none';
 }
 
-export function makeReport(given: ReportFacts): Report {
-  const { facts, optics, profile, recipe, plan } = given;
+/** What readings are taken by. */
+export type ReadingFacts = Pick<
+  ReportFacts,
+  'facts' | 'optics' | 'recipe' | 'plan' | 'edges' | 'found' | 'greys'
+>;
+
+/** The readings of a picture, and which could not be taken, with the reason. */
+export function takeReadings({ facts, optics, recipe, plan, edges, found, greys }: ReadingFacts): {
+  readings: Readings;
+  notMeasured: string[];
+} {
   const readings = measureReadings(plan, optics, {
     marks: recipe.lines.marks,
     curves: recipe.lens.curves,
-    edges: given.edges,
-    found: given.found,
+    edges,
+    found,
     rectangle: recipe.lines.rectangle,
-    greys: given.greys,
+    greys,
     linear: linearMatrix(recipe, facts) ?? undefined
   });
-  const lengths = measureLengths(recipe.lines.measures, plan.projection);
   const notMeasured: string[] = [];
   if (!readings.plumb) notMeasured.push('plumb: no plumb lines are marked, and none were found for sure');
   if (!readings.level) notMeasured.push('level: no level lines are marked, and none were found for sure');
@@ -107,6 +115,12 @@ export function makeReport(given: ReportFacts): Report {
   if (!readings.fringe) notMeasured.push('fringe: too few strong edges in the outer third');
   if (!readings.neutral) notMeasured.push('neutral: no place was picked as grey');
   if (readings.falloff === null) notMeasured.push('falloff: no lens profile is applied');
+  return { readings, notMeasured };
+}
+
+export function makeReport(given: ReportFacts): Report {
+  const { facts, optics, profile, recipe, plan } = given;
+  const lengths = measureLengths(recipe.lines.measures, plan.projection);
   const applied = recipe.lens.enabled ? profile : null;
   const { model } = plan.projection;
   return {
@@ -138,9 +152,8 @@ export function makeReport(given: ReportFacts): Report {
     focal: { halfDiagonals: optics.focal, from: optics.focalFrom },
     lengths: lengths && { unit: recipe.lines.unit, measured: lengths },
     crop: { ...plan.crop, ratio: recipe.crop.ratio, movedToRealPixels: plan.cropMoved },
-    readings,
     mended: disclose(recipe),
     byItself: given.byItself,
-    notMeasured
+    ...takeReadings(given)
   };
 }

@@ -60,6 +60,26 @@ describe('line-true', () => {
     });
   });
 
+  it('takes the readings of a photograph, as shot and by a recipe', { timeout: 60_000 }, () => {
+    const readingsOf = (...more: string[]) => {
+      const { code, out, err } = run('inspect', photograph(), '--readings', ...more);
+      expect(err).toBe('');
+      expect(code).toBe(0);
+      return JSON.parse(out) as Pick<Report, 'readings' | 'notMeasured'>;
+    };
+    // The camera was tilted by four degrees: what is found tells it.
+    const asShot = readingsOf();
+    expect(asShot.readings.plumb!.rms).toBeGreaterThan(3);
+    expect(asShot.notMeasured.join()).toContain('grey');
+    const recipe = json('true.json', { lines: { ...setup.angles, marks: trueMarks('plumb') } });
+    const upright = readingsOf('--recipe', recipe);
+    expect(upright.readings.plumb!.rms).toBeLessThan(0.02);
+    expect(run('inspect', photograph(), '--recipe', recipe)).toMatchObject({ code: 2 });
+    expect(
+      run('inspect', photograph(), '--readings', '--recipe', json('no.json', { lines: { roll: 'x' } })).code
+    ).toBe(1);
+  });
+
   it('does by itself what the bench does at a press, and says what it found', () => {
     const { code, out, err } = run(
       'render',
