@@ -68,7 +68,8 @@ describe('a recipe of an earlier format', () => {
       { name: 'tone', state: 'untouched' },
       { name: 'colour', state: 'untouched' },
       { name: 'areas', state: 'untouched' },
-      { name: 'mend', state: 'untouched' }
+      { name: 'mend', state: 'untouched' },
+      { name: 'finish', state: 'untouched' }
     ]);
   });
 
