@@ -3,8 +3,9 @@
  * neighbourhood holds, so that it steepens edges without drawing halos along them. The luma's change is added to all three
  * colours: hues stay.
  */
+import type { FrameSize } from '../../math/frame-geometry.ts';
 import { gaussianWeights } from '../../math/gaussian-weights.ts';
-import { inArena } from '../kernels/arena.ts';
+import { type Arena, inArena } from '../kernels/arena.ts';
 import { addressOf } from '../kernels/heap.ts';
 import { kernels } from '../kernels/kernels.ts';
 import { addresses } from '../tile/planes.ts';
@@ -15,6 +16,10 @@ import type { SharpenOptions } from './sharpen-options.ts';
 /** Most by which a value may leave the range of its neighbours, as a share of full scale. */
 const OVERSHOOT = 0.012;
 
+/** Memory that sharpening works in: four planes, a row, and room for each to begin at a round address. */
+export const sharpeningRoom = (arena: Arena, { width, height }: FrameSize): number =>
+  addressOf(arena.float32((4 * height + 1) * width + 5 * 16));
+
 /** Sharpens planes of encoded values, 0..1, in place; where no pixel is real the nearest one stands for it. */
 export function sharpen(
   planes: Pick<Tile, 'width' | 'height' | 'r' | 'g' | 'b' | 'valid'>,
@@ -23,8 +28,6 @@ export function sharpen(
   const { width, height, valid } = planes;
   const { weights, reach } = gaussianWeights(radius);
   inArena((arena) => {
-    // Four planes, a row, and room for each to begin at a round address.
-    const work = arena.float32((4 * height + 1) * width + 5 * 16);
     kernels().sharpenPlanes(
       ...addresses(planes),
       addressOf(valid),
@@ -34,7 +37,7 @@ export function sharpen(
       reach,
       amount,
       OVERSHOOT,
-      addressOf(work)
+      sharpeningRoom(arena, planes)
     );
   });
 }

@@ -14,6 +14,9 @@ const share = (label: string, description: string) =>
     description
   }) as const;
 
+/** Percent of noise, of light and of colour, that the sensor's own noise asks for. */
+export const SENSORS_OWN = 50;
+
 export const finishSchema = {
   type: 'object',
   additionalProperties: false,

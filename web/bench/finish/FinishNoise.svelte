@@ -2,6 +2,7 @@
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { noiseOf } from '$core/optics/noise.ts';
+  import { SENSORS_OWN } from '$core/steps/finish/step.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
@@ -16,8 +17,6 @@
   let { bench, sheet, off }: Props = $props();
   const finish = $derived(bench.recipe.finish);
   const noLight = $derived(finish.noise === 0 ? 'Light is left as it is: set Noise first.' : null);
-  /** What the sensor's own noise asks for, in percent. */
-  const OWN = 50;
   /** Stops below white of a dark part, in which noise is told. */
   const DARK = 5;
   const dark = $derived.by(() => {
@@ -42,7 +41,8 @@
       class="px-2 text-sm"
       disabled={off !== null}
       {...hint('What the noise of this sensor, in this file, asks for')}
-      onclick={() => bench.change('finish', { noise: OWN, noiseColour: OWN })}>By itself</Button
+      onclick={() => bench.change('finish', { noise: SENSORS_OWN, noiseColour: SENSORS_OWN })}
+      >By itself</Button
     >
   </div>
   <JudgeAtFull {sheet} what="Noise" />

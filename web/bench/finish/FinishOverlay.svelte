@@ -8,10 +8,11 @@
 
   let { bench, sheet }: OverlayProps = $props();
   const mine = $derived(finishView(bench));
-  const edge = $derived(mine.page === 'edge' && !bench.view.moving ? edgeOf(bench) : null);
-  const held = $derived(mine.page === 'edge' ? edgeOf(bench) : null);
+  const edge = $derived(mine.page === 'edge' ? edgeOf(bench) : null);
   const middle = $derived(middleOnSheet(bench, sheet));
-  const ring = $derived(edge ? ringOnSheet(bench, sheet, edge, edge.from).flat() : null);
+  const ring = $derived(
+    edge && !bench.view.moving ? ringOnSheet(bench, sheet, edge, edge.from).flat() : null
+  );
   const drag = (event: KonvaDragTransformEvent, moving: boolean): void =>
     moveMiddle(bench, sheet, [event.target.x(), event.target.y()], moving);
 </script>
@@ -21,7 +22,7 @@
     <Line points={ring} closed stroke="#111" strokeWidth={3} opacity={0.65} listening={false} />
     <Line points={ring} closed stroke="#fff" strokeWidth={1} dash={[6, 5]} listening={false} />
   {/if}
-  {#if held}
+  {#if edge}
     <RegularPolygon
       x={middle[0]}
       y={middle[1]}

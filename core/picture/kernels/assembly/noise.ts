@@ -2,6 +2,7 @@
  * Noise of a plane, taken out: an undecimated transform of B3 splines (Starck & Murtagh 1994), whose differences from one scale to the
  * next are kept by as much of their energy about them as noise does not explain (Wiener; Mihçak et al. 1999).
  */
+import { lineOf } from './vectors';
 
 /** Four values of a row at a column and beside it, at its ends as at the last that is there. */
 function beside(row: usize, x: i32, width: i32): v128 {
@@ -11,11 +12,6 @@ function beside(row: usize, x: i32, width: i32): v128 {
   values = f32x4.replace_lane(values, 1, load<f32>(row + ((<usize>max(0, min(last, x + 1))) << 2)));
   values = f32x4.replace_lane(values, 2, load<f32>(row + ((<usize>max(0, min(last, x + 2))) << 2)));
   return f32x4.replace_lane(values, 3, load<f32>(row + ((<usize>max(0, min(last, x + 3))) << 2)));
-}
-
-/** Where a row begins; beyond the plane it is the last that is there. */
-function rowAt(plane: usize, y: i32, height: i32, bytes: usize): usize {
-  return plane + <usize>max(0, min(height - 1, y)) * bytes;
 }
 
 /** Five values by the weights of a B3 spline: 1, 4, 6, 4, 1 of sixteen. */
@@ -41,11 +37,11 @@ export function partScale(
   const first = min(width, (2 * by + 3) & ~3);
   const last = max(first, (width - 2 * by) & ~3);
   for (let y = 0; y < height; y++) {
-    const a = rowAt(values, y - 2 * by, height, bytes);
-    const b = rowAt(values, y - by, height, bytes);
-    const c = rowAt(values, y, height, bytes);
-    const d = rowAt(values, y + by, height, bytes);
-    const e = rowAt(values, y + 2 * by, height, bytes);
+    const a = values + lineOf(y - 2 * by, height, bytes);
+    const b = values + lineOf(y - by, height, bytes);
+    const c = values + lineOf(y, height, bytes);
+    const d = values + lineOf(y + by, height, bytes);
+    const e = values + lineOf(y + 2 * by, height, bytes);
     for (let at: usize = 0; at < bytes; at += 16)
       v128.store(
         row + at,
@@ -113,10 +109,10 @@ function energyOf(squared: usize, y: i32, at: usize, height: i32, by: i32, bytes
     f32x4.splat(<f32>(1.0 / 9.0)),
     f32x4.add(
       f32x4.add(
-        v128.load(rowAt(squared, y - by, height, bytes) + at),
-        v128.load(rowAt(squared, y, height, bytes) + at)
+        v128.load(squared + lineOf(y - by, height, bytes) + at),
+        v128.load(squared + lineOf(y, height, bytes) + at)
       ),
-      v128.load(rowAt(squared, y + by, height, bytes) + at)
+      v128.load(squared + lineOf(y + by, height, bytes) + at)
     )
   );
 }

@@ -1,5 +1,5 @@
 /** Sharpening of a tile: of encoded values for the output (`output/sharpen-stage.ts`), and of light (`steps/finish/sharpening/`). */
-import { loadPart, storePart } from './vectors';
+import { lineOf, loadPart, storePart } from './vectors';
 
 /** Bytes of a plane of the work, with room for the next to begin at a multiple of 64. */
 function planeBytes(width: i32, height: i32): usize {
@@ -66,8 +66,9 @@ function between(values: v128, from: v128, scale: v128): v128 {
 
 /**
  * Planes of light, in place, by the root of what lies above `-floor`, in which noise is alike everywhere. `halo`: share of the
- * range of the nine about one, `near` pixels apart, by which it may leave it. That range has to be more than `noise`, fully so from `sure` on, and the same
- * against the root itself for `edge` and twice as much (0: any). `work` as above. Colours keep their ratios.
+ * range of the nine about one, `near` pixels apart, by which it may leave it. That range has to be more than `noise`, fully so
+ * from `sure` on, and the same against the root itself for `edge` and twice as much (0: any). `work` as above. Colours keep their
+ * ratios.
  */
 export function sharpenLight(
   r: usize,
@@ -134,8 +135,9 @@ export function sharpenLight(
 }
 
 /**
- * Across each row of the first plane of the work, into the next three: the blur, and the least and most of
- * three, `near` pixels apart. */
+ * Across each row of the first plane of the work, into the next three: the blur, and the least and most of three, `near` pixels
+ * apart.
+ */
 function blurAcross(
   values: usize,
   width: i32,
@@ -282,8 +284,4 @@ function takeLuma(
       for (let above = 0; above < y; above++) memory.copy(luma + <usize>above * bytes, row, bytes);
     lastRow = y;
   }
-}
-
-function lineOf(y: i32, height: i32, bytes: usize): usize {
-  return <usize>max(0, min(height - 1, y)) * bytes;
 }

@@ -53,6 +53,11 @@ export function cube(x: v128): v128 {
   return f32x4.mul(f32x4.mul(x, x), x);
 }
 
+/** How far into a plane a row begins, in bytes; beyond the plane it is the last that is there. */
+export function lineOf(y: i32, height: i32, bytes: usize): usize {
+  return <usize>max(0, min(height - 1, y)) * bytes;
+}
+
 /** Four values from an address, of which only the first `left` may be read. */
 export function loadPart(at: usize, left: i32): v128 {
   if (left >= 4) return v128.load(at);

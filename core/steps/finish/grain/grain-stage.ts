@@ -54,13 +54,13 @@ export const grainStage: PixelStage<'grain', Given, GrainData> = {
     const beyond = BEYOND / (place * 2 ** n);
     // A texture's place stands for its square's middle.
     const placeOf = (along: number): number => along / place / 2 ** n - 0.5 + beyond;
+    const size = 1 << level.shift;
     const { addGrain } = kernels();
     return (rows) => {
       const [r, g, b] = addresses(rows);
       for (let row = 0; row < rows.height; row++) {
         const x = placeOf(view.left + (rows.left + 0.5) * view.pixel);
         const y = placeOf(view.top + (rows.top + row + 0.5) * view.pixel);
-        const size = 1 << level.shift;
         const at = row * rows.width * 4;
         addGrain(r + at, g + at, b + at, rows.width, texture, level.shift, x % size, y % size, step, amount);
       }

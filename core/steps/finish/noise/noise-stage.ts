@@ -9,9 +9,9 @@ import { inArena } from '../../../picture/kernels/arena.ts';
 import { addressOf } from '../../../picture/kernels/heap.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
 import type { PlacedPlanes } from '../../../picture/tile/planes.ts';
-import type { SensorRectangle } from '../../../picture/tile/sensor-rectangle.ts';
+import { type SensorRectangle, extentOf, pixelsOf } from '../../../picture/tile/sensor-rectangle.ts';
 import type { SourceStage } from '../../../picture/tile/stage.ts';
-import type { FinishSettings } from '../step.ts';
+import { type FinishSettings, SENSORS_OWN } from '../step.ts';
 import { noiseEnergies } from './noise-energies.ts';
 
 interface Given {
@@ -29,9 +29,8 @@ export interface NoiseData {
 
 /** Scales of a picture at full size, each twice as coarse: blotches of 32 pixels are the largest that are seen. */
 const SCALES = 5;
-/** What is taken for noise at 100 %, in variances of it: at half of that the most of it is lost for the least of the picture. */
-const MOST_LIGHT = 4;
-const MOST_COLOUR = 4;
+/** What is taken for noise where the sensor's own is asked for, in variances of it: most of it is lost for the least of the picture. */
+const TAKEN = 2;
 
 /** Of the planes that are worked on, that of light: a first estimate helps it most, and colour hardly. */
 const LIGHT = 1;
@@ -45,37 +44,30 @@ export const noiseStage: SourceStage<'noise', Given, NoiseData> = {
   prepare({ recipe: { finish }, facts }) {
     const { enabled, noise, noiseDetail, noiseColour } = finish;
     if (!enabled || (noise === 0 && noiseColour === 0)) return null;
-    const light = (MOST_LIGHT * noise) / 100;
+    const light = (TAKEN * noise) / SENSORS_OWN;
     return [
       {
         noise: noiseOf(facts),
         light,
         finest: light * (1 - noiseDetail / 100),
-        colour: (MOST_COLOUR * noiseColour) / 100
+        colour: (TAKEN * noiseColour) / SENSORS_OWN
       }
     ];
   },
-  needs: ({ left, top, right, bottom }) => {
-    const reach = reachOf(SCALES);
-    return [{ left: left - reach, top: top - reach, right: right + reach, bottom: bottom + reach }];
-  },
+  needs: (made) => [grown(made, reachOf(SCALES))],
   apply(from, out, data) {
     // What was asked for beyond the picture is not there: the larger of the two holds all that is.
     takeNoiseOut(from[from.length - 1], out, data);
   }
 };
 
-/** Columns and rows of planes about others, by so many pixels and as far as they are there. */
-function about(planes: PlacedPlanes, out: PlacedPlanes, reach: number): SensorRectangle {
-  const left = Math.round((out.originX - planes.originX) * out.scaleX);
-  const top = Math.round((out.originY - planes.originY) * out.scaleY);
-  return {
-    left: Math.max(0, left - reach),
-    top: Math.max(0, top - reach),
-    right: Math.min(planes.width, left + out.width + reach),
-    bottom: Math.min(planes.height, top + out.height + reach)
-  };
-}
+/** A rectangle larger by so many pixels on each side. */
+const grown = ({ left, top, right, bottom }: SensorRectangle, by: number): SensorRectangle => ({
+  left: left - by,
+  top: top - by,
+  right: right + by,
+  bottom: bottom + by
+});
 
 function takeNoiseOut(planes: PlacedPlanes, out: PlacedPlanes, data: NoiseData): void {
   const { noise, light, finest, colour } = data;
@@ -83,7 +75,9 @@ function takeNoiseOut(planes: PlacedPlanes, out: PlacedPlanes, data: NoiseData):
   const scale = Math.min(1, out.scaleX);
   const scales = Math.max(1, Math.round(SCALES + Math.log2(scale)));
   const energies = noiseEnergies({ multipliers, scale: Math.round(scale * 64) / 64, scales });
-  const part = about(planes, out, reachOf(scales));
+  const made = extentOf(out);
+  const own = pixelsOf(planes, made);
+  const part = pixelsOf(planes, grown(made, reachOf(scales) / scale));
   const [wide, height] = [part.right - part.left, part.bottom - part.top];
   const width = Math.ceil(wide / 4) * 4;
   inArena((arena) => {
@@ -109,14 +103,12 @@ function takeNoiseOut(planes: PlacedPlanes, out: PlacedPlanes, data: NoiseData):
         shrinkNoise(plane, width, height, scales, arena.addressOf(explained), Number(i === LIGHT), work);
     });
     // A mean of roots, squared, is less than the mean of squares by their variance.
-    const lost = Math.min(1, light / (MOST_LIGHT / 2));
+    const lost = Math.min(1, light / TAKEN);
     const gained = arena.addressOf(energies.colours.map((energy) => energy * gain * lost));
     fromRootsApart(r, g, b, width * height, floors, gained);
-    const left = Math.round((out.originX - planes.originX) * out.scaleX) - part.left;
-    const top = Math.round((out.originY - planes.originY) * out.scaleY) - part.top;
     (['r', 'g', 'b'] as const).forEach((name, c) => {
       for (let y = 0; y < out.height; y++) {
-        const at = (top + y) * width + left;
+        const at = (own.top - part.top + y) * width + own.left - part.left;
         out[name].set(all[c].subarray(at, at + out.width), y * out.width);
       }
     });

@@ -11,6 +11,7 @@ import { inArena } from '../../../picture/kernels/arena.ts';
 import { addressOf } from '../../../picture/kernels/heap.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
 import { gaussianWeights } from '../../../math/gaussian-weights.ts';
+import { sharpeningRoom } from '../../../picture/output/sharpen-stage.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
 import type { NeighbourhoodStage } from '../../../picture/tile/stage.ts';
 import type { Tile } from '../../../picture/tile/tile.ts';
@@ -51,8 +52,6 @@ const FINE = 1.2;
 const SURE = 2;
 /** Range of the root at an edge of which "edges only" leaves half, at 100 %. */
 const EDGE = 0.2;
-/** What is left of a site's noise: the balance of white multiplies it, demosaicing and the mean of the colours lessen it as much. */
-const LEFT = 1;
 /** A blur of fewer pixels changes nothing. */
 const LEAST_RADIUS = 0.25;
 
@@ -72,7 +71,8 @@ export const sharpeningStage: NeighbourhoodStage<'sharpening', Given, Sharpening
       amount: (MOST * sharpening) / 100,
       halo: (MOST_HALO * halo) / 100,
       floor: read ** 2 / gain,
-      noise: (LEFT * Math.sqrt(gain)) / 2,
+      // That of a site: the balance of white multiplies it, demosaicing and the mean of the colours lessen it as much.
+      noise: Math.sqrt(gain) / 2,
       from,
       sure: SURE * from,
       edge: (EDGE * edges) / 100
@@ -98,8 +98,6 @@ function sharpenTile(
   // A pixel that is the mean of several has less noise.
   const own = noise / Math.max(1, pixel / one);
   inArena((arena) => {
-    // Four planes, a row, and room for each to begin at a round address.
-    const work = arena.float32((4 * height + 1) * width + 5 * 16);
     kernels().sharpenLight(
       ...addresses(tile),
       addressOf(valid),
@@ -114,7 +112,7 @@ function sharpenTile(
       from * own,
       sure * own,
       edge,
-      addressOf(work)
+      sharpeningRoom(arena, tile)
     );
   });
 }
