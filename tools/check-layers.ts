@@ -42,9 +42,9 @@ export const ORDER: Record<string, readonly string[]> = {
     'steps/crop',
     'steps/colour',
     'steps/tone',
+    'steps/finish',
     'steps/areas',
     'steps/mend',
-    'steps/finish',
     'recipe',
     'render'
   ],

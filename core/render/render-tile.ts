@@ -88,12 +88,12 @@ export function neighbourhoodKey(stages: StageInputs): string {
 
 /** The tile that the pixel stages begin with: the resampling, and what looks about itself right after it. */
 function firstTile(request: TileRequest, { about }: Group, view: View, cache: TileCache | undefined): Tile {
-  const { stages, label, draft = false, meshError } = request;
+  const { stages, label, draft = false, meshError, resources = NO_RESOURCES } = request;
   const make = (): Tile => geometryStage.make({ ...request, view, draft }, stages.geometry);
   if (!cache) {
     const tile = make();
     try {
-      for (const { stage, data } of about) stage.apply(tile, data);
+      for (const { stage, data } of about) stage.apply(tile, data, resources);
     } catch (error) {
       giveTileBack(tile);
       throw error;
@@ -119,7 +119,7 @@ function firstTile(request: TileRequest, { about }: Group, view: View, cache: Ti
     return kept(stage.name, i, () => {
       const tile = copyTile(upTo(i - 1));
       try {
-        stage.apply(tile, data);
+        stage.apply(tile, data, resources);
       } catch (error) {
         giveTileBack(tile);
         throw error;
@@ -187,7 +187,7 @@ export function renderTile(request: TileRequest, pack: Pack, cache?: TileCache):
   try {
     groups.forEach((group, i) => {
       const shown = grown(view, after(i));
-      if (i > 0) for (const { stage, data } of group.about) stage.apply(tile, data);
+      if (i > 0) for (const { stage, data } of group.about) stage.apply(tile, data, resources);
       const next = i < groups.length - 1 ? takeTile({ ...tile, view: shown }) : null;
       try {
         inArena((arena) => {

@@ -3,10 +3,18 @@ import { lightResource } from '../measure/light/light-resource.ts';
 import { skyResource } from '../steps/areas/another-sky/sky-resource.ts';
 import { maskResource } from '../steps/areas/mask-resource.ts';
 import type { Ask, Resource } from '../picture/tile/resource.ts';
+import { glowResource } from '../steps/finish/glow/glow-resource.ts';
 import { lookResource } from '../steps/colour/looks/look-resource.ts';
 import { developedResource } from './developed-resource.ts';
 
-const RESOURCES = [developedResource, lightResource, lookResource, maskResource, skyResource] as const;
+const RESOURCES = [
+  developedResource,
+  glowResource,
+  lightResource,
+  lookResource,
+  maskResource,
+  skyResource
+] as const;
 
 /** A resource without what tells its values from another's. */
 export type AnyResource = Resource<string, unknown, unknown>;

@@ -3,6 +3,8 @@
  * `render-tile.ts` and `source-planes.ts` runs them.
  */
 import { areaColourStage } from '../steps/areas/colour-stage.ts';
+import { areaDetailStage } from '../steps/areas/detail-stage.ts';
+import { areaGlowStage } from '../steps/areas/glow-stage.ts';
 import { areaLightStage } from '../steps/areas/light-stage.ts';
 import { areaRevisionStage } from '../steps/areas/revision-stage.ts';
 import { areaSkyStage } from '../steps/areas/another-sky/sky-stage.ts';
@@ -15,6 +17,7 @@ import { lookStage } from '../steps/colour/looks/look-stage.ts';
 import type { FrameFacts } from '../optics/frame-facts.ts';
 import type { OutputSpace } from '../colour/rgb-spaces.ts';
 import { edgeStage } from '../steps/finish/edge/edge-stage.ts';
+import { glowStage } from '../steps/finish/glow/glow-stage.ts';
 import { grainStage } from '../steps/finish/grain/grain-stage.ts';
 import { noiseStage } from '../steps/finish/noise/noise-stage.ts';
 import { sharpeningStage } from '../steps/finish/sharpening/sharpening-stage.ts';
@@ -58,12 +61,15 @@ const STAGES = [
   noiseStage,
   geometryStage,
   fringeStage,
+  areaDetailStage,
   sharpeningStage,
   clippedStage,
   falloffStage,
   workingStage,
   areaWeightsStage,
   areaSkyStage,
+  glowStage,
+  areaGlowStage,
   relightStage,
   firstRelightStage,
   balanceStage,
@@ -112,7 +118,7 @@ export function prepareStages(given: Omit<StageGiven, 'cutsLight'>): StageInputs
 
 /** What the stages with something to do read beside a tile. */
 export const asksOf = (stages: StageInputs): Ask[] =>
-  PIXEL_STAGES.flatMap((stage) => {
+  TILE_STAGES.flatMap((stage) => {
     const data: unknown = stages[stage.name];
     return data === null ? [] : [...(stage.reads?.(data) ?? [])];
   });

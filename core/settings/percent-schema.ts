@@ -10,3 +10,7 @@ export const percent = (label: string, usual: number, description: string) =>
     label,
     description
   }) as const;
+
+/** A share that goes both ways, nothing by itself. */
+export const signedPercent = (label: string, description: string) =>
+  ({ ...percent(label, 0, description), minimum: -100 }) as const;

@@ -3,7 +3,7 @@
  */
 import type { Arena } from '../kernels/arena.ts';
 import type { PlacedPlanes } from './planes.ts';
-import type { Ask } from './resource.ts';
+import type { Ask, Resources } from './resource.ts';
 import type { SensorRectangle } from './sensor-rectangle.ts';
 import type { ReadingTile, Rows, Tile, TileSource } from './tile.ts';
 
@@ -11,6 +11,11 @@ interface StageBase<Name extends string, Given, Data> {
   readonly name: Name;
   /** What the stage works by, as plain data: it depends on nothing else. Null: nothing to do. */
   prepare(given: Given): Data | null;
+}
+
+interface ReadingStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
+  /** The resources that it reads. */
+  reads?(data: Data): readonly Ask[];
 }
 
 /**
@@ -45,19 +50,21 @@ export interface GeometryStage<Name extends string, Given, Data> extends StageBa
 }
 
 /** Changes a tile in place, looking at the pixels about each. */
-export interface NeighbourhoodStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
+export interface NeighbourhoodStage<Name extends string, Given, Data> extends ReadingStage<
+  Name,
+  Given,
+  Data
+> {
   readonly kind: 'neighbourhood';
   /** Pixels about a tile that its pixels depend on, where one is `pixel` upright units large. */
   reach(data: Data, pixel: number): number;
   /** Whether a picture in motion can do without. */
   readonly atRestOnly: boolean;
-  apply(tile: Tile, data: Data): void;
+  apply(tile: Tile, data: Data, resources: Resources): void;
 }
 
 /** Changes pixels one by one: makes a function for rows of a tile, which may use memory of the arena. */
-export interface PixelStage<Name extends string, Given, Data> extends StageBase<Name, Given, Data> {
+export interface PixelStage<Name extends string, Given, Data> extends ReadingStage<Name, Given, Data> {
   readonly kind: 'pixel';
-  /** The resources that it reads. */
-  reads?(data: Data): readonly Ask[];
   begin(tile: ReadingTile, data: Data, arena: Arena): (rows: Rows) => void;
 }

@@ -1,6 +1,6 @@
 /** The Areas step. */
 import { id } from '../../settings/id-schema.ts';
-import { percent } from '../../settings/percent-schema.ts';
+import { percent, signedPercent } from '../../settings/percent-schema.ts';
 import { type Settings, type Step, touchedSettings } from '../../settings/step.ts';
 import { type ColourSettings, colourSchema } from '../colour/step.ts';
 import { type ToneSettings, toneSchema } from '../tone/step.ts';
@@ -55,6 +55,24 @@ export const areaColourSchema = {
   }
 } as const;
 
+export const areaFinishSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    sharpening: signedPercent(
+      'Sharpening',
+      'Steepens edges by what Finish says of radius, detail and halo; below 0 it softens.'
+    ),
+    noise: percent(
+      'Noise',
+      0,
+      'Takes noise out of light and colour, on top of what Finish does; 50 % is what the sensor asks for.'
+    ),
+    glow: percent('Glow', 0, 'Light of bright parts that spreads about them; its reach is set in Finish.')
+  }
+} as const;
+
+export type AreaFinish = Settings<typeof areaFinishSchema>;
 export type AreaTone = Settings<typeof areaToneSchema>;
 export type AreaColour = Settings<typeof areaColourSchema>;
 
@@ -65,7 +83,7 @@ export interface Area {
   opacity: number;
   /** The shape that it acts in; several may share one. */
   shape: string;
-  settings: { tone: AreaTone; colour: AreaColour };
+  settings: { tone: AreaTone; colour: AreaColour; finish: AreaFinish };
   /** Another development of the frame that is shown in place of what is set; as it was when it was taken. */
   revision: { letter: string; settings: { tone: ToneSettings; colour: ColourSettings } } | null;
   /** A sky in place of the one that the shape covers. */
@@ -127,11 +145,12 @@ const areaSchema = {
       type: 'object',
       default: {},
       label: 'Settings',
-      description: 'What the area does: those of Tone and Colour that act on a part of a picture.',
+      description: 'What the area does: those of Tone, Colour and Finish that act on a part of a picture.',
       additionalProperties: false,
       properties: {
         tone: { default: {}, label: 'Tone', ...areaToneSchema },
-        colour: { default: {}, label: 'Colour', ...areaColourSchema }
+        colour: { default: {}, label: 'Colour', ...areaColourSchema },
+        finish: { default: {}, label: 'Finish', ...areaFinishSchema }
       }
     }
   }
@@ -176,12 +195,14 @@ export const tonesArea = ({ settings: { tone } }: Area): boolean =>
   touchedSettings(areaToneSchema, tone, ['hazeDepth']).length > 0;
 export const coloursArea = ({ settings: { colour } }: Area): boolean =>
   touchedSettings(areaColourSchema, colour).length > 0;
+export const finishesArea = ({ settings: { finish } }: Area): boolean =>
+  touchedSettings(areaFinishSchema, finish).length > 0;
 
 /** Whether an area changes what its shape shows. */
 export const changesPicture = (area: Area): boolean =>
   area.enabled &&
   area.opacity > 0 &&
-  (area.revision !== null || area.sky !== null || tonesArea(area) || coloursArea(area));
+  (area.revision !== null || area.sky !== null || tonesArea(area) || coloursArea(area) || finishesArea(area));
 
 /** Areas that change anything, each with its shape. */
 export const areasAtWork = ({ enabled, shapes, list }: AreasSettings): { area: Area; shape: Shape }[] =>

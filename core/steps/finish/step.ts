@@ -1,18 +1,6 @@
 /** The Finish step. */
-import { percent } from '../../settings/percent-schema.ts';
+import { percent, signedPercent } from '../../settings/percent-schema.ts';
 import type { Settings, Step } from '../../settings/step.ts';
-
-const share = (label: string, description: string) =>
-  ({
-    type: 'number',
-    default: 0,
-    minimum: -100,
-    maximum: 100,
-    step: 1,
-    unit: '%',
-    label,
-    description
-  }) as const;
 
 /** Percent of noise, of light and of colour, that the sensor's own noise asks for. */
 export const SENSORS_OWN = 50;
@@ -56,14 +44,33 @@ export const finishSchema = {
     ),
     edges: percent('Edges only', 0, 'Spares texture, and all but strong edges at 100 %.'),
     halo: percent('Halo', 10, 'How far edges may go beyond what lies beside them; 0 %: not at all.'),
-    edge: share('Edge', 'Darkens the edge of the picture, or lightens it: at 100 % by two stops.'),
+    edge: signedPercent('Edge', 'Darkens the edge of the picture, or lightens it: at 100 % by two stops.'),
     edgeReach: percent('Reach', 50, 'How far from the corners towards the middle it reaches.'),
     edgeRound: percent('Roundness', 100, 'From the shape of the crop to an ellipse in it.'),
     edgeFeather: percent('Feather', 100, 'How softly it sets in.'),
-    edgeX: share('Middle across', 'Where the middle lies: at 100 % on the right edge.'),
-    edgeY: share('Middle down', 'Where the middle lies: at 100 % on the lower edge.'),
+    edgeX: signedPercent('Middle across', 'Where the middle lies: at 100 % on the right edge.'),
+    edgeY: signedPercent('Middle down', 'Where the middle lies: at 100 % on the lower edge.'),
     edgeSpare: percent('Spare bright parts', 0, 'Leaves what is brighter than half of white as it is.'),
-    inner: share('Inner light', 'Lightens what the edge leaves, or darkens it: at 100 % by one stop.'),
+    inner: signedPercent(
+      'Inner light',
+      'Lightens what the edge leaves, or darkens it: at 100 % by one stop.'
+    ),
+    glow: percent(
+      'Glow',
+      0,
+      'Light of bright parts spreads about them, as in a lens that is not quite clean.'
+    ),
+    glowReach: percent('Reach', 30, 'How far it spreads: at 100 % by a twentieth of half the diagonal.'),
+    glowFrom: {
+      type: 'number',
+      default: -1,
+      minimum: -4,
+      maximum: 1,
+      step: 0.1,
+      unit: 'EV',
+      label: 'From',
+      description: 'How bright a part has to be to glow, in stops about white; darker ones do not.'
+    },
     grain: percent('Grain', 0, 'Adds grain, most in middle tones; alike at every size.'),
     grainSize: percent(
       'Size of grain',

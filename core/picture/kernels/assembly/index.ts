@@ -3,6 +3,7 @@
  * place of min and max, which heed NaN and the sign of zero and are many.
  */
 export * from './heap';
+export { blurPlane } from './blur';
 export { boxMean, guidedLines, multiplyPlanes } from './box';
 export { fillFromCodes, storeCodes } from './codes';
 export { throughCube, throughCurves } from './cube';
@@ -12,6 +13,7 @@ export { splitRows } from './split';
 export { addGrain, shadeRow } from './finish';
 export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from './fringe';
 export { mapIntoGamut } from './gamut';
+export { addGlow, keepBright } from './glow';
 export { gradeColours } from './grade';
 export { halve } from './halve';
 export { countColours } from './histogram';

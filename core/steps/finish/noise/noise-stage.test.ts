@@ -17,7 +17,8 @@ import { completeRecipe } from '../../../recipe/recipe.ts';
 import { takePart } from '../../../picture/tile/sensor-rectangle.ts';
 import { type DemoShot, demoShot } from '../../../render/demo-frame.oracle.ts';
 import { changeRows, changedPart, changedPicture } from '../../../render/source-planes.ts';
-import { type NoiseData, noiseStage } from './noise-stage.ts';
+import { noiseStage } from './noise-stage.ts';
+import type { NoiseData } from './shrink-planes.ts';
 
 const EDGE = 1000;
 const NOISY = 6400;

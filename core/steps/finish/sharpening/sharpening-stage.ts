@@ -55,31 +55,41 @@ const EDGE = 0.2;
 /** A blur of fewer pixels changes nothing. */
 const LEAST_RADIUS = 0.25;
 
+export function sharpeningDataOf(
+  { sharpening, radius, detail, edges, halo }: FinishSettings,
+  facts: Given['facts']
+): SharpeningData {
+  const { gain, read } = noiseOf(facts);
+  const from = COARSE * (FINE / COARSE) ** (detail / 100);
+  const one = 1 / halfDiagonal(facts.size);
+  return {
+    one,
+    radius: radius * one,
+    amount: (MOST * sharpening) / 100,
+    halo: (MOST_HALO * halo) / 100,
+    floor: read ** 2 / gain,
+    // That of a site: the balance of white multiplies it, demosaicing and the mean of the colours lessen it as much.
+    noise: Math.sqrt(gain) / 2,
+    from,
+    sure: SURE * from,
+    edge: (EDGE * edges) / 100
+  };
+}
+
+/** Pixels that one depends on to each side. */
+export function sharpeningReach(data: SharpeningData, pixel: number): number {
+  const deviation = data.radius / pixel;
+  return deviation < LEAST_RADIUS ? 0 : gaussianWeights(deviation).reach + nearOf(data, pixel);
+}
+
 export const sharpeningStage: NeighbourhoodStage<'sharpening', Given, SharpeningData> = {
   name: 'sharpening',
   kind: 'neighbourhood',
   atRestOnly: true,
   prepare({ recipe: { finish }, facts }) {
-    const { enabled, sharpening, radius, detail, edges, halo } = finish;
-    if (!enabled || sharpening === 0) return null;
-    const { gain, read } = noiseOf(facts);
-    const from = COARSE * (FINE / COARSE) ** (detail / 100);
-    const one = 1 / halfDiagonal(facts.size);
-    return {
-      one,
-      radius: radius * one,
-      amount: (MOST * sharpening) / 100,
-      halo: (MOST_HALO * halo) / 100,
-      floor: read ** 2 / gain,
-      // That of a site: the balance of white multiplies it, demosaicing and the mean of the colours lessen it as much.
-      noise: Math.sqrt(gain) / 2,
-      from,
-      sure: SURE * from,
-      edge: (EDGE * edges) / 100
-    };
+    return finish.enabled && finish.sharpening !== 0 ? sharpeningDataOf(finish, facts) : null;
   },
-  reach: (data, pixel) =>
-    data.radius / pixel < LEAST_RADIUS ? 0 : gaussianWeights(data.radius / pixel).reach + nearOf(data, pixel),
+  reach: sharpeningReach,
   apply: sharpenTile
 };
 
@@ -87,8 +97,9 @@ export const sharpeningStage: NeighbourhoodStage<'sharpening', Given, Sharpening
 const nearOf = ({ one }: Pick<SharpeningData, 'one'>, pixel: number): number =>
   Math.max(1, Math.round(one / pixel));
 
-function sharpenTile(
-  tile: Tile,
+/** Sharpens pixels of a tile, in place. */
+export function sharpenTile(
+  tile: Pick<Tile, 'width' | 'height' | 'r' | 'g' | 'b' | 'valid' | 'view'>,
   { one, radius, amount, halo, floor, noise, from, sure, edge }: SharpeningData
 ): void {
   const { width, height, valid, view } = tile;

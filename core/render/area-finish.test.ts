@@ -1,0 +1,224 @@
+/** Finish in areas, and glow: against Finish on the whole frame, and against sums of their own. */
+import { describe, expect, it } from 'vitest';
+import { halfDiagonal } from '../math/frame-geometry.ts';
+import { gaussian, seededRandom } from '../math/random.ts';
+import type { View } from '../picture/tile/mesh.ts';
+import { type PlacedPlanes, givePlanesBack } from '../picture/tile/planes.ts';
+import type { PartialRecipe } from '../recipe/recipe.ts';
+import { changedPicture, sourceInputs } from './source-planes.ts';
+import { SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
+
+const FACTS = { rendering: 'display' as const, noise: { gain: 4e-4, read: 2e-3 } };
+const { width, height } = SIZE;
+const UNIT = halfDiagonal(SIZE);
+
+/** All that is left of a column, or a gradient of so many pixels about it. */
+const leftOf = (column: number, wide = 0) => ({
+  id: 'g',
+  kind: 'gradient',
+  meets: 'add',
+  a: [(column - wide / 2 - width / 2) / UNIT, 0],
+  b: [(column + Math.max(1, wide / 2) - width / 2) / UNIT, 0],
+  twoSided: false,
+  softness: wide > 0 ? 100 : 0
+});
+const within = (finish: object, column = 3 * width, shape: object = {}, recipe: PartialRecipe = {}) =>
+  inputsFor(
+    {
+      ...recipe,
+      areas: {
+        shapes: [{ id: 's', parts: [leftOf(column)], ...shape }],
+        list: [{ id: 'a', shape: 's', settings: { finish } }]
+      } as never
+    },
+    FACTS
+  );
+const finished = (finish: object) => inputsFor({ finish } as never, FACTS);
+
+/** A pattern of edges with the noise of a sensor. */
+const noisy = ((): PlacedPlanes => {
+  const random = seededRandom(5);
+  return paint((x, y) => {
+    const light = (Math.floor(x / 37) + Math.floor(y / 53)) % 2 ? 0.35 : 0.08;
+    return [0.9 * light, light, 0.8 * light].map(
+      (value) => value + gaussian(random) * Math.sqrt(4e-4 * value + 4e-6)
+    ) as [number, number, number];
+  });
+})();
+const plain = rendered(noisy, inputsFor({}, FACTS));
+
+const linear = (code: number): number => {
+  const value = code / 65535;
+  return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
+};
+/** Largest difference of codes in columns [from, to) of rows [top, bottom). */
+function apart(
+  one: Uint16Array,
+  other: Uint16Array,
+  from: number,
+  to: number,
+  top = 0,
+  bottom = height
+): number {
+  let most = 0;
+  for (let y = top; y < bottom; y++)
+    for (let i = (y * width + from) * 3; i < (y * width + to) * 3; i++)
+      most = Math.max(most, Math.abs(one[i] - other[i]));
+  return most;
+}
+
+describe('what an area has of Finish', () => {
+  it('is what Finish does to a frame, where its shape is all of it', () => {
+    const sharp = rendered(noisy, finished({ sharpening: 70 }));
+    expect(apart(sharp, plain, 0, width)).toBeGreaterThan(800);
+    expect(apart(rendered(noisy, within({ sharpening: 70 })), sharp, 0, width)).toBeLessThan(3);
+    const inputs = finished({ noise: 50, noiseColour: 50 });
+    const shrunk = changedPicture(noisy, sourceInputs(inputs.stages));
+    const clean = rendered({ ...noisy, ...shrunk }, inputs);
+    givePlanesBack(shrunk);
+    expect(apart(clean, plain, 0, width)).toBeGreaterThan(2000);
+    // That works on the sensor's own pixels, before they are moved: a straight lens moves none. At the frame's edge one knows
+    // what the other does not: that there is nothing beyond.
+    const own = rendered(noisy, within({ noise: 50 }));
+    expect(apart(own, clean, 100, 500, 100, 300)).toBeLessThan(3);
+    expect(apart(own, clean, 0, width)).toBeLessThan(0.2 * apart(clean, plain, 0, width));
+  });
+
+  it.each([{ sharpening: 70 }, { noise: 60 }, { sharpening: -60 }, { glow: 100 }])(
+    'stays in its shape: %j',
+    (finish) => {
+      const bright: PartialRecipe = { finish: { glowFrom: -4 } as never };
+      const whole = rendered(noisy, within(finish, 3 * width, {}, bright));
+      const half = rendered(noisy, within(finish, 301, {}, bright));
+      expect(apart(half, whole, 0, 299)).toBeLessThan(3);
+      expect(apart(half, plain, 303, width)).toBe(0);
+      expect(apart(whole, plain, 303, width)).toBeGreaterThan(500);
+      // Begun with the first step of the slider, and going on.
+      const [name, value] = Object.entries(finish)[0];
+      const little = rendered(noisy, within({ [name]: Math.sign(value) }, 3 * width, {}, bright));
+      const most = apart(little, plain, 0, width);
+      expect(most).toBeLessThan(0.5 * apart(whole, plain, 0, width));
+    }
+  );
+
+  it('is the same in tiles as in one, also where masks are refined', () => {
+    const inputs = within({ sharpening: -40, noise: 40 }, 280, { radius: 20 });
+    const whole = rendered(noisy, inputs);
+    const view = wholeView();
+    for (const [left, top, w, h] of [
+      [0, 0, 233, 150],
+      [232, 150, 368, 250]
+    ]) {
+      const part: View = {
+        ...view,
+        left: view.left + left * view.pixel,
+        top: view.top + top * view.pixel,
+        ...{ width: w, height: h }
+      };
+      const tile = rendered(noisy, inputs, part);
+      let most = 0;
+      for (let y = 0; y < h; y++)
+        for (let i = 0; i < w * 3; i++)
+          most = Math.max(most, Math.abs(tile[y * w * 3 + i] - whole[((top + y) * width + left) * 3 + i]));
+      expect(most, `${left}`).toBeLessThan(20);
+    }
+  });
+
+  it('softens as a Gaussian does, and draws nothing in from where there is no picture', () => {
+    const edge = paint((x) => (x < 300 ? [0.1, 0.1, 0.1] : [0.5, 0.5, 0.5]));
+    const soft = rendered(edge, within({ sharpening: -100 }));
+    for (const x of [280, 290, 297, 300, 303, 310, 322]) {
+      let wanted = 0;
+      let sum = 0;
+      for (let k = -20; k <= 20; k++) {
+        const weight = Math.exp((-k * k) / 128);
+        wanted += weight * (x + k < 300 ? 0.1 : 0.5);
+        sum += weight;
+      }
+      const got = linear(soft[(200 * width + x) * 3 + 1]);
+      expect(Math.abs(got / (wanted / sum) - 1), `${x}`).toBeLessThan(0.01);
+    }
+    // Turned, with blank corners kept: as light beside them as away from them.
+    const even = paint(() => [0.3, 0.3, 0.3]);
+    const turned = within({ sharpening: -100 }, 3 * width, {}, {
+      lines: { roll: 8 },
+      crop: { blank: true, rectangle: { x: -0.8, y: -0.5, width: 1.6, height: 1 } }
+    } as never);
+    const view = { ...wholeView(), left: turned.plan.crop.x, top: turned.plan.crop.y };
+    const out = rendered(even, turned, view);
+    const values = new Set(out);
+    expect(values.size).toBeGreaterThan(1);
+    const usual = out[(200 * width + 300) * 3 + 1];
+    for (const value of values)
+      expect(value === 65535 || value === 0 || Math.abs(value - usual) < 40).toBe(true);
+  });
+
+  it('blurs as far in a reduced picture, as seen', () => {
+    const edge = paint((x) => (x < 300 ? [0.1, 0.1, 0.1] : [0.5, 0.5, 0.5]));
+    const inputs = within({ sharpening: -100 });
+    const full = rendered(edge, inputs);
+    const half = rendered(edge, inputs, wholeView(SIZE, 2));
+    for (const x of [140, 146, 149, 150, 153, 160]) {
+      const wanted =
+        (linear(full[(200 * width + 2 * x) * 3]) + linear(full[(200 * width + 2 * x + 1) * 3])) / 2;
+      expect(Math.abs(linear(half[(100 * 300 + x) * 3]) / wanted - 1), `${x}`).toBeLessThan(0.02);
+    }
+  });
+});
+
+describe('glow', () => {
+  const [cx, cy, radius] = [301, 199, 20];
+  const lamp = paint((x, y) => (Math.hypot(x - cx, y - cy) < radius ? [3, 2.4, 1.2] : [0.05, 0.05, 0.05]));
+  const dark = rendered(lamp, inputsFor({}, { rendering: 'display' }));
+  const glowing = (finish: object, recipe: object = {}) =>
+    rendered(lamp, inputsFor({ ...recipe, finish } as never, { rendering: 'display' }));
+
+  it('spreads the light of bright parts as two Gaussians do, in their own colour', () => {
+    const out = glowing({ glow: 100, glowReach: 50, glowFrom: 0 });
+    const near = 0.004 * Math.sqrt(0.05 / 0.004) * UNIT;
+    for (const distance of [25, 35, 50, 80]) {
+      let share = 0;
+      for (let y = -radius; y <= radius; y++)
+        for (let x = -radius; x <= radius; x++) {
+          if (Math.hypot(x, y) >= radius) continue;
+          const d2 = (x - distance) ** 2 + y * y;
+          const at = (sigma: number): number => Math.exp(-d2 / (2 * sigma ** 2)) / (2 * Math.PI * sigma ** 2);
+          share += 0.6 * at(near) + 0.4 * at(3 * near);
+        }
+      const pixel = (cy * width + cx + distance) * 3;
+      [3, 2.4, 1.2].forEach((light, c) => {
+        const gained = linear(out[pixel + c]) - linear(dark[pixel + c]);
+        const wanted = 0.8 * light * share;
+        expect(Math.abs(gained - wanted), `${distance} ${c}`).toBeLessThan(0.06 * wanted + 0.0015);
+      });
+    }
+  });
+
+  it('leaves what glows itself, and what is not bright, as it is', () => {
+    const out = glowing({ glow: 100, glowFrom: 1 });
+    const middle = (cy * width + cx) * 3;
+    expect(out[middle + 2]).toBe(dark[middle + 2]);
+    const none = glowing({ glow: 100, glowFrom: 1 }, { tone: { exposure: -3 } });
+    const without = rendered(lamp, inputsFor({ tone: { exposure: -3 } } as never, { rendering: 'display' }));
+    expect(apart(none, without, 0, width)).toBe(0);
+    // Exposed more, darker parts glow as well.
+    expect(
+      apart(glowing({ glow: 100, glowFrom: -1 }, { tone: { exposure: 3 } }), without, 0, 200)
+    ).toBeGreaterThan(0);
+  });
+
+  it('is alike at every size', () => {
+    const inputs = inputsFor({ finish: { glow: 60, glowReach: 40 } } as never, { rendering: 'display' });
+    const [full, half] = [rendered(lamp, inputs), rendered(lamp, inputs, wholeView(SIZE, 2))];
+    for (const [x, y] of [
+      [165, 100],
+      [150, 120],
+      [130, 90]
+    ]) {
+      const at = (row: number, column: number): number => linear(full[(row * width + column) * 3 + 1]);
+      const mean =
+        (at(2 * y, 2 * x) + at(2 * y + 1, 2 * x) + at(2 * y, 2 * x + 1) + at(2 * y + 1, 2 * x + 1)) / 4;
+      expect(Math.abs(linear(half[(y * 300 + x) * 3 + 1]) / mean - 1)).toBeLessThan(0.01);
+    }
+  });
+});
