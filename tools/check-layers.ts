@@ -87,6 +87,7 @@ export const ORDER: Record<string, readonly string[]> = {
     'bench/state',
     'bench/room',
     'bench/controls',
+    'bench/compare',
     'bench/sheet',
     'bench/parts',
     'bench/states',

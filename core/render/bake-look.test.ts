@@ -55,4 +55,25 @@ describe('a look written from a recipe', () => {
       expect(sum / count).toBeLessThan(0.5);
       expect(worst).toBeLessThan(4);
     });
+
+  it('has nothing of what acts on places', () => {
+    const places = {
+      ...recipe,
+      tone: { ...recipe.tone, shadows: 40, fine: 30 },
+      finish: { sharpening: 80, glow: 60, edge: -80, grain: 70, noise: 50 },
+      lens: { fringeOne: 50 },
+      areas: {
+        shapes: [
+          { id: 's', parts: [{ id: 'p', kind: 'radial', meets: 'add', centre: [0, 0], across: 9, down: 9 }] }
+        ],
+        list: [
+          { id: 'a', shape: 's', settings: { tone: { exposure: 2 }, finish: { sharpening: 50, glow: 50 } } }
+        ]
+      }
+    } as never;
+    const [placed, alone] = [places, recipe].map((each) =>
+      bakeLook(inputsFor(each, { rendering: 'scene' }).stages, 'scene', 'Mine')
+    );
+    expect(placed.values).toEqual(alone.values);
+  });
 });

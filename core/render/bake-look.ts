@@ -17,12 +17,30 @@ import { allocatePlanes, givePlanesBack, placeOn } from '../picture/tile/planes.
 import { RESPONSES, inverseBaseCurve } from '../steps/tone/base-curve.ts';
 import { lightNorm } from '../steps/tone/light-norm.ts';
 import { renderTile } from './render-tile.ts';
-import type { StageInputs } from './stages.ts';
+import type { StageInputs, StageName } from './stages.ts';
 
 export const BAKED_SIZE = 33;
 
-/** What acts on parts of a picture has no place in a table. */
-const NO_AREAS = { areaWeights: null, areaLight: null, areaColour: null, areaRevision: null };
+/** The stages that change a colour by itself, wherever it stands: all others have no place in a table. */
+const OF_COLOUR: ReadonlySet<StageName> = new Set([
+  'clipped',
+  'working',
+  'balance',
+  'tone',
+  'first-tone',
+  'grade',
+  'look',
+  'first-look',
+  'encode'
+]);
+
+/** What of a picture's stages goes into a table. */
+export const coloursAlone = (stages: StageInputs): StageInputs => ({
+  ...(Object.fromEntries(
+    Object.entries(stages).map(([name, data]) => [name, OF_COLOUR.has(name as StageName) ? data : null])
+  ) as StageInputs),
+  geometry: stages.geometry
+});
 
 /** Columns between nodes, so that none is touched by its neighbour when the picture is resampled. */
 const APART = 4;
@@ -61,7 +79,7 @@ export function bakeLook(
       {
         source: placeOn(planes, size),
         view,
-        stages: { ...stages, geometry, working, fringe: null, falloff: null, relight: null, ...NO_AREAS },
+        stages: { ...coloursAlone(stages), geometry, working },
         resources
       },
       packRgb(out, size.width)

@@ -25,6 +25,8 @@
   import ShortcutList from './ShortcutList.svelte';
   import ZoomControl from './ZoomControl.svelte';
   import { benchCommands } from './bench-commands.ts';
+  import CompareMenu from './compare/CompareMenu.svelte';
+  import { createCompare } from './compare/compare-state.svelte.ts';
   import { createBench } from './state/bench-state.svelte.ts';
   import type { FrameChoiceName } from './state/choices.ts';
   import { type Command, tooltip } from './controls/commands.ts';
@@ -62,6 +64,7 @@
     )
   );
   const sheet = createSheet(bench, kept?.place ?? null, () => room.margin);
+  const compare = createCompare(bench);
   const tools = mapSteps((parts) => parts.createTool(bench, sheet));
   const Deck = $derived(PARTS[bench.view.step].deck);
   const Overlay = $derived(PARTS[bench.view.step].overlay);
@@ -133,6 +136,7 @@
       },
       choose: (wanted) => void choose(wanted),
       room,
+      compare,
       find: () => (finding = true),
       help: () => (help = true),
       export: () => (exporting = true),
@@ -252,6 +256,7 @@
         onpointerleave={() => (bench.view.asShot = false)}
         {...hint(tooltip(command('as-shot')))}>As shot</Button
       >
+      <CompareMenu {bench} {compare} frames={ready} />
       {@render press('index', 'Index', room.index)}
       {@render press('grid', 'Grid', bench.view.grid)}
       <ZoomControl {sheet} {command} />
@@ -302,6 +307,7 @@
             {bench}
             {sheet}
             {tool}
+            {compare}
             alone={room.alone}
             {handles}
             neighbours={[next, previous].flatMap((other) => (other ? [other.id] : []))}

@@ -2,6 +2,7 @@
 import { EVERY_STEP } from '$core/recipe/steps.ts';
 import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from './state/choices.ts';
 import type { Bench } from './state/bench-state.svelte.ts';
+import type { Compare } from './compare/compare-state.svelte.ts';
 import type { Command } from './controls/commands.ts';
 import type { Room } from './room/room-state.svelte.ts';
 import type { SheetState } from './sheet/sheet-state.svelte.ts';
@@ -11,6 +12,7 @@ export interface BenchActions {
   next: (() => void) | null;
   choose(choice: FrameChoiceName): void;
   room: Room;
+  compare: Compare;
   find(): void;
   help(): void;
   export(): void;
@@ -20,7 +22,7 @@ export interface BenchActions {
 
 export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchActions): Command[] {
   const { view } = bench;
-  const { room } = actions;
+  const { compare, room } = actions;
   /** The clipping that was marked before it was marked for a moment. */
   let before: typeof view.clipping = 'off';
   const picture = 'Picture';
@@ -66,7 +68,7 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       id: 'keep',
       label: 'Keep this state as a revision',
       group: 'Frame',
-      keys: ['w'],
+      keys: ['Shift+y'],
       run: actions.keep
     },
     {
@@ -93,6 +95,42 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       keys: ['q'],
       run: () => (view.asShot = true),
       release: () => (view.asShot = false)
+    },
+    {
+      id: 'wipe',
+      label: 'Wipe: the picture and another state across it',
+      group: picture,
+      keys: ['w'],
+      run: () => compare.turn('wipe')
+    },
+    {
+      id: 'beside',
+      label: 'Side by side with another state',
+      group: picture,
+      keys: ['m'],
+      run: () => compare.turn('beside')
+    },
+    {
+      id: 'change',
+      label: 'What changed, as a picture',
+      group: picture,
+      keys: ['Shift+m'],
+      run: () => compare.turn('change')
+    },
+    {
+      id: 'wipe-upright',
+      label: 'Wipe: the line upright in the middle again',
+      group: picture,
+      keys: [],
+      idle: () => (compare.way === 'wipe' ? null : 'The picture is not wiped.'),
+      run: compare.setUpright
+    },
+    {
+      id: 'step-off',
+      label: 'The step in hand off, and on again',
+      group: 'Steps',
+      keys: ['o'],
+      run: () => bench.change(view.step, { enabled: !bench.recipe[view.step].enabled })
     },
     {
       id: 'zoom-toggle',

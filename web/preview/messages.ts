@@ -31,9 +31,9 @@ export interface OpenFrame {
   toWorking: Matrix3;
 }
 
-/** What a picture is drawn for; the crop is drawn to be counted where the sheet does not show all of it. Beside the sheet and its magnifier small ones: of the ratios, of the whole, of other states. */
+/** What a picture is drawn for: the sheet, and the other picture that it is compared with; the crop is drawn to be counted where the sheet does not show all of it. Beside the sheet and its magnifier small ones: of the ratios, of the whole, of other states. */
 export type Aside = 'small' | 'overview' | 'state' | 'mask' | 'cover';
-export type Target = 'sheet' | 'magnifier' | 'crop' | Aside;
+export type Target = 'sheet' | 'other' | 'magnifier' | 'crop' | Aside;
 
 /**
  * Pixels that a tile is drawn from: a level of the proxy, as it came or as source stages left it (by the key of that

@@ -10,6 +10,7 @@ import { LIGHT } from '$core/measure/light/light-resource.ts';
 import { developedAsk } from '$core/render/developed-resource.ts';
 import { levelFor } from '$core/render/levels.ts';
 import type { Lease, ResourceLoader } from '$core/render/load-resources.ts';
+import { coloursAlone } from '$core/render/bake-look.ts';
 import { neighbourhoodKey } from '$core/render/render-tile.ts';
 import { type SourceInputs, sourceInputs } from '$core/render/source-planes.ts';
 import { resourceOf } from '$core/render/resources.ts';
@@ -424,9 +425,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
   function besides(question: Question, name: string): { asks: readonly Ask[]; question: Question } {
     if (question.kind !== 'bake') return { asks: LIT.includes(question.kind) ? [LIGHT] : [], question };
     const stages = without(question.stages, (ask) => house.resources.isMissing(ask, name));
-    // A table holds what acts on colours alone.
-    const asks = asksOf({ ...stages, relight: null, areaWeights: null, areaLight: null, areaRevision: null });
-    return { asks, question: { ...question, stages } };
+    return { asks: asksOf(coloursAlone(stages)), question: { ...question, stages } };
   }
 
   /** Questions that a worker has in hand: asked again where it dies. */

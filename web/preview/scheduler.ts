@@ -58,6 +58,7 @@ interface Drawing {
 export const ORDER: readonly Target[] = [
   'magnifier',
   'sheet',
+  'other',
   'mask',
   'crop',
   'small',

@@ -57,7 +57,7 @@
     <p class="quiet text-xs" role="status">
       {said ||
         (revisions.length === 0
-          ? 'Keep a state as a revision first (W), then show it here through the shape.'
+          ? 'Keep a state as a revision first (Shift+Y), then show it here through the shape.'
           : chosen.area.revision
             ? 'It is shown as it was when it was chosen; what is set in the area rests meanwhile.'
             : '')}

@@ -2,6 +2,7 @@
 <script lang="ts">
   import DeckPages from '../controls/DeckPages.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
+  import JudgeAtFull from '../finish/JudgeAtFull.svelte';
   import ZoneControls from '../colour/ZoneControls.svelte';
   import LevelNumbers from '../tone/LevelNumbers.svelte';
   import AreaCurve from './AreaCurve.svelte';
@@ -25,13 +26,14 @@
     { page: 'levels', label: 'Levels' },
     { page: 'curve', label: 'Curve' },
     { page: 'colour', label: 'Colour' },
+    { page: 'finish', label: 'Finish' },
     { page: 'revision', label: 'Revision' },
     { page: 'sky', label: 'Sky' }
   ];
   /** Why what is set in the area acts on nothing. */
   const shown = $derived.by(() => {
     const letter = chosenArea(bench)?.area.revision?.letter;
-    return letter ? `Revision ${letter} is shown in this area (page Colour).` : null;
+    return letter ? `Revision ${letter} is shown in this area (page Revision).` : null;
   });
   const limited = $derived(
     chosenArea(bench)?.shape.limited ? null : 'Switch Only these tones on first: all tones are meant now.'
@@ -51,6 +53,9 @@
         setInArea(bench, 'tone', { levels: { ...area.settings.tone.levels, ...own } }, moving)}
     />
   {/if}
+{/snippet}
+{#snippet judged()}
+  <JudgeAtFull {sheet} what="Detail" />
 {/snippet}
 {#snippet laidOver()}
   {#if area}
@@ -114,6 +119,16 @@
     columns={[
       { label: 'Balance', of: 'colour', names: ['warmth', 'tint', 'hue', 'saturation', 'vibrance'] },
       { label: 'Grey', of: 'colour', names: ['mono'], more: laidOver }
+    ]}
+    idle={shown}
+  />
+{:else if mine.page === 'finish'}
+  <AreaSettings
+    {bench}
+    {off}
+    columns={[
+      { label: 'Detail', of: 'finish', names: ['sharpening', 'noise'], more: judged },
+      { label: 'Glow', of: 'finish', names: ['glow'] }
     ]}
     idle={shown}
   />

@@ -3,6 +3,7 @@
   import DeckPages from '../controls/DeckPages.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
   import FinishEdge from './FinishEdge.svelte';
+  import FinishGlow from './FinishGlow.svelte';
   import FinishGrain from './FinishGrain.svelte';
   import FinishNoise from './FinishNoise.svelte';
   import FinishSharpening from './FinishSharpening.svelte';
@@ -14,6 +15,7 @@
     { page: 'noise', label: 'Noise' },
     { page: 'sharpening', label: 'Sharpening' },
     { page: 'edge', label: 'Edge' },
+    { page: 'glow', label: 'Glow' },
     { page: 'grain', label: 'Grain' }
   ];
   const off = $derived(bench.recipe.finish.enabled ? null : 'The Finish step is switched off.');
@@ -33,6 +35,8 @@
   <FinishSharpening {bench} {sheet} {off} />
 {:else if mine.page === 'edge'}
   <FinishEdge {bench} {off} />
+{:else if mine.page === 'glow'}
+  <FinishGlow {bench} {off} />
 {:else}
   <FinishGrain {bench} {sheet} {off} />
 {/if}

@@ -19,14 +19,23 @@
   import type { SheetHandle } from './sheet-handle.ts';
   import SheetHandles from './SheetHandles.svelte';
   import type { SheetTool } from './sheet-tool.ts';
+  import ComparedPicture from './ComparedPicture.svelte';
   import { RULER } from '../room/share-room.ts';
   import { createFingers } from './two-fingers.ts';
-  import { boxOnSheet, drawnView, fitView } from './sheet-view.ts';
+  import type { Compare } from '../compare/compare-state.svelte.ts';
+  import CompareLabels from '../compare/CompareLabels.svelte';
+  import DifferencePicture from '../compare/DifferencePicture.svelte';
+  import WipeLineShape from '../compare/WipeLineShape.svelte';
+  import { firstSide } from '../compare/half-plane.ts';
+  import { wipeHandles } from '../compare/wipe-handles.ts';
+  import { boxOnSheet, drawnView, fitView, largerStacked, placedBy, shiftBetween } from './sheet-view.ts';
 
   interface Props {
     bench: Bench;
     sheet: SheetState;
     tool: SheetTool;
+    /** What the picture is compared with. */
+    compare: Compare;
     /** What is drawn over the picture. */
     over: Snippet;
     /** What lies there for the keyboard to take. */
@@ -37,9 +46,13 @@
     alone: boolean;
     onhistogram: (histogram: Histogram) => void;
   }
-  let { bench, sheet, tool, over, handles, neighbours, alone, onhistogram }: Props = $props();
+  let { bench, sheet, tool, compare, over, handles, neighbours, alone, onhistogram }: Props = $props();
 
-  const ruler = $derived(alone ? 0 : RULER);
+  /** Two pictures are shown, of which the other comes first. */
+  const beside = $derived(compare.way === 'beside');
+  /** Room for both, and for the rulers. */
+  let both = $state({ width: 800, height: 500 });
+  const ruler = $derived(alone || beside ? 0 : RULER);
   /** How much one notch of a wheel enlarges, and one of a pinch, by what the browser tells of each. */
   const WHEEL = 0.0015;
   const PINCH = 0.01;
@@ -97,6 +110,42 @@
     untrack(() => sheet.preview?.draw(wanted));
   });
 
+  let otherCanvas = $state<HTMLCanvasElement>();
+  let otherPicture = $state.raw<Drawn | null>(null);
+  let othersDrawn = $state(0);
+  /** By how much it lies elsewhere in the upright plane, where its lines are not those of the sheet. */
+  let otherShift = $state.raw<Point>([0, 0]);
+  let orderedOther: { view: View; shift: Point } | null = null;
+  const moved = (of: View, [x, y]: Point, by: 1 | -1): View => ({
+    ...of,
+    left: of.left + by * x,
+    top: of.top + by * y
+  });
+  $effect(() => {
+    const { inputs } = compare;
+    // While a control moves the other stays as it was: it may hang on what moves.
+    if (!sheet.opened || !inputs || bench.view.moving) return;
+    const shift = shiftBetween(view, plan.projection, inputs.plan.projection);
+    const wanted = {
+      target: 'other' as const,
+      stages: inputs.stages,
+      view: moved($state.snapshot(drawn) as View, shift, 1),
+      draft: false
+    };
+    untrack(() => {
+      orderedOther = { view: wanted.view, shift };
+      sheet.preview?.draw(wanted);
+    });
+  });
+  $effect(() => {
+    if (otherCanvas && otherPicture) put(otherPicture, otherCanvas);
+  });
+  /** Where it lies: the same part of the frame is in the middle of both. */
+  const placedOther = $derived(placedBy(moved(otherPicture?.view ?? drawn, otherShift, -1), view));
+  const otherBox = $derived(
+    compare.inputs ? boxOnSheet(compare.inputs.plan.crop, moved(view, otherShift, 1)) : box
+  );
+
   function canvasOf(picture: Drawn): HTMLCanvasElement {
     const aside = document.createElement('canvas');
     put(picture, aside);
@@ -129,6 +178,10 @@
     if (target === 'crop') return;
     if (target === 'magnifier') {
       if (magnifier) put(picture, magnifier);
+    } else if (target === 'other') {
+      otherPicture = picture;
+      if (orderedOther?.view === picture.view) otherShift = orderedOther.shift;
+      othersDrawn++;
     } else if (target !== 'sheet') sheet.drawnAside(picture, canvasOf(picture));
     else if (canvas) {
       put(seen(picture, end), canvas);
@@ -145,15 +198,7 @@
     }
   }
   /** Where the picture lies on the sheet: what was drawn for another view is moved and stretched meanwhile. */
-  const placed = $derived.by(() => {
-    const of = shownView ?? drawn;
-    return {
-      left: (of.left - view.left) / view.pixel,
-      top: (of.top - view.top) / view.pixel,
-      width: (of.width * of.pixel) / view.pixel,
-      height: (of.height * of.pixel) / view.pixel
-    };
-  });
+  const placed = $derived(placedBy(shownView ?? drawn, view));
 
   $effect(() => {
     const { clipping } = bench.view;
@@ -201,10 +246,11 @@
     };
   });
 
-  const at = (event: PointerEvent | MouseEvent): Point => {
-    const box = frame.getBoundingClientRect();
+  const within = (element: HTMLElement, event: PointerEvent | MouseEvent): Point => {
+    const box = element.getBoundingClientRect();
     return [event.clientX - box.left, event.clientY - box.top];
   };
+  const at = (event: PointerEvent | MouseEvent): Point => within(frame, event);
 
   interface Pressed {
     target: { getStage(): unknown; draggable?: () => boolean };
@@ -259,27 +305,79 @@
     event.preventDefault();
     if (event.shiftKey) sheet.moveBy(-event.deltaY - event.deltaX, 0);
     // A pinch is told as a wheel with Ctrl.
-    else sheet.zoomBy(Math.exp(-event.deltaY * (event.ctrlKey ? PINCH : WHEEL)), at(event));
+    else
+      sheet.zoomBy(
+        Math.exp(-event.deltaY * (event.ctrlKey ? PINCH : WHEEL)),
+        within(event.currentTarget as HTMLElement, event)
+      );
   }
+  /** What is done to the other of two pictures is done to both. */
+  function otherMoved(event: PointerEvent): void {
+    const pane = event.currentTarget as HTMLElement;
+    sheet.pointer = within(pane, event);
+    if (event.buttons === 0) return;
+    pane.setPointerCapture(event.pointerId);
+    sheet.moveBy(event.movementX, event.movementY);
+  }
+  const stacked = $derived(beside && largerStacked(plan.crop.width / plan.crop.height, both));
+  const template = $derived.by(() => {
+    const all = 'minmax(0, 1fr)';
+    if (!beside) return `${ruler}px ${all} / ${ruler}px ${all}`;
+    return stacked ? `${all} ${all} / ${all}` : `${all} / ${all} ${all}`;
+  });
+  const wipes = $derived(compare.way === 'wipe' && !bench.view.asShot);
+  const wiped = $derived(
+    firstSide(compare.line, sheet.size)
+      .map(([x, y]) => `${x}px ${y}px`)
+      .join(', ')
+  );
+  const allHandles = $derived(wipes ? [...wipeHandles(compare, sheet.size), ...handles] : handles);
 
   const box = $derived(boxOnSheet(plan.crop, view));
   /** Where only the delivered picture is shown, what lies outside the crop is cut away. */
-  const clip = $derived(
-    `inset(${box.top}px ${sheet.size.width - box.left - box.width}px ` +
-      `${sheet.size.height - box.top - box.height}px ${box.left}px)`
-  );
+  const clipTo = ({ left, top, width, height }: typeof box): string =>
+    `inset(${top}px ${sheet.size.width - left - width}px ${sheet.size.height - top - height}px ${left}px)`;
+  const clip = $derived(clipTo(box));
   const cursor = $derived(
     panning ? 'grabbing' : bench.view.hand ? 'grab' : tool.cursor || (sheet.fits ? 'default' : 'grab')
   );
 </script>
 
+{#snippet other()}
+  <ComparedPicture
+    {compare}
+    placed={placedOther}
+    {box}
+    bind:canvas={otherCanvas}
+    pixelated={sheet.zoom > 1.001}
+    drawn={othersDrawn}
+  />
+{/snippet}
 <svelte:window onpointerup={up} onpointercancel={cancel} />
 
 <div
   class="relative grid min-h-0 min-w-0 flex-1 overflow-hidden"
-  style:grid-template={`${ruler}px minmax(0, 1fr) / ${ruler}px minmax(0, 1fr)`}
+  style:grid-template={template}
+  bind:clientWidth={() => both.width, (width) => (both = { ...both, width })}
+  bind:clientHeight={() => both.height, (height) => (both = { ...both, height })}
 >
-  {#if alone}
+  {#if beside}
+    <div
+      class="relative touch-none overflow-hidden bg-sheet {stacked ? 'border-b' : 'border-r'} border-line"
+      role="application"
+      aria-label="The other picture"
+      style:cursor={sheet.fits ? 'default' : 'grab'}
+      onwheel={wheel}
+      onpointermove={otherMoved}
+      onpointerleave={() => (sheet.pointer = null)}
+      data-testid="beside"
+    >
+      <div class="absolute inset-0" style:clip-path={sheet.whole ? 'none' : clipTo(otherBox)}>
+        {@render other()}
+      </div>
+      <p class="note" data-testid="other-label">{compare.label}</p>
+    </div>
+  {:else if alone}
     <span></span><span></span><span></span>
   {:else}
     <div class="bg-paper"></div>
@@ -325,11 +423,26 @@
           data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}
           data-crop={JSON.stringify(box)}
         ></canvas>{/key}
+      {#if compare.way === 'change' && lastPicture && otherPicture}
+        <DifferencePicture one={otherPicture} other={lastPicture} shift={otherShift} {placed} />
+      {/if}
       {#if bench.view.clipping !== 'off'}
         <canvas class="pointer-events-none absolute inset-0" bind:this={marks} data-testid="clipping"
         ></canvas>
       {/if}
     </div>
+    {#if wipes}
+      <div
+        class="pointer-events-none absolute inset-0 bg-sheet"
+        style:clip-path={wiped ? `polygon(${wiped})` : 'inset(100%)'}
+        data-testid="wiped"
+      >
+        <div class="absolute inset-0" style:clip-path={sheet.whole ? 'none' : clipTo(otherBox)}>
+          {@render other()}
+        </div>
+      </div>
+      <CompareLabels {compare} size={sheet.size} />
+    {/if}
     <div class="absolute inset-0">
       <Stage width={sheet.size.width} height={sheet.size.height} onpointerdown={(e) => down(e as never)}>
         {#if !bench.view.asShot}
@@ -339,15 +452,19 @@
           <Layer>
             {@render over()}
           </Layer>
+          {#if wipes}<Layer><WipeLineShape {compare} size={sheet.size} /></Layer>{/if}
         {/if}
       </Stage>
     </div>
-    {#if !bench.view.asShot && sheet.opened}<SheetHandles {handles} />{/if}
+    {#if !bench.view.asShot && sheet.opened}<SheetHandles handles={allHandles} />{/if}
     {#if tool.magnified && sheet.opened}
       <Magnifier {bench} {sheet} at={tool.magnified} bind:canvas={magnifier} />
     {/if}
     {#if !sheet.fits && sheet.opened}<Overview {bench} {sheet} />{/if}
-    {#if bench.view.asShot}<p class="note">As shot</p>{/if}
+    {#if bench.view.asShot}<p class="note">As shot</p>{:else if beside}<p class="note">Now</p>{/if}
+    {#if compare.way === 'change' && !bench.view.asShot}
+      <p class="note" data-testid="other-label">From {compare.label} to now</p>
+    {/if}
     {#if fetching && sheet.zoom > 0.6}<p class="note top-auto! bottom-2.5">Fetching full size…</p>{/if}
     {#if status}<p class="note" role="status">{status}</p>{/if}
   </div>

@@ -1,5 +1,7 @@
 /** What part of the upright plane the sheet shows. */
+import equal from 'fast-deep-equal';
 import { type Point, halfDiagonal } from '$core/math/frame-geometry.ts';
+import { type Projection, fieldToUpright, uprightToField } from '$core/picture/geometry/projection.ts';
 import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import type { View } from '$core/picture/tile/mesh.ts';
 import type { Plan } from '$core/render/plan.ts';
@@ -103,11 +105,44 @@ export function toUpright([x, y]: Point, view: View): Point {
   return [view.left + x * view.pixel, view.top + y * view.pixel];
 }
 
+/** A rectangle in pixels of the sheet. */
+export interface Placed {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+/** Whether two pictures of this shape are larger one above the other than one beside the other. */
+export function largerStacked(ratio: number, { width, height }: SheetSize): boolean {
+  const areaIn = (w: number, h: number): number => Math.min(w, h * ratio) ** 2 / ratio;
+  return areaIn(width, height / 2) > areaIn(width / 2, height);
+}
+
+/**
+ * By how much another picture of the frame is to be moved in the upright plane so that both show the same part of the frame in the
+ * middle of a view.
+ */
+export function shiftBetween(view: View, from: Projection, to: Projection): Point {
+  if (equal(from, to)) return [0, 0];
+  const middle = toUpright([view.width / 2, view.height / 2], view);
+  const field = uprightToField(middle, from);
+  const other = field && fieldToUpright(field, to);
+  return other ? [other[0] - middle[0], other[1] - middle[1]] : [0, 0];
+}
+
+/** Where a picture lies on the sheet that was drawn for a view. */
+export function placedBy(of: View, view: View): Placed {
+  return {
+    left: (of.left - view.left) / view.pixel,
+    top: (of.top - view.top) / view.pixel,
+    width: (of.width * of.pixel) / view.pixel,
+    height: (of.height * of.pixel) / view.pixel
+  };
+}
+
 /** A rectangle of the upright plane in pixels of the sheet. */
-export function boxOnSheet(
-  { x, y, width, height }: Rectangle,
-  view: View
-): { left: number; top: number; width: number; height: number } {
+export function boxOnSheet({ x, y, width, height }: Rectangle, view: View): Placed {
   const [left, top] = toSheet([x - width / 2, y - height / 2], view);
   return { left, top, width: width / view.pixel, height: height / view.pixel };
 }

@@ -198,6 +198,10 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     get inputs() {
       return inputs;
     },
+    /** What pictures of the frame without its recipe are made from. */
+    get shot() {
+      return shotInputs;
+    },
     /** What a picture of another state of the frame is made from. */
     inputsOf,
     /** Readings of another state; its greys are not known. */

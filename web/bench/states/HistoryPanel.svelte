@@ -102,7 +102,7 @@
     <div class="flex max-h-[calc(100vh-70px)] flex-col gap-2 text-sm">
       <div class="flex items-center gap-2">
         <h2 class="flex-1 text-sm">Revisions</h2>
-        <Button color="light" {...hint('Keep the frame as it is now (W)')} onclick={() => void keep()}
+        <Button color="light" {...hint('Keep the frame as it is now (Shift+Y)')} onclick={() => void keep()}
           >Keep this state</Button
         >
       </div>
