@@ -129,7 +129,7 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       id: 'step-off',
       label: 'The step in hand off, and on again',
       group: 'Steps',
-      keys: ['o'],
+      keys: ['z'],
       run: () => bench.change(view.step, { enabled: !bench.recipe[view.step].enabled })
     },
     {

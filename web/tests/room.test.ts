@@ -325,7 +325,9 @@ describe('the history', () => {
     // Looks and revisions are drawn side by side, each by its own state.
     await page.keyboard.press('5');
     await page.locator('[data-page=looks]').click();
-    await page.keyboard.press('Y');
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('y');
+    await page.keyboard.up('Shift');
     await page.waitForSelector('[data-testid=revisions] canvas[data-drawn]');
     await page.waitForFunction(
       () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length >= 4
@@ -352,7 +354,9 @@ describe('the history', () => {
     await page.waitForFunction(() => !document.querySelector('[data-testid=revisions]'));
     await type('Exposure', '-1');
     await bench.saved();
-    await page.keyboard.press('Y');
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('y');
+    await page.keyboard.up('Shift');
     await page.waitForFunction(
       () => document.querySelectorAll('[data-testid=revisions] canvas[data-drawn]').length === 2
     );

@@ -10,9 +10,11 @@
     other: Drawn;
     /** By how much the first lies elsewhere in the upright plane. */
     shift: Point;
+    /** What is seen of it. */
+    clip: string;
     placed: { left: number; top: number; width: number; height: number };
   }
-  let { one, other, shift, placed }: Props = $props();
+  let { one, other, shift, placed, clip }: Props = $props();
   /** What is as white as can be. */
   const MOST = 10;
   /** Blocks that are compared in a moment. */
@@ -50,15 +52,17 @@
   });
 </script>
 
-<canvas
-  class="pointer-events-none absolute max-w-none"
-  bind:this={canvas}
-  style:left="{placed.left}px"
-  style:top="{placed.top}px"
-  style:width="{placed.width}px"
-  style:height="{placed.height}px"
-  data-testid="difference"
-></canvas>
+<div class="pointer-events-none absolute inset-0" style:clip-path={clip}>
+  <canvas
+    class="absolute max-w-none"
+    bind:this={canvas}
+    style:left="{placed.left}px"
+    style:top="{placed.top}px"
+    style:width="{placed.width}px"
+    style:height="{placed.height}px"
+    data-testid="difference"
+  ></canvas>
+</div>
 {#if found}
   <p
     class="absolute bottom-2.5 left-2.5 border border-line bg-panel px-2 py-0.75"

@@ -75,6 +75,7 @@
   const plan = $derived(bench.shown.plan);
   const view = $derived(sheet.view);
   const drawn = $derived(drawnView(view, plan));
+  const box = $derived(boxOnSheet(plan.crop, view));
 
   $effect(() => {
     if (!sheet.opened) return;
@@ -333,7 +334,6 @@
   );
   const allHandles = $derived(wipes ? [...wipeHandles(compare, sheet.size), ...handles] : handles);
 
-  const box = $derived(boxOnSheet(plan.crop, view));
   /** Where only the delivered picture is shown, what lies outside the crop is cut away. */
   const clipTo = ({ left, top, width, height }: typeof box): string =>
     `inset(${top}px ${sheet.size.width - left - width}px ${sheet.size.height - top - height}px ${left}px)`;
@@ -423,14 +423,20 @@
           data-view={JSON.stringify({ left: view.left, top: view.top, pixel: view.pixel })}
           data-crop={JSON.stringify(box)}
         ></canvas>{/key}
-      {#if compare.way === 'change' && lastPicture && otherPicture}
-        <DifferencePicture one={otherPicture} other={lastPicture} shift={otherShift} {placed} />
-      {/if}
       {#if bench.view.clipping !== 'off'}
         <canvas class="pointer-events-none absolute inset-0" bind:this={marks} data-testid="clipping"
         ></canvas>
       {/if}
     </div>
+    {#if compare.way === 'change' && lastPicture && otherPicture && !bench.view.asShot}
+      <DifferencePicture
+        one={otherPicture}
+        other={lastPicture}
+        shift={otherShift}
+        {placed}
+        clip={sheet.whole ? 'none' : clip}
+      />
+    {/if}
     {#if wipes}
       <div
         class="pointer-events-none absolute inset-0 bg-sheet"
@@ -463,7 +469,7 @@
     {#if !sheet.fits && sheet.opened}<Overview {bench} {sheet} />{/if}
     {#if bench.view.asShot}<p class="note">As shot</p>{:else if beside}<p class="note">Now</p>{/if}
     {#if compare.way === 'change' && !bench.view.asShot}
-      <p class="note" data-testid="other-label">From {compare.label} to now</p>
+      <p class="note" data-testid="other-label">{compare.label}, against now</p>
     {/if}
     {#if fetching && sheet.zoom > 0.6}<p class="note top-auto! bottom-2.5">Fetching full size…</p>{/if}
     {#if status}<p class="note" role="status">{status}</p>{/if}
