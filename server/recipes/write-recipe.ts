@@ -86,14 +86,14 @@ export interface SetChange {
 export async function changeRecipes(
   context: Context,
   ids: readonly string[],
-  change: (recipe: PartialRecipe) => PartialRecipe
+  change: (recipe: PartialRecipe, frame: FrameRow) => PartialRecipe | Promise<PartialRecipe>
 ): Promise<SetChange> {
   const done: SetChange = { frames: 0, changed: [] };
   for (const id of ids) {
     for (let tries = 0; ; tries++) {
       const frame = await frameById(context, id);
       if (!frame) break;
-      const recipe = change(frame.recipe);
+      const recipe = await change(frame.recipe, frame);
       const version = await writeOver(context, frame, recipe, {});
       if (version !== null) {
         done.frames++;

@@ -11,7 +11,7 @@ import { addFrame } from '../frames/add-frame.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { frameById } from '../frames/frame-row.ts';
 import { giveProfile, keepForLens } from '../lenses/apply-lens.ts';
-import { carryStep } from '../recipes/carry-step.ts';
+import { carryStep } from '../set/carry-step.ts';
 import {
   duplicateProfile,
   profileById,

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { isOfBracket } from '../../core/optics/bracket.ts';
 import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
 import { addFrame } from '../frames/add-frame.ts';
-import { carryStep } from '../recipes/carry-step.ts';
+import { carryStep } from '../set/carry-step.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { trueUpFrame } from '../set/true-up-frame.ts';

@@ -8,7 +8,7 @@ import { addFrame } from '../frames/add-frame.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';
 import { deliverOne, itemsOf } from '../deliveries/deliveries.ts';
 import { soundDeliverable } from '../deliveries/deliverables.ts';
-import { carryStep } from '../recipes/carry-step.ts';
+import { carryStep } from '../set/carry-step.ts';
 import { validRecipe } from '../recipes/validate.ts';
 import { changeRecipes, saveRecipe } from '../recipes/write-recipe.ts';
 import type { Notice } from '../notices/notices.ts';
@@ -173,5 +173,43 @@ describe('the writer of recipes', () => {
     expect((await frameById(test.app, second))!.recipe.lens).toEqual({ bow: 2, solvedFocal: 1.2 });
     await carryStep(test.app, 'crop', first, [second]);
     expect((await frameById(test.app, second))!.recipe.crop).toEqual({ ratio: '16:9' });
+  });
+
+  it('carries areas with the front where the other frame’s own lines have it', async () => {
+    const places = { first: 0, second: 0.2 };
+    const marked = (by: number) => ({
+      marks: [
+        { id: 'a', kind: 'plumb', a: [-0.3 + by, -0.3], b: [-0.3 + by, 0.2] },
+        { id: 'b', kind: 'level', a: [-0.3 + by, -0.3], b: [0.3 + by, -0.3] }
+      ]
+    });
+    const points = [
+      [-0.3, -0.3],
+      [0.3, -0.3],
+      [0.3, 0.2],
+      [-0.3, 0.2]
+    ];
+    const shape = {
+      id: 's',
+      parts: [{ id: 'p', kind: 'polygon', meets: 'add', feather: 0, points, front: true }]
+    };
+    const areas = { shapes: [shape], list: [{ id: 'a', shape: 's', settings: { tone: { exposure: 1 } } }] };
+    for (const [id, name] of [
+      [first, 'first'],
+      [second, 'second']
+    ] as const) {
+      const { version } = (await frameById(test.app, id))!;
+      const lines = marked(places[name]);
+      await saveRecipe(test.app, id, version, {
+        lens: { profile: 'none' },
+        lines,
+        ...(name === 'first' && { areas })
+      } as never);
+    }
+    await carryStep(test.app, 'areas', first, [second]);
+    const [carried] = (await frameById(test.app, second))!.recipe.areas!.shapes as never as (typeof shape)[];
+    const xs = carried.parts[0].points.map(([x]) => x);
+    expect(Math.min(...xs)).toBeCloseTo(-0.1, 2);
+    expect(Math.max(...xs)).toBeCloseTo(0.5, 2);
   });
 });

@@ -51,7 +51,7 @@
   }
   function takeFront(): void {
     const points = markedFront(bench.recipe.lines.marks, bench.inputs.plan.projection);
-    if (points) addPart(bench, 'polygon', { points, feather: 0 });
+    if (points) addPart(bench, 'polygon', { points, feather: 0, front: true });
     else mine.said = 'Lines has no plumb and level marks on this frame: true it up there first.';
   }
   const KINDS: Record<Part['kind'], string> = {
@@ -66,7 +66,10 @@
     found: 'found'
   };
   const FOUND_NAMES: Record<FoundName, string> = { sky: 'sky, found', windows: 'windows, found' };
-  const called = (each: Part): string => (each.kind === 'found' ? FOUND_NAMES[each.what] : KINDS[each.kind]);
+  function called(each: Part): string {
+    if (each.kind === 'found') return FOUND_NAMES[each.what];
+    return each.kind === 'polygon' && each.front ? 'front, from Lines' : KINDS[each.kind];
+  }
   const MEETS: Record<Meeting, string> = { add: 'add', take: 'take away', within: 'keep within' };
   const SIGNS: Record<Meeting, string> = { add: '+', take: '−', within: '∩' };
 

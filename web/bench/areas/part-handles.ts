@@ -72,7 +72,11 @@ export function handlesOf(part: Part): PartHandle[] {
       return part.points.map((at, i) => ({
         name: `corner ${i + 1}`,
         at,
-        moved: (to) => ({ points: part.points.map((point, n) => (n === i ? to : point)) })
+        // A front that is moved by hand is one no more.
+        moved: (to) => ({
+          points: part.points.map((point, n) => (n === i ? to : point)),
+          ...(part.front && { front: false })
+        })
       }));
     case 'colour':
       return part.picks.map((at, i) => ({

@@ -2,6 +2,7 @@
 import type { FrameSize, Point } from '../../../math/frame-geometry.ts';
 import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
+import { partSwitch } from './part-base.ts';
 import { type Grid, toCells } from '../grid.ts';
 import { softened } from '../soften.ts';
 
@@ -17,9 +18,18 @@ export const outlineProperties = {
   )
 } as const;
 
+/** Where it came from. */
+export const outlineOrigin = {
+  front: partSwitch(
+    'Front',
+    'The front that Lines trued up: on another frame it is where its own lines have it.'
+  )
+} as const;
+
 export interface Outline {
   points: readonly Point[];
   feather: number;
+  front?: boolean;
 }
 
 /** Lines of a cell's height that its share is told by. */

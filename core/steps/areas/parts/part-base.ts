@@ -16,12 +16,17 @@ const meets = {
 export const partSwitch = (label: string, description: string) =>
   ({ type: 'boolean', default: false, label, description }) as const;
 
-export const partSchema = <K extends string, P extends object>(kind: K, properties: P) =>
+/** `properties` are always there, `more` need not be. */
+export const partSchema = <K extends string, P extends object, M extends object = object>(
+  kind: K,
+  properties: P,
+  more: M = {} as M
+) =>
   ({
     type: 'object',
     additionalProperties: false,
     required: ['id', 'kind', 'meets', ...Object.keys(properties)] as readonly (
       'id' | 'kind' | 'meets' | (keyof P & string)
     )[],
-    properties: { id, kind: { const: kind }, meets, ...properties }
+    properties: { id, kind: { const: kind }, meets, ...properties, ...more }
   }) as const;

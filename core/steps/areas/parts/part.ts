@@ -5,7 +5,7 @@ import { type Beside, besideProperties, drawBeside } from './beside.ts';
 import { type Brush, brushProperties, drawBrush } from './brush.ts';
 import { type Found, drawFound, foundProperties } from './found.ts';
 import { type Gradient, drawGradient, gradientProperties } from './gradient.ts';
-import { type Outline, drawOutline, outlineProperties } from './outline.ts';
+import { type Outline, drawOutline, outlineOrigin, outlineProperties } from './outline.ts';
 import { hashOf } from '../../../settings/hash.ts';
 import { type Pictured, keptOfPicture } from '../pictured.ts';
 import { type Meeting, partSchema } from './part-base.ts';
@@ -37,7 +37,7 @@ export type Part = { [K in PartKind]: PartOf<K> }[PartKind];
 export const PART_SCHEMAS = [
   partSchema('gradient', gradientProperties),
   partSchema('radial', radialProperties),
-  partSchema('polygon', outlineProperties),
+  partSchema('polygon', outlineProperties, outlineOrigin),
   partSchema('lasso', outlineProperties),
   partSchema('brush', brushProperties),
   partSchema('light', lightProperties),

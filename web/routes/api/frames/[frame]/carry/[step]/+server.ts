@@ -3,7 +3,7 @@ import { stepByName } from '$core/recipe/steps.ts';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
-import { carryStep } from '$server/recipes/carry-step.ts';
+import { carryStep } from '$server/set/carry-step.ts';
 import { validator } from '$server/documents/validator.ts';
 import type { RequestHandler } from './$types';
 

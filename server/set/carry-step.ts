@@ -1,10 +1,29 @@
 /** Carries a step of one frame over to others of its job. */
+import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
+import { renderInputs } from '../../core/render/render-inputs.ts';
+import { hasFronts, refindFronts } from '../../core/steps/areas/parts/refind-fronts.ts';
 import { carryOver } from '../../core/recipe/carry-over.ts';
 import { type StepName, stepByName } from '../../core/recipe/steps.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';
-import { type SetChange, changeRecipes } from './write-recipe.ts';
+import type { FrameRow } from '../frames/frame-row.ts';
+import { choiceFor } from '../lenses/lens-choice.ts';
+import { type SetChange, changeRecipes } from '../recipes/write-recipe.ts';
+
+/** The areas of a recipe, with the fronts in them where this frame's own lines have them. */
+async function withOwnFronts(
+  context: Context,
+  { facts }: FrameRow,
+  partial: PartialRecipe
+): Promise<PartialRecipe['areas']> {
+  const recipe = completeRecipe(partial);
+  if (!facts || !hasFronts(recipe.areas.shapes)) return partial.areas;
+  const choice = await choiceFor(context, facts, recipe.lens.profile);
+  const { projection } = renderInputs(recipe, facts, choice).plan;
+  const shapes = refindFronts(recipe.areas.shapes, recipe.lines.marks, projection);
+  return { ...partial.areas, shapes } as PartialRecipe['areas'];
+}
 
 export async function carryStep(
   context: Context,
@@ -29,6 +48,9 @@ export async function carryStep(
   return changeRecipes(
     context,
     others.map(({ id }) => id),
-    (recipe) => carryOver(from.recipe, recipe, step)
+    async (recipe, frame) => {
+      const carried = carryOver(from.recipe, recipe, step);
+      return step === 'areas' ? { ...carried, areas: await withOwnFronts(context, frame, carried) } : carried;
+    }
   );
 }
