@@ -7,6 +7,13 @@ import type { Vector3 } from '../../core/math/vector3.ts';
 import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
 import { type Lateral, foldRadius } from '../../core/optics/lens-model.ts';
 import { AS_CROPPED, type Watermark } from '../../core/picture/output/deliverable-schema.ts';
+import { exactSize } from '../../core/picture/output/ratios.ts';
+import {
+  type BorderSettings,
+  borderedSize,
+  hasBorder,
+  pictureWithin
+} from '../../core/steps/finish/border/border-layout.ts';
 import { fitBytes } from '../../core/picture/output/fit-bytes.ts';
 import { type SharpenOptions } from '../../core/picture/output/sharpen-options.ts';
 import { FILE_PROFILE, type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
@@ -37,6 +44,7 @@ import { lookInPool } from './look-in-pool.ts';
 import { sayingMemory } from './memory-words.ts';
 import type { Pool } from './pool.ts';
 import { type Original, readOriginal } from './read-original.ts';
+import { layOnBorder } from './lay-on-border.ts';
 import { renderPixels } from './render-frame.ts';
 import type { FoundEvidence } from '../../core/render/readings/found-evidence.ts';
 import { type Report, makeReport } from './report.ts';
@@ -272,7 +280,11 @@ async function rendered(
       `The lens correction folds back at ${(fold * 100).toFixed(0)} % of the way to the corner. Lower the distortion amount, bow or wave, or choose another profile.`
     );
   }
-  const size = request.sizeFor(plan.output);
+  const border = borderFor(recipe, ratio);
+  const whole = request.sizeFor(
+    exactSize(recipe.crop.ratio) ? plan.output : borderedSize(border, plan.output)
+  );
+  const size = pictureWithin(border, plan.output, whole);
   const deep = encoding.format === 'tiff' || encoding.format === 'png';
   const fitted = await inScope(async ({ own }) => {
     const pixels = own(
@@ -292,7 +304,9 @@ async function rendered(
     );
     if (watermark) await applyWatermark(pixels, size, watermark);
     signal?.throwIfAborted();
-    const encodeAt = encoderOf(pixels, size, facts, encoding);
+    const { space = 'srgb' } = encoding;
+    const laid = hasBorder(border) ? own(layOnBorder(pixels, size, whole, border, space)) : pixels;
+    const encodeAt = encoderOf(laid, whole, facts, encoding);
     return limit
       ? fitBytes(encodeAt, limit, encoding.quality)
       : {
@@ -306,11 +320,11 @@ async function rendered(
   if (!fitted.ok) {
     const [least, most] = [fitted.smallest, limit!].map((bytes) => Math.ceil(bytes / 1000));
     throw new UserError(
-      `A picture of ${size.width} × ${size.height} px cannot be made smaller than ${least} kB, and ${most} kB is the limit. Allow a larger file, or fewer pixels.`
+      `A picture of ${whole.width} × ${whole.height} px cannot be made smaller than ${least} kB, and ${most} kB is the limit. Allow a larger file, or fewer pixels.`
     );
   }
   const { encoded: bytes, quality, encodes } = fitted;
-  return { bytes, size, quality, encodes, recipe, inputs };
+  return { bytes, size: whole, quality, encodes, recipe, inputs };
 }
 
 /** One picture of an opened frame, with its report. */
@@ -342,6 +356,11 @@ export async function renderPicture(
   });
   onProgress(1);
   return { ...picture, report };
+}
+
+/** The border of a recipe; what is to have a ratio has it with its border. */
+function borderFor({ finish }: Recipe, ratio: string): BorderSettings {
+  return hasBorder(finish) && ratio.includes(':') ? { ...finish, borderPaper: ratio } : finish;
 }
 
 /** A recipe with another ratio in hand. */

@@ -2,6 +2,12 @@
 import { percent, signedPercent } from '../../settings/percent-schema.ts';
 import type { Settings, Step } from '../../settings/step.ts';
 
+/** Ratios of paper, width to height. */
+export const PAPERS = ['none', '1:1', '5:4', '4:5', '4:3', '3:4', '3:2', '2:3', '16:9', '9:16'] as const;
+
+const colour = (label: string, usual: string, description: string) =>
+  ({ type: 'string', pattern: '^#[0-9a-f]{6}$', default: usual, label, description }) as const;
+
 /** Percent of noise, of light and of colour, that the sensor's own noise asks for. */
 export const SENSORS_OWN = 50;
 
@@ -77,7 +83,36 @@ export const finishSchema = {
       25,
       'From a pixel of a frame of 24 MP to sixteen, twice as large every 25 %.'
     ),
-    grainRoughness: percent('Roughness', 50, 'How uneven its grains are.')
+    grainRoughness: percent('Roughness', 50, 'How uneven its grains are.'),
+    border: {
+      type: 'number',
+      default: 0,
+      minimum: 0,
+      maximum: 30,
+      step: 0.5,
+      unit: '%',
+      label: 'Border',
+      description: 'Lies about the picture in the file, wide by so much of its shorter edge.'
+    },
+    borderColour: colour('Colour', '#ffffff', 'What the border is filled with.'),
+    borderPaper: {
+      enum: PAPERS,
+      default: 'none',
+      label: 'Paper',
+      description: 'Widens the border to a ratio of width to height.'
+    },
+    borderLine: {
+      type: 'number',
+      default: 0,
+      minimum: 0,
+      maximum: 10,
+      step: 0.5,
+      unit: '‰',
+      label: 'Line',
+      description: 'A fine line in the border, thick by so much of the shorter edge.'
+    },
+    borderLineAt: percent('Its place', 20, 'From the picture to the edge of the paper.'),
+    borderLineColour: colour('Its colour', '#444444', 'The colour of the line.')
   }
 } as const;
 

@@ -25,7 +25,7 @@
   {@const across = ways.across[0] * side}
   {@const down = ways.across[1] * side}
   <p
-    class="pointer-events-none absolute border border-line bg-panel px-2 py-0.75 whitespace-nowrap"
+    class="pointer-events-none absolute z-1 border border-line bg-panel px-2 py-0.75 whitespace-nowrap"
     style:left="{x + 12 * across}px"
     style:top="{y + 12 * down}px"
     style:transform={`translate(${50 * (across - 1)}%, ${50 * (down - 1)}%)`}

@@ -65,7 +65,7 @@
 </div>
 {#if found}
   <p
-    class="absolute bottom-2.5 left-2.5 border border-line bg-panel px-2 py-0.75"
+    class="absolute bottom-2.5 left-2.5 z-1 border border-line bg-panel px-2 py-0.75"
     role="status"
     data-testid="difference-figures"
     data-mean={found.mean.toFixed(3)}

@@ -2,6 +2,7 @@
 <script lang="ts">
   import DeckPages from '../controls/DeckPages.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
+  import FinishBorder from './FinishBorder.svelte';
   import FinishEdge from './FinishEdge.svelte';
   import FinishGlow from './FinishGlow.svelte';
   import FinishGrain from './FinishGrain.svelte';
@@ -16,7 +17,8 @@
     { page: 'sharpening', label: 'Sharpening' },
     { page: 'edge', label: 'Edge' },
     { page: 'glow', label: 'Glow' },
-    { page: 'grain', label: 'Grain' }
+    { page: 'grain', label: 'Grain' },
+    { page: 'border', label: 'Border' }
   ];
   const off = $derived(bench.recipe.finish.enabled ? null : 'The Finish step is switched off.');
 </script>
@@ -37,6 +39,8 @@
   <FinishEdge {bench} {off} />
 {:else if mine.page === 'glow'}
   <FinishGlow {bench} {off} />
-{:else}
+{:else if mine.page === 'grain'}
   <FinishGrain {bench} {sheet} {off} />
+{:else}
+  <FinishBorder {bench} {off} />
 {/if}

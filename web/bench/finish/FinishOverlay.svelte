@@ -3,6 +3,7 @@
   import { Group, Line, RegularPolygon } from 'svelte-konva';
   import type { KonvaDragTransformEvent } from 'svelte-konva';
   import type { OverlayProps } from '../parts/step-parts.ts';
+  import BorderShape from './BorderShape.svelte';
   import { edgeOf, middleOnSheet, moveMiddle, ringOnSheet } from './edge-middle.ts';
   import { finishView } from './finish-view.svelte.ts';
 
@@ -17,6 +18,7 @@
     moveMiddle(bench, sheet, [event.target.x(), event.target.y()], moving);
 </script>
 
+<BorderShape {bench} {sheet} />
 <Group>
   {#if ring}
     <Line points={ring} closed stroke="#111" strokeWidth={3} opacity={0.65} listening={false} />

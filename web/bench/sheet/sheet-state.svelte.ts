@@ -3,6 +3,7 @@ import type { Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { fieldToUpright, uprightToField } from '$core/picture/geometry/projection.ts';
 import type { View } from '$core/picture/tile/mesh.ts';
+import { borderedSize, hasBorder } from '$core/steps/finish/border/border-layout.ts';
 import type { StageInputs } from '$core/render/stages.ts';
 import type { Aside } from '../../preview/messages.ts';
 import type { Drawn, Preview } from '../../preview/preview.ts';
@@ -54,7 +55,20 @@ export function createSheet(bench: Bench, kept: KeptPlace | null, margin: () => 
   const plan = $derived(bench.shown.plan);
   /** The surroundings of the crop are shown as well: they are of no use while the glass is looked at. */
   const whole = $derived(SURROUNDINGS.includes(bench.view.step) && !bench.view.asShot);
-  const area = $derived(shownArea(plan, whole));
+  /** While the frame is finished its border is shown as well. */
+  const bordered = $derived(
+    bench.view.step === 'finish' && !bench.view.asShot && hasBorder(bench.recipe.finish)
+  );
+  const area = $derived.by(() => {
+    const shown = shownArea(plan, whole);
+    if (!bordered) return shown;
+    const { width, height } = borderedSize(bench.recipe.finish, plan.output);
+    return {
+      ...shown,
+      width: (shown.width * width) / plan.output.width,
+      height: (shown.height * height) / plan.output.height
+    };
+  });
   const unit = $derived(1 / halfDiagonal(bench.optics.size));
   const fit = $derived(fitView(area, size, margin()));
   const view = $derived<View>(zoom === null ? fit : viewAbout(centre, unit / zoom, size));
