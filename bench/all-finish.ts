@@ -7,5 +7,6 @@ export const ALL_FINISH = {
   edge: -40,
   edgeSpare: 40,
   inner: 10,
-  grain: 30
+  grain: 30,
+  glow: 40
 };

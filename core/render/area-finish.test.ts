@@ -5,6 +5,7 @@ import { gaussian, seededRandom } from '../math/random.ts';
 import type { View } from '../picture/tile/mesh.ts';
 import { type PlacedPlanes, givePlanesBack } from '../picture/tile/planes.ts';
 import type { PartialRecipe } from '../recipe/recipe.ts';
+import { areaDetailStage } from '../steps/areas/detail-stage.ts';
 import { changedPicture, sourceInputs } from './source-planes.ts';
 import { SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
 
@@ -124,6 +125,28 @@ describe('what an area has of Finish', () => {
     }
   });
 
+  it('looks no further about it for many areas, one over another, and shows no seam', () => {
+    const list = Array.from({ length: 12 }, (_, i) => ({
+      id: `a${i}`,
+      shape: 's',
+      settings: { finish: { noise: 30, sharpening: i % 2 ? 40 : -20 } }
+    }));
+    const inputs = inputsFor(
+      { areas: { shapes: [{ id: 's', parts: [leftOf(3 * width)] }], list } as never },
+      FACTS
+    );
+    const view = wholeView();
+    const { areaDetail } = inputs.stages;
+    expect(areaDetailStage.reach(areaDetail!, view.pixel)).toBeLessThan(250);
+    const whole = rendered(noisy, inputs);
+    const part = rendered(noisy, inputs, { ...view, left: view.left + 300 * view.pixel, width: 300 });
+    let most = 0;
+    for (let y = 0; y < height; y++)
+      for (let i = 0; i < 3 * 8; i++)
+        most = Math.max(most, Math.abs(part[y * 900 + i] - whole[(y * width + 300) * 3 + i]));
+    expect(most).toBeLessThan(130);
+  });
+
   it('softens as a Gaussian does, and draws nothing in from where there is no picture', () => {
     const edge = paint((x) => (x < 300 ? [0.1, 0.1, 0.1] : [0.5, 0.5, 0.5]));
     const soft = rendered(edge, within({ sharpening: -100 }));
@@ -195,9 +218,14 @@ describe('glow', () => {
   });
 
   it('leaves what glows itself, and what is not bright, as it is', () => {
-    const out = glowing({ glow: 100, glowFrom: 1 });
+    // Two stops darker it is not clipped: in its middle it gains no more than it spreads.
+    const darker = { tone: { exposure: -2 } };
     const middle = (cy * width + cx) * 3;
-    expect(out[middle + 2]).toBe(dark[middle + 2]);
+    const alone = rendered(lamp, inputsFor(darker as never, { rendering: 'display' }));
+    const out = glowing({ glow: 100, glowReach: 0, glowFrom: -2 }, darker);
+    expect(alone[middle]).toBeLessThan(62000);
+    expect(Math.abs(out[middle] - alone[middle])).toBeLessThan(150);
+    expect(out[middle + 3 * (radius + 3)]).toBeGreaterThan(1.5 * alone[middle + 3 * (radius + 3)]);
     const none = glowing({ glow: 100, glowFrom: 1 }, { tone: { exposure: -3 } });
     const without = rendered(lamp, inputsFor({ tone: { exposure: -3 } } as never, { rendering: 'display' }));
     expect(apart(none, without, 0, width)).toBe(0);
@@ -205,6 +233,57 @@ describe('glow', () => {
     expect(
       apart(glowing({ glow: 100, glowFrom: -1 }, { tone: { exposure: 3 } }), without, 0, 200)
     ).toBeGreaterThan(0);
+  });
+
+  it('adds the less to what glows itself the brighter that is', () => {
+    const gained = [0.05, 0.7].map((spot) => {
+      const of = paint((x, y) => {
+        const away = Math.hypot(x - cx, y - cy);
+        if (away < 4) return [spot, spot, spot];
+        return away < radius ? [3, 3, 3] : [0.05, 0.05, 0.05];
+      });
+      const [lit, unlit] = [100, 0].map((glow) =>
+        rendered(
+          of,
+          inputsFor({ tone: { exposure: -2 }, finish: { glow, glowFrom: -3 } } as never, {
+            rendering: 'display'
+          })
+        )
+      );
+      const at = (cy * width + cx) * 3;
+      return linear(lit[at]) - linear(unlit[at]);
+    });
+    expect(gained[1]).toBeGreaterThan(0);
+    expect(gained[1]).toBeLessThan(0.85 * gained[0]);
+  });
+
+  it('is added in an area by its weight', () => {
+    const [full, half] = [100, 50].map((opacity) => {
+      const areas = {
+        shapes: [{ id: 's', parts: [leftOf(3 * width)] }],
+        list: [{ id: 'a', shape: 's', opacity, settings: { finish: { glow: 100 } } }]
+      };
+      return rendered(lamp, inputsFor({ areas, finish: { glowFrom: 0 } } as never, { rendering: 'display' }));
+    });
+    const at = (cy * width + cx + 30) * 3 + 1;
+    const [all, some] = [full, half].map((of) => linear(of[at]) - linear(dark[at]));
+    expect(all).toBeGreaterThan(0.01);
+    expect(some / all).toBeCloseTo(0.5, 2);
+  });
+
+  it('grows with the light where falloff is made good', () => {
+    const corner = paint((x, y) =>
+      Math.hypot(x - 60, y - 50) < radius ? [3, 2.4, 1.2] : [0.05, 0.05, 0.05]
+    );
+    const recipe = (glow: number, lens: object) =>
+      rendered(corner, inputsFor({ lens, finish: { glow, glowFrom: 0 } } as never, { rendering: 'display' }));
+    const lens = { corner: 1.2 };
+    const pixel = (50 * width + 90) * 3;
+    const light = (of: Uint16Array): number => linear(of[pixel + 1]);
+    const [plain, bright] = [light(recipe(0, {})), light(recipe(0, lens))];
+    expect(bright / plain).toBeGreaterThan(1.3);
+    const [glowing, glowingBright] = [light(recipe(100, {})), light(recipe(100, lens))];
+    expect((glowingBright - bright) / (glowing - plain)).toBeCloseTo(bright / plain, 1);
   });
 
   it('is alike at every size', () => {

@@ -75,7 +75,12 @@ export const areaDetailStage: NeighbourhoodStage<'areaDetail', Given, DetailData
     };
   },
   reads: ({ areas }) => areas.map(({ mask }) => maskAsk(mask)),
-  reach: ({ areas, one }, pixel) => areas.reduce((sum, area) => sum + reachOf(area, one, pixel), 0),
+  reach({ areas, one }, pixel) {
+    const each = areas.map((area) => reachOf(area, one, pixel));
+    const sum = each.reduce((all, reach) => all + reach, 0);
+    // What a third area over two others draws in from further away cannot be seen.
+    return Math.min(sum, 2 * Math.max(...each));
+  },
   apply(tile, { areas, one, toWorking }, resources) {
     for (const area of areas)
       inArena((arena) => {

@@ -66,7 +66,7 @@ export const finishSchema = {
       0,
       'Light of bright parts spreads about them, as in a lens that is not quite clean.'
     ),
-    glowReach: percent('Reach', 30, 'How far it spreads: at 100 % by a twentieth of half the diagonal.'),
+    glowReach: percent('Glow reach', 30, 'How far it spreads: at 100 % by a twentieth of half the diagonal.'),
     glowFrom: {
       type: 'number',
       default: -1,
@@ -74,7 +74,7 @@ export const finishSchema = {
       maximum: 1,
       step: 0.1,
       unit: 'EV',
-      label: 'From',
+      label: 'Glows from',
       description: 'How bright a part has to be to glow, in stops about white; darker ones do not.'
     },
     grain: percent('Grain', 0, 'Adds grain, most in middle tones; alike at every size.'),
@@ -94,7 +94,7 @@ export const finishSchema = {
       label: 'Border',
       description: 'Lies about the picture in the file, wide by so much of its shorter edge.'
     },
-    borderColour: colour('Colour', '#ffffff', 'What the border is filled with.'),
+    borderColour: colour('Border colour', '#ffffff', 'What the border is filled with.'),
     borderPaper: {
       enum: PAPERS,
       default: 'none',
@@ -108,11 +108,11 @@ export const finishSchema = {
       maximum: 10,
       step: 0.5,
       unit: '‰',
-      label: 'Line',
+      label: 'Border line',
       description: 'A fine line in the border, thick by so much of the shorter edge.'
     },
-    borderLineAt: percent('Its place', 20, 'From the picture to the edge of the paper.'),
-    borderLineColour: colour('Its colour', '#444444', 'The colour of the line.')
+    borderLineAt: percent('Line place', 20, 'From the picture to the edge of the paper.'),
+    borderLineColour: colour('Line colour', '#444444', 'The colour of the line.')
   }
 } as const;
 

@@ -26,9 +26,9 @@
 </script>
 
 {#snippet colour(name: 'borderColour' | 'borderLineColour', why: string | null)}
-  {@const { label, description } = finishSchema.properties[name]}
+  {@const { description } = finishSchema.properties[name]}
   <label class="flex items-center gap-1.5 py-0.75 text-sm">
-    <span class="w-20">{label}</span>
+    <span>{name === 'borderColour' ? 'Colour' : 'Its colour'}</span>
     <Input
       type="color"
       class="h-6.5 w-16! p-0.5"
@@ -50,8 +50,8 @@
   </div>
 </section>
 <section class="column" aria-label="Line in the border">
-  <SettingControl {bench} step="finish" name="borderLine" spoken="Line in the border" {idle} />
-  <SettingControl {bench} step="finish" name="borderLineAt" spoken="Place of the line" idle={noLine} />
+  <SettingControl {bench} step="finish" name="borderLine" label="Line" spoken="Line in the border" {idle} />
+  <SettingControl {bench} step="finish" name="borderLineAt" label="Its place" spoken="Place of the line" idle={noLine} />
   {@render colour('borderLineColour', noLine)}
 </section>
 <section class="column" aria-label="The file">

@@ -17,10 +17,10 @@
 
 <section class="column" aria-label="Glow">
   <SettingControl {bench} step="finish" name="glow" idle={off} />
-  <SettingControl {bench} step="finish" name="glowReach" spoken="Reach of glow" {idle} />
+  <SettingControl {bench} step="finish" name="glowReach" label="Reach" spoken="Reach of glow" {idle} />
 </section>
 <section class="column" aria-label="What glows">
-  <SettingControl {bench} step="finish" name="glowFrom" spoken="Glows from" {idle} />
+  <SettingControl {bench} step="finish" name="glowFrom" label="From" spoken="Glows from" {idle} />
   <p class="quiet pt-1.5 text-xs">
     Lamps and windows spread their own light; what is darker, and what glows itself, stays as it is. Reach and
     From hold for areas too.
