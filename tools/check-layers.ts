@@ -91,6 +91,7 @@ export const ORDER: Record<string, readonly string[]> = {
     'bench/sheet',
     'bench/parts',
     'bench/states',
+    'bench/house',
     'bench/lens',
     'bench/lines',
     'bench/crop',

@@ -19,6 +19,7 @@
   import ExportDialog from './ExportDialog.svelte';
   import FrameIndex from './FrameIndex.svelte';
   import HistogramView from './HistogramView.svelte';
+  import HousePanel from './house/HousePanel.svelte';
   import HistoryPanel from './states/HistoryPanel.svelte';
   import ReadingsBar from './ReadingsBar.svelte';
   import RenderAnew from './RenderAnew.svelte';
@@ -111,6 +112,7 @@
   onMount(() => void bench.readHistory().catch(ignore));
   let history = $state<HistoryPanel>();
   let historyShown = $state(false);
+  let houseShown = $state(false);
   let exporting = $state(false);
   let anew = $state(false);
   let help = $state(false);
@@ -141,6 +143,7 @@
       help: () => (help = true),
       export: () => (exporting = true),
       history: () => (historyShown = !historyShown),
+      house: () => (houseShown = !houseShown),
       keep: () => {
         historyShown = true;
         void history?.keep();
@@ -207,9 +210,10 @@
   data-index={room.layout.index}
 >
   {#snippet press(id: string, text: string, pressed?: boolean)}
-    {@const { run, idle } = command(id)}
+    {@const { run, idle, label } = command(id)}
     <Button
       color="light"
+      aria-label={/\w/.test(text) ? undefined : label}
       aria-pressed={pressed}
       disabled={(idle?.() ?? null) !== null}
       {...hint(tooltip(command(id)))}
@@ -230,8 +234,8 @@
         >
         <h1 class="text-base">{frame.name}</h1>
       </nav>
-      {@render press('previous', '‹ Previous')}
-      {@render press('next', 'Next ›')}
+      {@render press('previous', '‹')}
+      {@render press('next', '›')}
       <span class="flex-1"></span>
       {#if bench.recipe.rendition !== RENDITION}
         <Button
@@ -244,6 +248,7 @@
       {/if}
       {@render press('undo', 'Undo')}
       {@render press('redo', 'Redo')}
+      <HousePanel bind:open={houseShown} {bench} {sheet} />
       <HistoryPanel bind:this={history} bind:open={historyShown} {bench} {sheet} />
       <span class="quiet min-w-15.5 text-sm" data-testid="save-state" {...hint(bench.saver.status.message)}
         >{trouble || SAVE_WORDS[bench.saver.status.state]}</span

@@ -17,6 +17,7 @@ export interface BenchActions {
   help(): void;
   export(): void;
   history(): void;
+  house(): void;
   keep(): void;
 }
 
@@ -63,6 +64,13 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       group: 'Frame',
       keys: ['y'],
       run: actions.history
+    },
+    {
+      id: 'house',
+      label: 'House settings: sets of steps of your own',
+      group: 'Frame',
+      keys: ['Shift+h'],
+      run: actions.house
     },
     {
       id: 'keep',

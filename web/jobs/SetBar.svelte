@@ -21,6 +21,7 @@
   import type { TrueUpMode } from '$core/steps/lines/solve-rotation.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
   import type { Loss } from '$server/jobs/remove-job.ts';
+  import HouseDialog from './HouseDialog.svelte';
   import MeasureDialog from './MeasureDialog.svelte';
   import StraightenDialog from './StraightenDialog.svelte';
   import { lossText } from './loss-text.ts';
@@ -50,6 +51,7 @@
     filter = $bindable()
   }: Props = $props();
   let finding = $state(false);
+  let house = $state(false);
   let measuring = $state(false);
   let straightening = $state(false);
   let naming = $state(false);
@@ -186,6 +188,11 @@
             >
           {/each}
         </Dropdown>
+        <Button
+          color="light"
+          {...hint('Lays a set of steps of your own over the selected frames')}
+          onclick={() => (house = true)}>House…</Button
+        >
         {@render divider()}
         <Button color="light" onclick={remove}>{loss ? `Remove ${selected.size} for good` : 'Remove…'}</Button
         >
@@ -202,6 +209,7 @@
 </div>
 {#snippet divider()}<span class="h-5 border-l border-l-line"></span>{/snippet}
 <FindLensDialog bind:open={finding} pick={give} />
+<HouseDialog bind:open={house} {job} frames={ids} />
 <MeasureDialog bind:open={measuring} frames={ready} />
 <StraightenDialog bind:open={straightening} frames={ready} />
 <Modal title="Name the room" bind:open={naming} size="xs">

@@ -8,6 +8,7 @@ const MOST = {
   /** A watermark's picture comes along. */
   deliverable: 8e6,
   deliverables: 32e6,
+  'house settings': 32e6,
   profiles: 128e6,
   look: 33e6,
   sky: 128e6

@@ -51,7 +51,14 @@
 </section>
 <section class="column" aria-label="Line in the border">
   <SettingControl {bench} step="finish" name="borderLine" label="Line" spoken="Line in the border" {idle} />
-  <SettingControl {bench} step="finish" name="borderLineAt" label="Its place" spoken="Place of the line" idle={noLine} />
+  <SettingControl
+    {bench}
+    step="finish"
+    name="borderLineAt"
+    label="Its place"
+    spoken="Place of the line"
+    idle={noLine}
+  />
   {@render colour('borderLineColour', noLine)}
 </section>
 <section class="column" aria-label="The file">
