@@ -108,7 +108,7 @@
   trigger="click"
   placement="bottom-end"
   arrow={false}
-  class="z-30 w-107 p-2"
+  class="z-30 w-122 p-2"
   role="dialog"
   aria-label="House settings"
   bind:isOpen={open}
@@ -175,8 +175,11 @@
       {#if rows.length === 0}
         <p class="quiet">None yet. Keep steps of this frame as a set, to lay them over others.</p>
       {:else}
-        <div class="flex max-h-72 flex-none overflow-y-auto" data-testid="house-settings">
-          <StatePictures {bench} {sheet} {states} {chosen} choose={take} idle={null} />
+        <div
+          class="flex max-h-[max(18rem,calc(100vh-330px))] flex-none overflow-y-auto"
+          data-testid="house-settings"
+        >
+          <StatePictures {bench} {sheet} {states} {chosen} choose={take} idle={null} tall />
         </div>
         <NumberControl
           setting={{ label: 'Amount', minimum: 0, maximum: 100, default: 100, step: 1, unit: '%' }}

@@ -18,8 +18,10 @@
     choose: (id: string) => void;
     /** Why none can be taken now. */
     idle: string | null;
+    /** As tall as what it stands in. */
+    tall?: boolean;
   }
-  let { bench, sheet, states, chosen, choose, idle }: Props = $props();
+  let { bench, sheet, states, chosen, choose, idle, tall = false }: Props = $props();
   const room = roomInHand();
   /** Largest of a picture. */
   const MOST = $derived(room.beside ? { width: 96, height: 72 } : { width: 92, height: 62 });
@@ -63,7 +65,9 @@
     for (const { id, apply } of states) {
       const canvas = canvases[id];
       if (!canvas || !seen.includes(id) || drawnBy[id] === recipe) continue;
-      const { stages, plan } = bench.inputsOf(apply(recipe));
+      const { stages: all, plan } = bench.inputsOf(apply(recipe));
+      // What acts on single pixels of the frame cannot be seen in so small a picture.
+      const stages = { ...all, noise: null, sharpening: null, areaDetail: null };
       const { crop } = plan;
       const { width, height } = size;
       const pixel = Math.max(crop.width / width, crop.height / height);
@@ -87,7 +91,7 @@
   let pointing: ReturnType<typeof setTimeout> | undefined;
   function point(state: FrameState | null): void {
     clearTimeout(pointing);
-    if (state && idle === null && state.id !== chosen) {
+    if (state && idle === null) {
       pointing = setTimeout(() => bench.tryOn(state.apply), POINTED);
     } else bench.tryOn(null);
   }
@@ -95,7 +99,7 @@
 </script>
 
 <div
-  class="flex min-h-0 flex-1 flex-wrap content-start gap-0.5 overflow-y-auto beside:max-h-80"
+  class="flex min-h-0 flex-1 flex-wrap content-start gap-0.5 overflow-y-auto {tall ? '' : 'beside:max-h-80'}"
   role="group"
   bind:this={list}
   onpointerleave={() => point(null)}

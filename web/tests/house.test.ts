@@ -1,0 +1,121 @@
+/** House settings through the real interface: kept from a frame, seen by pointing, laid over it and over others, in and out. */
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { ElementHandle, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { PartialRecipe } from '../../core/recipe/recipe.ts';
+import type { HouseRow } from '../../server/recipes/house-settings.ts';
+import { type BenchPage, benchPage } from './bench-page.ts';
+import { frameAt, jobWithFrames } from './job-with-frames.ts';
+import { type SharedApp, openSharedApp } from './shared-app.ts';
+import { type SheetHand, sheetHand } from './sheet-hand.ts';
+
+let app: SharedApp;
+let page: Page;
+let bench: BenchPage;
+let hand: SheetHand;
+let ids: Record<string, string>;
+let jobId = '';
+const [NAME, OTHER] = ['CPR_0003.dng', 'CPR_0021.dng'];
+
+beforeAll(async () => {
+  app = await openSharedApp();
+  page = app.page;
+  bench = benchPage(page);
+  hand = sheetHand(page, bench);
+  ({ ids, jobId } = await jobWithFrames(page, app.address, 'House', [NAME, OTHER]));
+  await bench.open(`${app.address}/frames/${ids[NAME]}`);
+}, 240_000);
+afterAll(() => app?.close());
+
+const recipe = async (name: string): Promise<PartialRecipe> =>
+  (await frameAt<{ recipe: PartialRecipe }>(app.address, ids[name])).recipe;
+const sets = async (): Promise<HouseRow[]> =>
+  (await fetch(`${app.address}/api/house-settings`)).json() as never;
+const picture = (name: string): Promise<ElementHandle> =>
+  page.waitForSelector(
+    `::-p-xpath(//*[@data-testid="house-settings"]//button[contains(., "${name}")])`
+  ) as never;
+
+describe('house settings on the bench', () => {
+  it('are kept from a frame, in a folder, with the steps that are said', async () => {
+    await hand.key('4');
+    await hand.set('Exposure', -1);
+    await hand.set('Shadows', 50);
+    await bench.saved();
+    await bench.press('House');
+    await bench.press('Keep as…');
+    await page.locator('[aria-label="Name of the set"]').fill('Dusk');
+    await page.locator('[aria-label="Folder of the set"]').fill('Fronts');
+    await bench.press('Keep');
+    await picture('Dusk');
+    const [set] = (await sets()).filter(({ name }) => name === 'Dusk');
+    expect(set.folder).toBe('Fronts');
+    expect(Object.keys(set.steps)).toContain('tone');
+    expect(Object.keys(set.steps)).not.toContain('crop');
+    expect(set.steps.tone).toMatchObject({ exposure: -1, shadows: 50 });
+    expect(await bench.text('[data-testid=house-holds]')).toContain('Tone');
+    await page.keyboard.press('Escape');
+  });
+
+  it('are seen on the frame while one is pointed at, and laid over it part of the way', async () => {
+    await hand.set('Exposure', 1);
+    await hand.set('Shadows', 0);
+    await bench.saved();
+    await bench.settled();
+    const light = await hand.lightAt(0.7, 0.15);
+    await bench.press('House');
+    await (await picture('Dusk')).hover();
+    await expect.poll(() => hand.lightAt(0.7, 0.15), { timeout: 15_000 }).toBeLessThan(0.8 * light);
+    await page.mouse.move(900, 700);
+    await expect.poll(() => hand.lightAt(0.7, 0.15), { timeout: 15_000 }).toBeGreaterThan(0.95 * light);
+    expect((await recipe(NAME)).tone?.exposure).toBe(1);
+    await hand.set('Amount', 50);
+    await (await picture('Dusk')).click();
+    await bench.saved();
+    await expect.poll(async () => (await recipe(NAME)).tone?.shadows).toBe(25);
+    expect((await recipe(NAME)).tone?.exposure ?? 0).toBe(0);
+    await page.keyboard.press('Escape');
+    await hand.key('y');
+    expect(await bench.text('[data-testid=steps]')).toContain('Shadows');
+    await page.keyboard.press('Escape');
+  });
+
+  it('refuse a file that names a step that there is none of, in words, and take in one that is sound', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'line-true-house-'));
+    const file = (name: string, steps: object): string => {
+      const path = join(folder, `${name}.json`);
+      writeFileSync(
+        path,
+        JSON.stringify({ format: 'line-true-house-settings', version: 1, sets: [{ name, steps }] })
+      );
+      return path;
+    };
+    await bench.press('House');
+    const input = (await page.waitForSelector(
+      '[aria-label="House settings"] input[type=file]'
+    )) as ElementHandle<HTMLInputElement>;
+    const said = '[role=dialog][aria-label="House settings"] [role=status]';
+    await input.uploadFile(file('Glazed', { glaze: {} }) as never);
+    await expect.poll(() => bench.text(said)).toContain('no step “glaze”');
+    await input.uploadFile(file('Stone', { colour: { warmth: 20 } }) as never);
+    await picture('Stone');
+    await page.keyboard.press('Escape');
+  });
+});
+
+describe('house settings in a job', () => {
+  it('are laid over the selected frames, and taken back', async () => {
+    await page.goto(`${app.address}/jobs/${jobId}`, { waitUntil: 'networkidle2' });
+    await page.locator('::-p-xpath(//label[contains(., "Select all")])').click();
+    await bench.press('House…');
+    await page.locator('::-p-xpath(//*[@aria-label="House settings"]//label[contains(., "Stone")])').click();
+    await bench.press('Lay over 2 frames');
+    await expect.poll(async () => (await recipe(OTHER)).colour?.warmth).toBe(20);
+    expect((await recipe(NAME)).colour?.warmth).toBe(20);
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    await bench.press('Undo');
+    await expect.poll(async () => (await recipe(OTHER)).colour?.warmth ?? 0, { timeout: 15_000 }).toBe(0);
+  });
+});
