@@ -68,7 +68,6 @@ const rooms = (await json<{ frames: Listed[] }>(`/api/jobs/${house.id}`)).frames
 const front = frames.find((frame) => frame.name === 'SML_0101.dng')!;
 const room = frames.find((frame) => frame.name === 'SML_0121.dng')!;
 const side = frames.find((frame) => frame.name === 'SML_0107.dng')!;
-const manual = rooms.find((frame) => frame.name === 'CPR_0014.dng')!;
 const dusk = rooms.find((frame) => frame.name === 'CPR_0027.dng')!;
 const street = rooms.find((frame) => frame.name === 'CPR_0003.dng')!;
 const binned = rooms.find((frame) => frame.name === 'CPR_0005.dng')!;
@@ -145,7 +144,9 @@ await page.locator('[data-page=looks]').click();
 const revisions = await json<{ id: string }[]>(`/api/frames/${dusk.id}/revisions`);
 for (const { id } of revisions)
   await fetch(`${address}/api/frames/${dusk.id}/revisions/${id}`, { method: 'DELETE' });
-await page.keyboard.press('w');
+await page.keyboard.down('Shift');
+await page.keyboard.press('y');
+await page.keyboard.up('Shift');
 await page.waitForSelector('[data-testid=revisions] canvas[data-drawn]');
 await page.locator('[aria-label="Name of revision A"]').fill('dusk');
 await page.keyboard.press('Tab');
@@ -154,14 +155,6 @@ await shoot('bench-history');
 await setRecipe(dusk, {});
 const press = async (label: string): Promise<void> =>
   (await page.waitForSelector(`::-p-xpath(//button[normalize-space()="${label}"])`))!.click();
-await setRecipe(manual, {});
-await openBench(page, manual, '1');
-await press('Bow');
-await press('Find edges');
-await (await page.waitForSelector('::-p-xpath(//button[contains(., "Take all")])'))!.click();
-await press('Straighten');
-await page.waitForFunction(() => document.body.textContent!.includes('Bows of'));
-await shoot('bench-bow');
 await page.goto(`${address}/lenses`, { waitUntil: 'networkidle2' });
 await page.waitForSelector('.plot svg.main-svg');
 await shoot('catalogue');
@@ -299,6 +292,16 @@ await page.keyboard.press('.');
 await page.mouse.move(left + 0.6 * width, top + 0.5 * height);
 await pause(1500);
 await shoot('bench-mend');
+await setRecipe(front, {
+  lines: { marks: cornerMarks(), roll: -1.3, pitch: 9.5 },
+  crop: { ratio: '4:3' },
+  tone: { exposure: 0.2, shadows: 25, contrast: 12 }
+});
+await openBench(page, front, '2');
+await page.keyboard.press('w');
+await page.waitForSelector('[data-testid=other-picture][data-drawn]');
+await pause(1500);
+await shoot('bench-compare');
 await setRecipe(front, { finish: { edge: -35, sharpening: 60, noise: 50, noiseColour: 50 } });
 await openBench(page, front, '8');
 await press('Edge');

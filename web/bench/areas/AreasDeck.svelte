@@ -26,7 +26,6 @@
     { page: 'levels', label: 'Levels' },
     { page: 'curve', label: 'Curve' },
     { page: 'colour', label: 'Colour' },
-    { page: 'finish', label: 'Finish' },
     { page: 'revision', label: 'Revision' },
     { page: 'sky', label: 'Sky' }
   ];
@@ -108,7 +107,8 @@
     {off}
     columns={[
       { label: 'Local contrast', of: 'tone', names: ['fine', 'middle', 'broad'] },
-      { label: 'Haze', of: 'tone', names: ['haze', 'hazeDepth'] }
+      { label: 'Haze', of: 'tone', names: ['haze', 'hazeDepth'] },
+      { label: 'Detail', of: 'finish', names: ['sharpening', 'noise', 'glow'], more: judged }
     ]}
     idle={shown}
   />
@@ -119,16 +119,6 @@
     columns={[
       { label: 'Balance', of: 'colour', names: ['warmth', 'tint', 'hue', 'saturation', 'vibrance'] },
       { label: 'Grey', of: 'colour', names: ['mono'], more: laidOver }
-    ]}
-    idle={shown}
-  />
-{:else if mine.page === 'finish'}
-  <AreaSettings
-    {bench}
-    {off}
-    columns={[
-      { label: 'Detail', of: 'finish', names: ['sharpening', 'noise'], more: judged },
-      { label: 'Glow', of: 'finish', names: ['glow'] }
     ]}
     idle={shown}
   />

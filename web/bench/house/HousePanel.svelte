@@ -176,7 +176,7 @@
         <p class="quiet">None yet. Keep steps of this frame as a set, to lay them over others.</p>
       {:else}
         <div
-          class="flex max-h-[max(18rem,calc(100vh-330px))] flex-none overflow-y-auto"
+          class="flex min-h-30 flex-initial overflow-y-auto"
           data-testid="house-settings"
         >
           <StatePictures {bench} {sheet} {states} {chosen} choose={take} idle={null} tall />
