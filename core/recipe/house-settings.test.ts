@@ -1,5 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { houseStepsOf, offeredSteps, unknownSteps, withHouseSettings } from './house-settings.ts';
+import {
+  houseStepsOf,
+  offeredSteps,
+  unknownSteps,
+  withHouseChanges,
+  withHouseSettings
+} from './house-settings.ts';
 import { completeRecipe } from './recipe.ts';
 
 const made = completeRecipe({
@@ -55,6 +61,14 @@ describe('house settings', () => {
     expect([half.exposure, half.shadows, half.contrast]).toEqual([0.3, 20, 15]);
     expect(half.curve).toEqual(made.tone.curve);
     expect(withHouseSettings(other, steps, 0)).toBe(other);
+  });
+
+  it('lay only what they change over what was set by itself, where that is asked', () => {
+    const itself = { tone: { exposure: 0.4, recovery: 60, shadows: 15 } };
+    const laid = completeRecipe(
+      withHouseChanges(itself, { tone: { contrast: 20, shadows: 0 }, finish: {} })
+    ).tone;
+    expect([laid.exposure, laid.recovery, laid.shadows, laid.contrast]).toEqual([0.4, 60, 15, 20]);
   });
 
   it('tell steps that there are none of', () => {

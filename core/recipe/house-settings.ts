@@ -1,6 +1,8 @@
 /** House settings: named sets of whole steps that are laid over any frame, as far as is asked. */
+import equal from 'fast-deep-equal';
 import { type Definition, completed } from '../settings/nested.ts';
 import { carryOver } from './carry-over.ts';
+import { patchedRecipe } from './patched-recipe.ts';
 import { type PartialRecipe, type Recipe, completeRecipe } from './recipe.ts';
 import { EVERY_STEP, type StepName, stepByName } from './steps.ts';
 
@@ -21,8 +23,7 @@ const OF_ONE_PICTURE: readonly StepName[] = ['lines', 'crop', 'areas', 'mend'];
 export const offeredSteps = (recipe: Recipe): StepName[] => {
   const untouched = completeRecipe();
   return EVERY_STEP.map(({ name }) => name).filter(
-    (name) =>
-      !OF_ONE_PICTURE.includes(name) && JSON.stringify(recipe[name]) !== JSON.stringify(untouched[name])
+    (name) => !OF_ONE_PICTURE.includes(name) && !equal(recipe[name], untouched[name])
   );
 };
 
@@ -66,6 +67,17 @@ export function withHouseSettings(recipe: PartialRecipe, steps: HouseSteps, amou
     return { ...all, [name]: partOfTheWay(before[name], whole, amount / 100) };
   }, recipe);
 }
+
+/** A recipe with what a set changes laid over it; what the set leaves at its default stays as it is. */
+export const withHouseChanges = (recipe: PartialRecipe, steps: HouseSteps): PartialRecipe =>
+  stepsOf(steps).reduce((all, name) => {
+    const { properties } = stepByName(name)!.schema;
+    const own = carryOver({ [name]: steps[name] }, {}, name)[name] as Record<string, unknown>;
+    const changed = Object.fromEntries(
+      Object.entries(own ?? {}).filter(([setting, value]) => !equal(value, properties[setting]?.default))
+    );
+    return patchedRecipe(all, { [name]: changed });
+  }, recipe);
 
 export const houseSettingsSchema = {
   $id: 'house-settings',

@@ -11,7 +11,7 @@ import { addFrame } from '../frames/add-frame.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { frameById } from '../frames/frame-row.ts';
 import { giveProfile, keepForLens } from '../lenses/apply-lens.ts';
-import { carryStep } from '../set/carry-step.ts';
+import { carrySteps } from '../set/carry-steps.ts';
 import {
   duplicateProfile,
   profileById,
@@ -324,13 +324,13 @@ describe('the catalogue', () => {
       }
     ];
     await saveRecipe(test.app, both[1], other.version, { lens: { wave: 1, curves }, lines: { roll: 2 } });
-    expect((await carryStep(test.app, 'lens', both[0], both)).frames).toBe(1);
+    expect((await carrySteps(test.app, ['lens'], both[0], both)).frames).toBe(1);
     expect((await frameById(test.app, both[1]))!.recipe).toEqual({
       version: 3,
       lens: { bow: -3, curves },
       lines: { roll: 2 }
     });
-    await expect(carryStep(test.app, 'lens', both[0], [])).rejects.toThrow(/at least one other/);
+    await expect(carrySteps(test.app, ['lens'], both[0], [])).rejects.toThrow(/at least one other/);
     await giveProfile(test.app, test.jobId, both, 'own-12');
     await removeProfile(test.app, 'own-12', true);
     expect((await frameById(test.app, both[0]))!.recipe.lens!.profile).toBe('auto');

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { isOfBracket } from '../../core/optics/bracket.ts';
 import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
 import { addFrame } from '../frames/add-frame.ts';
-import { carryStep } from '../set/carry-step.ts';
+import { carrySteps } from '../set/carry-steps.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
 import { trueUpFrame } from '../set/true-up-frame.ts';
@@ -78,13 +78,13 @@ describe('a correction carried over', () => {
     const { rows } = await test.app.db.query<{ id: string; name: string }>('select id, name from frames');
     const idOf = (name: string): string => rows.find((row) => row.name === name)!.id;
     const from = (await frameById(test.app, idOf('SML_0101.dng')))!;
-    expect((await carryStep(test.app, 'lines', from.id, [idOf('CPR_0021.dng')])).frames).toBe(1);
+    expect((await carrySteps(test.app, ['lines'], from.id, [idOf('CPR_0021.dng')])).frames).toBe(1);
     const to = (await frameById(test.app, idOf('CPR_0021.dng')))!;
     expect(to.recipe.lines).toEqual(from.recipe.lines);
-    await expect(carryStep(test.app, 'lines', from.id, [idOf('SML_0130.dng')])).rejects.toThrow(
+    await expect(carrySteps(test.app, ['lines'], from.id, [idOf('SML_0130.dng')])).rejects.toThrow(
       /SML_0130.dng has another shape/
     );
-    await expect(carryStep(test.app, 'lines', from.id, [])).rejects.toThrow(/at least one/);
+    await expect(carrySteps(test.app, ['lines'], from.id, [])).rejects.toThrow(/at least one/);
   });
 
   it('is offered for exposures of one bracket', () => {

@@ -8,7 +8,7 @@ import { addFrame } from '../frames/add-frame.ts';
 import { frameById, framesOfJob } from '../frames/frame-row.ts';
 import { deliverOne, itemsOf } from '../deliveries/deliveries.ts';
 import { soundDeliverable } from '../deliveries/deliverables.ts';
-import { carryStep } from '../set/carry-step.ts';
+import { carrySteps } from '../set/carry-steps.ts';
 import { validRecipe } from '../recipes/validate.ts';
 import { changeRecipes, saveRecipe } from '../recipes/write-recipe.ts';
 import type { Notice } from '../notices/notices.ts';
@@ -162,16 +162,16 @@ describe('the writer of recipes', () => {
     });
     const take = (await frameById(test.app, second))!;
     await saveRecipe(test.app, second, take.version, { lens: { wave: 1 }, crop: { ratio: '1:1' } });
-    await carryStep(test.app, 'lines', first, [second]);
+    await carrySteps(test.app, ['lines'], first, [second]);
     expect((await frameById(test.app, second))!.recipe).toEqual({
       version: 3,
       lens: { wave: 1, solvedFocal: 1.2 },
       lines: { roll: 3 },
       crop: { ratio: '1:1' }
     });
-    await carryStep(test.app, 'lens', first, [second]);
+    await carrySteps(test.app, ['lens'], first, [second]);
     expect((await frameById(test.app, second))!.recipe.lens).toEqual({ bow: 2, solvedFocal: 1.2 });
-    await carryStep(test.app, 'crop', first, [second]);
+    await carrySteps(test.app, ['crop'], first, [second]);
     expect((await frameById(test.app, second))!.recipe.crop).toEqual({ ratio: '16:9' });
   });
 
@@ -206,7 +206,7 @@ describe('the writer of recipes', () => {
         ...(name === 'first' && { areas })
       } as never);
     }
-    await carryStep(test.app, 'areas', first, [second]);
+    await carrySteps(test.app, ['areas'], first, [second]);
     const [carried] = (await frameById(test.app, second))!.recipe.areas!.shapes as never as (typeof shape)[];
     const xs = carried.parts[0].points.map(([x]) => x);
     expect(Math.min(...xs)).toBeCloseTo(-0.1, 2);

@@ -19,6 +19,7 @@
   import ExportDialog from './ExportDialog.svelte';
   import FrameIndex from './FrameIndex.svelte';
   import HistogramView from './HistogramView.svelte';
+  import CarryStepsDialog from './house/CarryStepsDialog.svelte';
   import HousePanel from './house/HousePanel.svelte';
   import HistoryPanel from './states/HistoryPanel.svelte';
   import ReadingsBar from './ReadingsBar.svelte';
@@ -113,6 +114,7 @@
   let history = $state<HistoryPanel>();
   let historyShown = $state(false);
   let houseShown = $state(false);
+  let carrying = $state(false);
   let exporting = $state(false);
   let anew = $state(false);
   let help = $state(false);
@@ -144,6 +146,7 @@
       export: () => (exporting = true),
       history: () => (historyShown = !historyShown),
       house: () => (houseShown = !houseShown),
+      carry: () => (carrying = true),
       keep: () => {
         historyShown = true;
         void history?.keep();
@@ -248,7 +251,15 @@
       {/if}
       {@render press('undo', 'Undo')}
       {@render press('redo', 'Redo')}
-      <HousePanel bind:open={houseShown} {bench} {sheet} />
+      <HousePanel
+        bind:open={houseShown}
+        {bench}
+        {sheet}
+        carry={() => {
+          houseShown = false;
+          carrying = true;
+        }}
+      />
       <HistoryPanel bind:this={history} bind:open={historyShown} {bench} {sheet} />
       <span class="quiet min-w-15.5 text-sm" data-testid="save-state" {...hint(bench.saver.status.message)}
         >{trouble || SAVE_WORDS[bench.saver.status.state]}</span
@@ -344,6 +355,7 @@
   {/if}
 </div>
 
+<CarryStepsDialog bind:open={carrying} {bench} {job} {ready} />
 <ExportDialog {bench} {job} bind:open={exporting} />
 <RenderAnew {bench} bind:open={anew} />
 <ShortcutList bind:open={help} {commands} />

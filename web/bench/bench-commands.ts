@@ -18,6 +18,7 @@ export interface BenchActions {
   export(): void;
   history(): void;
   house(): void;
+  carry(): void;
   keep(): void;
 }
 
@@ -71,6 +72,13 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       group: 'Frame',
       keys: ['Shift+h'],
       run: actions.house
+    },
+    {
+      id: 'carry',
+      label: 'Carry steps over to other frames of the job',
+      group: 'Frame',
+      keys: ['Shift+d'],
+      run: actions.carry
     },
     {
       id: 'keep',

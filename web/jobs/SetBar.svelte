@@ -22,6 +22,7 @@
   import type { FrameCard } from '$server/set/frame-card.ts';
   import type { Loss } from '$server/jobs/remove-job.ts';
   import HouseDialog from './HouseDialog.svelte';
+  import PrepareDialog from './PrepareDialog.svelte';
   import MeasureDialog from './MeasureDialog.svelte';
   import StraightenDialog from './StraightenDialog.svelte';
   import { lossText } from './loss-text.ts';
@@ -31,6 +32,8 @@
 
   interface Props {
     job: string;
+    /** Those that the job needs. */
+    ratios: readonly string[];
     cards: readonly FrameCard[];
     /** Those of them that are shown. */
     shown: readonly FrameCard[];
@@ -42,6 +45,7 @@
   }
   let {
     job,
+    ratios,
     cards,
     shown,
     selected,
@@ -52,6 +56,7 @@
   }: Props = $props();
   let finding = $state(false);
   let house = $state(false);
+  let preparing = $state(false);
   let measuring = $state(false);
   let straightening = $state(false);
   let naming = $state(false);
@@ -158,8 +163,17 @@
             >
           {/each}
         </ButtonGroup>
-        <Button color="light" onclick={() => (naming = true)}>Name the room…</Button>
+        <Button
+          color="light"
+          {...hint('Names the room that the selected frames show, for file names')}
+          onclick={() => (naming = true)}>Room…</Button
+        >
         {@render divider()}
+        <Button
+          disabled={ready.length === 0 || truing !== ''}
+          {...hint('True, cropped, toned and balanced by itself, with house settings, in one go')}
+          onclick={() => (preparing = true)}>Prepare…</Button
+        >
         <Button
           color="light"
           disabled={ready.length === 0 || truing !== ''}
@@ -210,6 +224,7 @@
 {#snippet divider()}<span class="h-5 border-l border-l-line"></span>{/snippet}
 <FindLensDialog bind:open={finding} pick={give} />
 <HouseDialog bind:open={house} {job} frames={ids} />
+<PrepareDialog bind:open={preparing} {job} {ratios} frames={ready} />
 <MeasureDialog bind:open={measuring} frames={ready} />
 <StraightenDialog bind:open={straightening} frames={ready} />
 <Modal title="Name the room" bind:open={naming} size="xs">

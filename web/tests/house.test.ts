@@ -103,6 +103,22 @@ describe('house settings on the bench', () => {
     await picture('Stone');
     await page.keyboard.press('Escape');
   });
+
+  it('carry steps over to other frames without a set', async () => {
+    await hand.set('Exposure', 0.5);
+    await bench.saved();
+    await page.keyboard.down('Shift');
+    await hand.key('d');
+    await page.keyboard.up('Shift');
+    await page
+      .locator(`::-p-xpath(//*[@aria-label="Frames to carry over to"]//label[contains(., "${OTHER}")])`)
+      .click();
+    await bench.press('Carry over to 1');
+    await expect.poll(async () => (await recipe(OTHER)).tone?.exposure, { timeout: 15_000 }).toBe(0.5);
+    expect((await recipe(OTHER)).lines?.pitch ?? 0).toBe(0);
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    await bench.press('Undo');
+  });
 });
 
 describe('house settings in a job', () => {
@@ -118,4 +134,35 @@ describe('house settings in a job', () => {
     await bench.press('Undo');
     await expect.poll(async () => (await recipe(OTHER)).colour?.warmth ?? 0, { timeout: 15_000 }).toBe(0);
   });
+
+  it(
+    'are one thing of many that prepare frames in one go; what wants a look is listed, with why',
+    { timeout: 120_000 },
+    async () => {
+      await bench.press('Prepare…');
+      await page.waitForFunction(
+        () => document.querySelectorAll('select[aria-label="House settings"] option').length > 1
+      );
+      const [{ id }] = (await sets()).filter(({ name }) => name === 'Stone');
+      await page.select('select[aria-label="House settings"]', id);
+      await page.select(
+        'select[aria-label="Crop to"]',
+        await page.$eval(
+          'select[aria-label="Crop to"] option:last-child',
+          (each) => (each as HTMLOptionElement).value
+        )
+      );
+      await bench.press('Prepare 2');
+      await page.waitForSelector('[data-testid=prepare-looks]', { timeout: 90_000 });
+      const looks = await bench.text('[data-testid=prepare-looks]');
+      expect(looks).toContain(OTHER);
+      expect(looks).not.toContain(NAME);
+      expect(looks.length).toBeGreaterThan(OTHER.length + 10);
+      const made = await recipe(NAME);
+      expect(Math.abs(made.lines?.pitch ?? 0)).toBeGreaterThan(1);
+      expect(made.colour?.warmth).toBe(20);
+      expect(made.tone).toBeDefined();
+      await bench.press('Done');
+    }
+  );
 });

@@ -5,14 +5,13 @@
   import { call } from '$lib/call.ts';
   import type { Revision } from '$server/recipes/revisions.ts';
   import { hint } from '../../lib/hints/hint.ts';
-  import type { OtherFrame } from '../parts/step-parts.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import type { Against, Compare, CompareWay } from './compare-state.svelte.ts';
 
   interface Props {
     bench: Bench;
     compare: Compare;
-    frames: readonly OtherFrame[];
+    frames: readonly { id: string; name: string }[];
   }
   let { bench, compare, frames }: Props = $props();
   let open = $state(false);

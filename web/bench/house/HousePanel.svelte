@@ -18,8 +18,10 @@
     bench: Bench;
     sheet: SheetState;
     open: boolean;
+    /** Opens what carries steps over to other frames. */
+    carry: () => void;
   }
-  let { bench, sheet, open = $bindable() }: Props = $props();
+  let { bench, sheet, open = $bindable(), carry }: Props = $props();
   const PATH = '/api/house-settings';
   let rows = $state.raw<HouseRow[]>([]);
   let said = $state('');
@@ -175,10 +177,7 @@
       {#if rows.length === 0}
         <p class="quiet">None yet. Keep steps of this frame as a set, to lay them over others.</p>
       {:else}
-        <div
-          class="flex min-h-30 flex-initial overflow-y-auto"
-          data-testid="house-settings"
-        >
+        <div class="flex min-h-30 flex-initial overflow-y-auto" data-testid="house-settings">
           <StatePictures {bench} {sheet} {states} {chosen} choose={take} idle={null} tall />
         </div>
         <NumberControl
@@ -220,6 +219,11 @@
         </div>
       {/if}
       <div class="flex items-center gap-1.5 border-t border-t-line pt-2">
+        <Button
+          color="light"
+          {...hint('Steps of this frame for others of the job, without keeping them as a set')}
+          onclick={carry}>Carry over…</Button
+        >
         <Button color="light" onclick={() => file?.click()}>Import…</Button>
         <Button color="light" href={`${PATH}/file`} download disabled={rows.length === 0}>Export</Button>
         <span class="text-accent" role="status">{said}</span>

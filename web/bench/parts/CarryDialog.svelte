@@ -54,9 +54,9 @@
   async function carry(): Promise<void> {
     try {
       await bench.saver.flush();
-      const { frames, changed } = await call<SetChange>(`/api/frames/${bench.frame.id}/carry/${step}`, {
+      const { frames, changed } = await call<SetChange>(`/api/frames/${bench.frame.id}/carry`, {
         method: 'POST',
-        body: { to: [...chosen] }
+        body: { steps: [step], to: [...chosen] }
       });
       open = false;
       toasts.tell(`Carried over to ${frames} ${frames === 1 ? 'frame' : 'frames'}. ${WORDS[step].done}`, {

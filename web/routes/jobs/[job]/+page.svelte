@@ -223,6 +223,7 @@
   {#if cards.length > 0}
     <SetBar
       job={jobId}
+      ratios={data.job.ratios}
       {cards}
       {shown}
       {selected}

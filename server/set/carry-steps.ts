@@ -1,4 +1,4 @@
-/** Carries a step of one frame over to others of its job. */
+/** Carries steps of one frame over to others of its job. */
 import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
 import { hasFronts, refindFronts } from '../../core/steps/areas/parts/refind-fronts.ts';
@@ -6,8 +6,7 @@ import { carryOver } from '../../core/recipe/carry-over.ts';
 import { type StepName, stepByName } from '../../core/recipe/steps.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
-import { frameById, framesOfJob } from '../frames/frame-row.ts';
-import type { FrameRow } from '../frames/frame-row.ts';
+import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { type SetChange, changeRecipes } from '../recipes/write-recipe.ts';
 
@@ -25,9 +24,9 @@ async function withOwnFronts(
   return { ...partial.areas, shapes } as PartialRecipe['areas'];
 }
 
-export async function carryStep(
+export async function carrySteps(
   context: Context,
-  step: StepName,
+  steps: readonly StepName[],
   fromId: string,
   toIds: readonly string[]
 ): Promise<SetChange> {
@@ -37,7 +36,8 @@ export async function carryStep(
     (frame) => frame.id !== fromId && toIds.includes(frame.id)
   );
   if (others.length === 0) throw new UserError('Choose at least one other frame of the job.');
-  if (stepByName(step)!.carries.sameShape) {
+  if (steps.length === 0) throw new UserError('Choose at least one step to carry over.');
+  if (steps.some((step) => stepByName(step)!.carries.sameShape)) {
     const { width, height } = from.facts.size;
     const other = others.find(
       ({ facts }) => facts && facts.size.width * height !== facts.size.height * width
@@ -49,8 +49,10 @@ export async function carryStep(
     context,
     others.map(({ id }) => id),
     async (recipe, frame) => {
-      const carried = carryOver(from.recipe, recipe, step);
-      return step === 'areas' ? { ...carried, areas: await withOwnFronts(context, frame, carried) } : carried;
+      const carried = steps.reduce((all, step) => carryOver(from.recipe, all, step), recipe);
+      return steps.includes('areas')
+        ? { ...carried, areas: await withOwnFronts(context, frame, carried) }
+        : carried;
     }
   );
 }

@@ -1,0 +1,87 @@
+/** A set prepared in one go: true against the camera's own attitude, toned and balanced, and what is left for a look said. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
+import { effectiveAngles } from '../../core/render/plan.ts';
+import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
+import { addFrame } from '../frames/add-frame.ts';
+import { frameById, framesOfJob } from '../frames/frame-row.ts';
+import { type Preparing, prepareFrame } from '../set/prepare-frame.ts';
+import { takeBack } from '../recipes/take-back.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
+import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
+
+let test: TestApp;
+const ids: Record<string, string> = {};
+const NAMES = ['SML_0101.dng', 'CPR_0003.dng', 'BRN_0007_flat.dng'];
+const ALL: Preparing = {
+  trueUp: 'verticals',
+  ratio: '4:3',
+  auto: ['tone', 'colour'],
+  house: { finish: { sharpening: 40 }, tone: { contrast: 22 } },
+  dust: true
+};
+
+beforeAll(async () => {
+  test = await openTestApp();
+  for (const name of NAMES) {
+    const bytes = readFileSync(join(inject('photographs'), name));
+    ids[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes))).id;
+  }
+  await until(async () => (await framesOfJob(test.app, test.jobId)).every(({ measured }) => measured), 120);
+}, 180_000);
+afterAll(() => test.remove());
+
+const recipeOf = async (name: string) => completeRecipe((await frameById(test.app, ids[name]))!.recipe);
+
+describe('preparing', () => {
+  it.each(['SML_0101.dng', 'CPR_0003.dng'])(
+    'makes %s true, toned and cropped, and is taken back as one',
+    { timeout: 60_000 },
+    async (name) => {
+      const before = await recipeOf(name);
+      const { said, look, version } = await prepareFrame(test.app, ids[name], ALL);
+      expect(look).toBeNull();
+      expect(said.join(' ')).toMatch(/Tone: \d.*Colour: set for/);
+      const after = await recipeOf(name);
+      const { angles: truth } = DEMO_FRAMES.find(({ file }) => file === name)!.setup;
+      const angles = effectiveAngles(after);
+      for (const angle of ['roll', 'pitch'] as const)
+        expect(Math.abs(angles[angle] - truth[angle]), angle).toBeLessThan(0.15);
+      expect(after.crop.ratio).toBe('4:3');
+      expect(after.finish.sharpening).toBe(40);
+      expect(after.tone.contrast).toBe(22);
+      // What the set leaves as it is was set by itself.
+      expect(after.tone).not.toEqual({ ...before.tone, contrast: 22 });
+      expect(after.colour.kelvin).not.toBe(before.colour.kelvin);
+      const { back } = await takeBack(test.app, test.jobId, [{ id: ids[name], version: version! }]);
+      expect(back).toBe(1);
+    }
+  );
+
+  it('leaves a crop that someone made, and does only what was asked', { timeout: 60_000 }, async () => {
+    const name = 'CPR_0003.dng';
+    const { version } = (await frameById(test.app, ids[name]))!;
+    await saveRecipe(test.app, ids[name], version, { crop: { ratio: '1:1' }, lines: { roll: 2 } });
+    const { said } = await prepareFrame(test.app, ids[name], {
+      ...ALL,
+      trueUp: null,
+      auto: ['tone'],
+      house: null,
+      dust: false
+    });
+    expect(said).toHaveLength(1);
+    const after = await recipeOf(name);
+    expect(after.crop.ratio).toBe('1:1');
+    expect(after.lines.roll).toBe(2);
+    expect(after.colour).toEqual(completeRecipe().colour);
+  });
+
+  it('says why a frame without lines wants a look, and does the rest', { timeout: 60_000 }, async () => {
+    const { look } = await prepareFrame(test.app, ids['BRN_0007_flat.dng'], { ...ALL, dust: false });
+    expect(look).toMatch(/\w{3,}/);
+    expect((await recipeOf('BRN_0007_flat.dng')).finish.sharpening).toBe(40);
+    await expect(prepareFrame(test.app, crypto.randomUUID(), ALL)).rejects.toThrow(/not ready/);
+  });
+});

@@ -1,0 +1,92 @@
+<!-- Carries chosen steps of this frame over to chosen others of the job. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { SvelteSet } from 'svelte/reactivity';
+  import { Button, Checkbox, Modal } from 'flowbite-svelte';
+  import { offeredSteps } from '$core/recipe/house-settings.ts';
+  import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
+  import { call } from '$lib/call.ts';
+  import { undoChanges } from '$lib/take-back.ts';
+  import { toasts } from '$lib/toasts/toasts.svelte.ts';
+  import type { Job } from '$server/jobs/jobs.ts';
+  import type { SetChange } from '$server/recipes/write-recipe.ts';
+  import type { OtherFrame } from '../parts/step-parts.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+
+  interface Props {
+    open: boolean;
+    bench: Bench;
+    job: Job;
+    ready: readonly OtherFrame[];
+  }
+  let { open = $bindable(), bench, job, ready }: Props = $props();
+  const steps = new SvelteSet<StepName>();
+  const frames = new SvelteSet<string>();
+  let said = $state('');
+  const others = $derived(ready.filter(({ id }) => id !== bench.frame.id));
+  $effect(() => {
+    if (!open) return;
+    untrack(() => {
+      said = '';
+      frames.clear();
+      steps.clear();
+      for (const name of offeredSteps(bench.recipe)) steps.add(name);
+    });
+  });
+  const toggle = <T,>(set: SvelteSet<T>, value: T, on: boolean): void =>
+    void (on ? set.add(value) : set.delete(value));
+
+  async function carry(): Promise<void> {
+    try {
+      await bench.saver.flush();
+      const body = { steps: [...steps], to: [...frames] };
+      const { frames: done, changed } = await call<SetChange>(`/api/frames/${bench.frame.id}/carry`, {
+        method: 'POST',
+        body
+      });
+      open = false;
+      toasts.tell(
+        `Carried over to ${done} ${done === 1 ? 'frame' : 'frames'}. What belongs to their own picture stays.`,
+        { undo: undoChanges(job.id, changed) }
+      );
+    } catch (reason) {
+      said = (reason as Error).message;
+    }
+  }
+</script>
+
+<Modal title="Carry steps over" bind:open size="sm">
+  <div class="grid grid-cols-4 gap-1" role="group" aria-label="Steps to carry over">
+    {#each EVERY_STEP as { name, schema } (name)}
+      <Checkbox
+        checked={steps.has(name)}
+        onchange={(event) => toggle(steps, name, event.currentTarget.checked)}
+        >{schema.properties.enabled.label}</Checkbox
+      >
+    {/each}
+  </div>
+  <Checkbox
+    checked={others.length > 0 && frames.size === others.length}
+    onchange={(event) => others.forEach(({ id }) => toggle(frames, id, event.currentTarget.checked))}
+    >All frames of {job.name}</Checkbox
+  >
+  <ul class="max-h-75 overflow-y-auto border border-line" aria-label="Frames to carry over to">
+    {#each others as { id, name, lens, focalLength } (id)}
+      <li class="px-2 py-1">
+        <Checkbox
+          checked={frames.has(id)}
+          onchange={(event) => toggle(frames, id, event.currentTarget.checked)}
+          >{name}<span class="quiet ml-2"
+            >{lens ?? 'lens not named'}{focalLength ? `, ${focalLength} mm` : ''}</span
+          ></Checkbox
+        >
+      </li>
+    {/each}
+  </ul>
+  <div class="foot flex items-center gap-2.5">
+    <Button disabled={frames.size === 0 || steps.size === 0} onclick={carry}
+      >Carry over to {frames.size}</Button
+    >
+    <span role="status">{said}</span>
+  </div>
+</Modal>
