@@ -23,6 +23,8 @@ import type { Looks } from '../recipes/recipe-file.ts';
 import type { FindStored } from '../render/frame-resources.ts';
 import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
 import { type Pool, createPool } from '../render/pool.ts';
+import type { ByItself } from '../render/by-itself.ts';
+import { BY_ITSELF_OPTIONS, readByItself } from './by-itself-options.ts';
 import { chooseFrom } from './choose-profile.ts';
 import { UsageError, readJson, writeOutput } from './files.ts';
 import { looksOf, withLooks } from './looks.ts';
@@ -88,6 +90,7 @@ interface Run {
   /** Names that are taken, though their files may not be there yet. */
   reserved: Set<string>;
   known: readonly LensProfile[];
+  byItself: ByItself | undefined;
   pool: Pool;
   tell: (item: NamedItem<Photograph>, result: Result) => void;
 }
@@ -125,9 +128,9 @@ async function deliverFrame(
   items: readonly NamedItem<Photograph>[],
   run: Run
 ): Promise<{ rest: Promise<void> }> {
-  const { out, reserved, known, pool, tell } = run;
+  const { out, reserved, known, byItself, pool, tell } = run;
   const opening = openFrame(
-    { path, name, recipe, findStored, choose: (facts) => chooseFrom(facts, known) },
+    { path, name, recipe, byItself, findStored, choose: (facts) => chooseFrom(facts, known) },
     pool
   );
   // Its pictures tell why it failed; there may be none.
@@ -174,6 +177,7 @@ export async function deliver(args: string[]): Promise<void> {
       out: { type: 'string' },
       profile: { type: 'string', multiple: true },
       look: { type: 'string', multiple: true },
+      ...BY_ITSELF_OPTIONS,
       json: { type: 'boolean' }
     }
   });
@@ -188,6 +192,7 @@ export async function deliver(args: string[]): Promise<void> {
     ...(await Promise.all((values.profile ?? []).map(async (path) => soundProfile(await readJson(path))))),
     ...shippedProfiles
   ];
+  const byItself = await readByItself(values);
   const folder = resolve(positionals[0]);
   const photographs = await photographsOf(folder, await looksOf(values.look));
   const job = { name: basename(folder), client: '', site: '' };
@@ -208,6 +213,7 @@ export async function deliver(args: string[]): Promise<void> {
       out,
       reserved: new Set(),
       known,
+      byItself,
       pool,
       tell(item, result) {
         done++;

@@ -21,12 +21,14 @@ export const HELP = `line-true: geometrically true pictures from the command lin
       --true-up MODE    find plumb and level lines and true up from them: verticals, level, both or front
       --auto WHAT       set by itself: tone, colour, or tone,colour
                         What was found is printed, and stands in the report.
+      --house-settings FILE  house settings (JSON, as the app exports them), whose changes are laid over all that
       --keep-position   write the place where the picture was taken, if known
   line-true deliver FOLDER --deliverables FILE --out DIR [options]
       Makes every deliverable of every photograph in a folder. The recipe of photo.dng is photo.json beside it.
       --deliverables FILE  deliverables (JSON), as the app exports them
       --profile FILE       a lens profile (JSON) to be known beside those that come along; may be repeated
       --look FILE          a look (.cube), as above; may be repeated
+      --straighten, --true-up, --auto, --house-settings  as above, for every photograph
       --json               one line of JSON for each picture in place of words
       The manifest (CSV and JSON) goes to DIR as well. Pictures that fail are named; the others are made.
   line-true inspect PHOTO [options]

@@ -4,12 +4,11 @@ import { parseArgs } from 'node:util';
 import { SPACES } from '../../core/colour/rgb-spaces.ts';
 import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
 import type { OutputFormat } from '../../core/picture/output/deliverable-schema.ts';
-import { TRUE_UP_MODES } from '../../core/steps/lines/solve-rotation.ts';
 import type { Reader } from '../decode/reader.ts';
 import { soundProfile } from '../lenses/sound-profile.ts';
-import { AUTOMATIC } from '../render/by-itself.ts';
 import { exportFrame } from '../render/export-frame.ts';
 import { createPool } from '../render/pool.ts';
+import { BY_ITSELF_OPTIONS, readByItself } from './by-itself-options.ts';
 import { chooseFrom } from './choose-profile.ts';
 import { UsageError, readInput, readJson, writeOutput } from './files.ts';
 import { looksOf, withLooks } from './looks.ts';
@@ -47,9 +46,7 @@ export async function render(args: string[], reader: Reader): Promise<void> {
       'long-edge': { type: 'string' },
       ppi: { type: 'string' },
       depth: { type: 'string' },
-      straighten: { type: 'boolean' },
-      'true-up': { type: 'string' },
-      auto: { type: 'string' },
+      ...BY_ITSELF_OPTIONS,
       'keep-position': { type: 'boolean' }
     }
   });
@@ -68,15 +65,7 @@ export async function render(args: string[], reader: Reader): Promise<void> {
     ppi: wholeNumber(values.ppi, 'ppi', 1, 10000) ?? 300,
     keepPosition: values['keep-position'] ?? false
   };
-  const trueUp = TRUE_UP_MODES.find((mode) => mode === values['true-up']) ?? null;
-  if (values['true-up'] !== undefined && !trueUp)
-    throw new UsageError(`--true-up is one of ${TRUE_UP_MODES.join(', ')}, not "${values['true-up']}".`);
-  const auto = (values.auto?.split(',') ?? []).map((name) => {
-    const known = AUTOMATIC.find((each) => each === name.trim());
-    if (!known) throw new UsageError(`--auto takes ${AUTOMATIC.join(' and ')}, not "${name}".`);
-    return known;
-  });
-  const byItself = { straighten: values.straighten ?? false, trueUp, auto };
+  const byItself = await readByItself(values);
   const longEdge = wholeNumber(values['long-edge'], 'long-edge', 16, 100000);
   const own = await Promise.all(
     (values.profile ?? []).map(async (path) => soundProfile(await readJson(path)))
@@ -97,7 +86,7 @@ export async function render(args: string[], reader: Reader): Promise<void> {
         path,
         name: basename(path),
         recipe,
-        byItself: byItself.straighten || trueUp || auto.length > 0 ? byItself : undefined,
+        byItself,
         findStored,
         choose: (facts) => chooseFrom(facts, [...own, ...shippedProfiles]),
         encoding,

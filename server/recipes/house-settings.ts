@@ -1,47 +1,17 @@
 /** House settings of this installation: kept, renamed, written to a file and taken from one, and laid over frames of a job. */
-import {
-  type HouseSettings,
-  type HouseSteps,
-  houseSettingsSchema,
-  unknownSteps,
-  withHouseSettings
-} from '../../core/recipe/house-settings.ts';
-import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { stepByName } from '../../core/recipe/steps.ts';
+import { type HouseSettings, withHouseSettings } from '../../core/recipe/house-settings.ts';
 import type { Context } from '../context.ts';
 import { UUID } from '../database/uuid.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { validator } from '../documents/validator.ts';
 import { framesOfJob } from '../frames/frame-row.ts';
 import { readRecipe } from '../frames/read-recipe.ts';
 import { UserError } from '../user-error.ts';
-import { validRecipe } from './validate.ts';
+import { HOUSE_FILE, soundHouseFile, stepsAlone, validHouseSettings } from './house-file.ts';
 import { type SetChange, changeRecipes } from './write-recipe.ts';
 
 export interface HouseRow extends HouseSettings {
   id: string;
 }
-
-/** What a file of them says that it is. */
-export const HOUSE_FILE = 'line-true-house-settings';
-const MOST_AT_ONCE = 500;
-
-const validShape = validator<{ name: string; folder?: string; steps: object }>(
-  houseSettingsSchema,
-  'set of house settings'
-);
-
-/** House settings that can be used, from anything; says what is wrong with them. */
-export function validHouseSettings(input: unknown): HouseSettings {
-  const { name, folder = '', steps } = validShape(input);
-  const strange = unknownSteps(steps);
-  if (strange) throw new UserError(`The house settings “${name}” cannot be used. ${strange}`);
-  return { name: name.trim(), folder: folder.trim(), steps: stepsAlone(validRecipe(steps)) };
-}
-
-/** What of a recipe are steps. */
-const stepsAlone = (recipe: PartialRecipe): HouseSteps =>
-  Object.fromEntries(Object.entries(recipe).filter(([name]) => stepByName(name))) as HouseSteps;
 
 const present = (row: HouseRow): HouseRow => ({ ...row, steps: stepsAlone(readRecipe(row.steps)) });
 
@@ -92,12 +62,7 @@ export async function houseFile(context: Context, id: string | null): Promise<ob
 
 /** Takes in the sets of a file: all of them, or none where one cannot be used. */
 export async function importHouseSettings(context: Context, file: unknown): Promise<number> {
-  const { format, sets } = (file ?? {}) as { format?: unknown; sets?: unknown };
-  if (format !== HOUSE_FILE || !Array.isArray(sets) || sets.length === 0 || sets.length > MOST_AT_ONCE)
-    throw new UserError(
-      `This is no file of house settings. Such a file says "format": "${HOUSE_FILE}" and lists one to ${MOST_AT_ONCE} of them under "sets".`
-    );
-  const valid = sets.map(validHouseSettings);
+  const valid = soundHouseFile(file);
   await inTransaction(context.db, async (client) => {
     for (const { name, folder, steps } of valid)
       await client.query('insert into house_settings (name, folder, steps) values ($1, $2, $3)', [

@@ -2,6 +2,7 @@
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { Curve } from '../../core/optics/curve.ts';
 import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
+import { type HouseSettings, withHouseChanges } from '../../core/recipe/house-settings.ts';
 import { patchedRecipe } from '../../core/recipe/patched-recipe.ts';
 import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
 import { planProjection } from '../../core/render/plan.ts';
@@ -25,6 +26,8 @@ export interface ByItself {
   straighten: boolean;
   trueUp: TrueUpMode | null;
   auto: readonly (typeof AUTOMATIC)[number][];
+  /** Laid over it one after another, what they change (default: none). */
+  house?: readonly HouseSettings[];
 }
 
 export interface LightTask {
@@ -85,6 +88,10 @@ export async function setByItself(
       });
       said.push(`Colour: set for ${name}${light.white.other ? ', the stronger of two lights' : ''}.`);
     }
+  }
+  for (const { name, steps } of wanted.house ?? []) {
+    made = withHouseChanges(made, steps);
+    said.push(`House settings: ${name}.`);
   }
   return { recipe: made, said };
 }

@@ -106,4 +106,32 @@ describe('line-true deliver', () => {
     });
     expect(await run('deliver', place, '--out', out)).toMatchObject({ code: 2 });
   });
+
+  it('prepares every photograph as asked, with house settings, and refuses a file of them that is none', async () => {
+    const house = join(place, 'house.json');
+    const sets = [{ name: 'Grey', folder: '', steps: { colour: { mono: true } } }];
+    writeFileSync(house, JSON.stringify({ format: 'line-true-house-settings', version: 1, sets }));
+    const out = join(place, 'prepared');
+    mkdirSync(join(place, 'Quay 4'));
+    copyFileSync(join(inject('photographs'), 'CPR_0003.dng'), join(place, 'Quay 4', 'CPR_0003.dng'));
+    const told = await deliver(
+      'Quay 4',
+      out,
+      '--true-up',
+      'verticals',
+      '--auto',
+      'tone',
+      '--house-settings',
+      house
+    );
+    expect(told.code).toBe(0);
+    const picture = readdirSync(out).find((name) => name.endsWith('.jpg'))!;
+    const { channels } = await sharp(join(out, picture)).toColourspace('srgb').stats();
+    expect(Math.abs(channels[0].mean - channels[2].mean)).toBeLessThan(2);
+    const manifest = JSON.parse(readFileSync(join(out, 'manifest.json'), 'utf8')) as unknown;
+    expect(JSON.stringify(manifest)).toContain('House settings: Grey.');
+    writeFileSync(house, JSON.stringify({ sets: [{ name: 'Glazed', steps: { glaze: {} } }] }));
+    const refused = await deliver('Quay 3', out, '--house-settings', house);
+    expect([refused.code, refused.err]).toEqual([1, expect.stringContaining('no file of house settings')]);
+  });
 });
