@@ -141,7 +141,9 @@ export function layerFaults(root: string): Fault[] {
       if (!/\.(ts|svelte|mjs)$/.test(name)) continue;
       const path = join(root, layer, name);
       const test = /\.(test|oracle)\.ts$/.test(name) || name.split('/').includes('tests');
-      for (const [, imported] of readFileSync(path, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'([^'\n]+)'/g)) {
+      for (const [, imported] of readFileSync(path, 'utf8').matchAll(
+        /(?:from|import)\s*\(?\s*'([^'\n]+)'/g
+      )) {
         const to = targetOf(root, path, imported);
         const target = to?.split('/')[0] ?? null;
         // What tests compare with is no part of the product.
