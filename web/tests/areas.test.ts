@@ -94,6 +94,27 @@ describe('areas on the bench', () => {
     for (let back = 0; back < 2; back++) await bench.press('Undo');
   });
 
+  it('are softened, freed of noise and given glow, and say that detail cannot be judged so small', async () => {
+    const finish = async () => (await areas()).list[0].settings.finish;
+    await turnTo('local');
+    await hand.set('Sharpening', -100);
+    await hand.set('Noise', 40);
+    await hand.set('Glow', 30);
+    await bench.saved();
+    await expect.poll(finish).toEqual({ sharpening: -100, noise: 40, glow: 30 });
+    expect(await bench.text('[data-testid=too-small]')).toContain('Detail cannot be judged');
+    for (let back = 0; back < 3; back++) await bench.press('Undo');
+    await bench.saved();
+    await expect.poll(finish).toEqual({ sharpening: 0, noise: 0, glow: 0 });
+    for (const enabled of [false, true]) {
+      await page.keyboard.down('Shift');
+      await hand.key('z');
+      await page.keyboard.up('Shift');
+      await bench.saved();
+      await expect.poll(async () => (await areas()).list[0].enabled).toBe(enabled);
+    }
+  });
+
   it('share one shape or take a copy of it', async () => {
     await bench.press('New area');
     await turnTo('shape');

@@ -5,7 +5,7 @@ import AreasOverlay from './AreasOverlay.svelte';
 import { areasHandles } from './areas-handles.ts';
 import { createAreasTool } from './areas-tool.svelte.ts';
 import { areasView } from './areas-view.svelte.ts';
-import { addArea, addPart, areasOf, chosenArea, removeArea, removePart } from './edit-areas.ts';
+import { addArea, addPart, areasOf, changeArea, chosenArea, removeArea, removePart } from './edit-areas.ts';
 
 /** By what a press of a key makes the brush larger. */
 const LARGER = 1.15;
@@ -51,6 +51,17 @@ export const areasParts = stepParts({
           const { list } = areasOf(bench);
           mine.area = list[((chosenArea(bench)?.index ?? -1) + 1) % list.length].id;
           mine.part = null;
+        }
+      },
+      {
+        ...own,
+        id: 'area-off',
+        label: 'The chosen area off, and on again',
+        keys: ['Shift+z'],
+        idle: chosen,
+        run() {
+          const { area } = chosenArea(bench)!;
+          changeArea(bench, area.id, { enabled: !area.enabled });
         }
       },
       {

@@ -20,6 +20,7 @@
   import SheetHandles from './SheetHandles.svelte';
   import type { SheetTool } from './sheet-tool.ts';
   import ComparedPicture from './ComparedPicture.svelte';
+  import { createOtherPicture } from './other-picture.svelte.ts';
   import { RULER } from '../room/share-room.ts';
   import { createFingers } from './two-fingers.ts';
   import type { Compare } from '../compare/compare-state.svelte.ts';
@@ -28,7 +29,7 @@
   import WipeLineShape from '../compare/WipeLineShape.svelte';
   import { firstSide } from '../compare/half-plane.ts';
   import { wipeHandles } from '../compare/wipe-handles.ts';
-  import { boxOnSheet, drawnView, fitView, largerStacked, placedBy, shiftBetween } from './sheet-view.ts';
+  import { boxOnSheet, drawnView, fitView, largerStacked, placedBy } from './sheet-view.ts';
 
   interface Props {
     bench: Bench;
@@ -112,40 +113,10 @@
   });
 
   let otherCanvas = $state<HTMLCanvasElement>();
-  let otherPicture = $state.raw<Drawn | null>(null);
-  let othersDrawn = $state(0);
-  /** By how much it lies elsewhere in the upright plane, where its lines are not those of the sheet. */
-  let otherShift = $state.raw<Point>([0, 0]);
-  let orderedOther: { view: View; shift: Point } | null = null;
-  const moved = (of: View, [x, y]: Point, by: 1 | -1): View => ({
-    ...of,
-    left: of.left + by * x,
-    top: of.top + by * y
-  });
+  const other = untrack(() => createOtherPicture(bench, sheet, compare, () => drawn));
   $effect(() => {
-    const { inputs } = compare;
-    // While a control moves the other stays as it was: it may hang on what moves.
-    if (!sheet.opened || !inputs || bench.view.moving) return;
-    const shift = shiftBetween(view, plan.projection, inputs.plan.projection);
-    const wanted = {
-      target: 'other' as const,
-      stages: inputs.stages,
-      view: moved($state.snapshot(drawn) as View, shift, 1),
-      draft: false
-    };
-    untrack(() => {
-      orderedOther = { view: wanted.view, shift };
-      sheet.preview?.draw(wanted);
-    });
+    if (otherCanvas && other.picture) put(other.picture, otherCanvas);
   });
-  $effect(() => {
-    if (otherCanvas && otherPicture) put(otherPicture, otherCanvas);
-  });
-  /** Where it lies: the same part of the frame is in the middle of both. */
-  const placedOther = $derived(placedBy(moved(otherPicture?.view ?? drawn, otherShift, -1), view));
-  const otherBox = $derived(
-    compare.inputs ? boxOnSheet(compare.inputs.plan.crop, moved(view, otherShift, 1)) : box
-  );
 
   function canvasOf(picture: Drawn): HTMLCanvasElement {
     const aside = document.createElement('canvas');
@@ -180,9 +151,7 @@
     if (target === 'magnifier') {
       if (magnifier) put(picture, magnifier);
     } else if (target === 'other') {
-      otherPicture = picture;
-      if (orderedOther?.view === picture.view) otherShift = orderedOther.shift;
-      othersDrawn++;
+      other.took(picture);
     } else if (target !== 'sheet') sheet.drawnAside(picture, canvasOf(picture));
     else if (canvas) {
       put(seen(picture, end), canvas);
@@ -343,14 +312,14 @@
   );
 </script>
 
-{#snippet other()}
+{#snippet theOther()}
   <ComparedPicture
     {compare}
-    placed={placedOther}
+    placed={other.placed}
     {box}
     bind:canvas={otherCanvas}
     pixelated={sheet.zoom > 1.001}
-    drawn={othersDrawn}
+    drawn={other.count}
   />
 {/snippet}
 <svelte:window onpointerup={up} onpointercancel={cancel} />
@@ -372,8 +341,8 @@
       onpointerleave={() => (sheet.pointer = null)}
       data-testid="beside"
     >
-      <div class="absolute inset-0" style:clip-path={sheet.whole ? 'none' : clipTo(otherBox)}>
-        {@render other()}
+      <div class="absolute inset-0" style:clip-path={sheet.whole ? 'none' : clipTo(other.box)}>
+        {@render theOther()}
       </div>
       <p class="note" data-testid="other-label">{compare.label}</p>
     </div>
@@ -428,11 +397,11 @@
         ></canvas>
       {/if}
     </div>
-    {#if compare.way === 'change' && lastPicture && otherPicture && !bench.view.asShot}
+    {#if compare.way === 'change' && lastPicture && other.picture && !bench.view.asShot}
       <DifferencePicture
-        one={otherPicture}
+        one={other.picture}
         other={lastPicture}
-        shift={otherShift}
+        shift={other.shift}
         {placed}
         clip={sheet.whole ? 'none' : clip}
       />
@@ -443,8 +412,8 @@
         style:clip-path={wiped ? `polygon(${wiped})` : 'inset(100%)'}
         data-testid="wiped"
       >
-        <div class="absolute inset-0" style:clip-path={sheet.whole ? 'none' : clipTo(otherBox)}>
-          {@render other()}
+        <div class="absolute inset-0" style:clip-path={sheet.whole ? 'none' : clipTo(other.box)}>
+          {@render theOther()}
         </div>
       </div>
       <CompareLabels {compare} size={sheet.size} />
