@@ -11,7 +11,7 @@
     off: string | null;
     columns: readonly {
       label: string;
-      of: 'shape' | 'tone' | 'colour' | 'finish';
+      of: 'shape' | 'tone' | 'colour';
       names: readonly string[];
       idle?: (name: string) => string | null;
       /** What stands below its settings. */

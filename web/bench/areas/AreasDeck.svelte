@@ -2,7 +2,7 @@
 <script lang="ts">
   import DeckPages from '../controls/DeckPages.svelte';
   import type { DeckProps } from '../parts/step-parts.ts';
-  import JudgeAtFull from '../finish/JudgeAtFull.svelte';
+  import SettingControl from '../controls/SettingControl.svelte';
   import ZoneControls from '../colour/ZoneControls.svelte';
   import LevelNumbers from '../tone/LevelNumbers.svelte';
   import AreaCurve from './AreaCurve.svelte';
@@ -53,8 +53,19 @@
     />
   {/if}
 {/snippet}
-{#snippet judged()}
-  <JudgeAtFull {sheet} what="Detail" />
+{#snippet detail()}
+  {@const chosen = chosenArea(bench)}
+  {#if chosen}
+    {#each ['sharpening', 'noise', 'glow'] as name (name)}
+      <SettingControl
+        {bench}
+        step="areas"
+        {name}
+        within={['list', chosen.index, 'settings', 'finish']}
+        idle={off ?? shown}
+      />
+    {/each}
+  {/if}
 {/snippet}
 {#snippet laidOver()}
   {#if area}
@@ -107,8 +118,7 @@
     {off}
     columns={[
       { label: 'Local contrast', of: 'tone', names: ['fine', 'middle', 'broad'] },
-      { label: 'Haze', of: 'tone', names: ['haze', 'hazeDepth'] },
-      { label: 'Detail', of: 'finish', names: ['sharpening', 'noise', 'glow'], more: judged }
+      { label: 'Haze and detail', of: 'tone', names: ['haze', 'hazeDepth'], more: detail }
     ]}
     idle={shown}
   />
