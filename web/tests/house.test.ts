@@ -118,6 +118,8 @@ describe('house settings on the bench', () => {
     expect((await recipe(OTHER)).lines?.pitch ?? 0).toBe(0);
     await page.waitForFunction(() => !document.querySelector('dialog[open]'));
     await bench.press('Undo');
+    // A page with something unsaved asks before it is left.
+    await bench.saved();
   });
 });
 

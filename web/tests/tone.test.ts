@@ -321,6 +321,7 @@ describe('a frame that was finished before', () => {
     });
     expect(put.status).toBe(200);
     await bench.open(`${app.address}/frames/${frameId}`);
+    await bench.settled();
     const first = (await shown()).pixels;
     await bench.press('Render anew…');
     await page.waitForSelector('dialog figure img');
