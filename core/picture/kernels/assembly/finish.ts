@@ -1,11 +1,11 @@
 /** The last of a picture, in place and row by row: light about its edge, and grain. */
-import { loadPart, storePart } from './vectors';
+import { OF_BLUE, OF_GREEN, OF_RED, loadPart, storePart } from './vectors';
 
 /** Light of linear Rec. 2020. */
 function lightOf(r: v128, g: v128, b: v128): v128 {
   return f32x4.add(
-    f32x4.add(f32x4.mul(f32x4.splat(0.2627), r), f32x4.mul(f32x4.splat(0.678), g)),
-    f32x4.mul(f32x4.splat(0.0593), b)
+    f32x4.add(f32x4.mul(f32x4.splat(OF_RED), r), f32x4.mul(f32x4.splat(OF_GREEN), g)),
+    f32x4.mul(f32x4.splat(OF_BLUE), b)
   );
 }
 

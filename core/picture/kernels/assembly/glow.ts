@@ -1,13 +1,25 @@
 /** Light that spreads about bright parts. */
 import { folded } from './highlights';
-import { between, slope, value } from './mesh';
+import {
+  enterCell,
+  enterRow,
+  firstColumn,
+  fromNodes,
+  pastColumn,
+  placeX,
+  placeY,
+  slope,
+  slopeX,
+  slopeY,
+  value
+} from './mesh';
+import { OF_BLUE, OF_GREEN, OF_RED } from './vectors';
 
 const ONE: f32 = 1;
-const HALF: f32 = 0.5;
 
 /** Luminance of linear Rec. 2020. */
 function luminance(r: f32, g: f32, b: f32): f32 {
-  return <f32>0.2627 * r + <f32>0.678 * g + <f32>0.0593 * b;
+  return OF_RED * r + OF_GREEN * g + OF_BLUE * b;
 }
 
 /** Share of a light that is bright: none up to `low`, all from `high` on. */
@@ -60,30 +72,25 @@ export function addGlow(
   amount: f32,
   weights: usize
 ): void {
-  const position = (<f32>row + HALF) / <f32>step;
-  const meshRow = <i32>position;
-  const fy = position - <f32>meshRow;
+  enterRow(row, columns, step);
   const end = left + count;
   const pitch = (<usize>gridWidth) << 4;
   const mostX = <f32>(gridWidth - 1) - <f32>1e-3;
   const mostY = <f32>(gridHeight - 1) - <f32>1e-3;
   for (let column = left / step; column * step < end; column++) {
-    const i = meshRow * columns + column;
-    const first = max(left, column * step);
-    const last = min(end, (column + 1) * step);
-    const inset = <f32>(first - column * step) + HALF;
-    between(x, i, columns, fy, step);
-    const dx = slope;
-    let px = value + dx * inset;
-    between(y, i, columns, fy, step);
-    const dy = slope;
-    let py = value + dy * inset;
+    enterCell(x, y, column, left, end);
+    const first = firstColumn,
+      last = pastColumn,
+      dx = slopeX,
+      dy = slopeY;
+    let px = placeX,
+      py = placeY;
     let gained = ONE;
     let more: f32 = 0;
     if (gains) {
-      between(gains, i, columns, fy, step);
+      fromNodes(gains);
       more = slope;
-      gained = value + more * inset;
+      gained = value;
     }
     for (let n = first; n < last; n++, px += dx, py += dy, gained += more) {
       // Where no ray arrives the places are no numbers, and nothing is seen there.

@@ -2,7 +2,19 @@
  * Broad light: planes reduced to a grid, lines fitted about each of its points (the guided filter of `box.ts`), and what a
  * pixel makes of them at its place on the frame.
  */
-import { between, slope, value } from './mesh';
+import {
+  enterCell,
+  enterRow,
+  firstColumn,
+  fromNodes,
+  pastColumn,
+  placeX,
+  placeY,
+  slope,
+  slopeX,
+  slopeY,
+  value
+} from './mesh';
 import { entry, loadPart, storePart, tableBetween } from './vectors';
 
 const LN2: f32 = 0.6931471805599453;
@@ -181,9 +193,7 @@ export function relightRow(
   const stops = work,
     veils = work + ((<usize>count + 4) << 2);
   logLight(r, g, b, count, numbers, stops);
-  const position = (<f32>row + HALF) / <f32>step;
-  const meshRow = <i32>position;
-  const fy = position - <f32>meshRow;
+  enterRow(row, columns, step);
   const end = left + count;
   const details = v128.load(numbers, 16);
   const firstStop = load<f32>(numbers, 32),
@@ -200,19 +210,16 @@ export function relightRow(
   const looks = v128.any_true(f32x4.ne(details, f32x4.splat(0)));
   placeGrid(grid, haze, gridWidth, gridHeight);
   for (let column = left / step; column * step < end; column++) {
-    const i = meshRow * columns + column;
-    const first = max(left, column * step);
-    const last = min(end, (column + 1) * step);
-    const inset = <f32>(first - column * step) + HALF;
-    between(x, i, columns, fy, step);
-    const dx = slope;
-    let px = value + dx * inset;
-    between(y, i, columns, fy, step);
-    const dy = slope;
-    let py = value + dy * inset;
-    between(falloff, i, columns, fy, step);
+    enterCell(x, y, column, left, end);
+    const first = firstColumn,
+      last = pastColumn,
+      dx = slopeX,
+      dy = slopeY;
+    let px = placeX,
+      py = placeY;
+    fromNodes(falloff);
     const dg = slope;
-    let gained = value + dg * inset;
+    let gained = value;
     // Where a cell is wider than four pixels, lines are straight between every fourth.
     const every: i32 = abs(dx) * 4 <= 1 && abs(dy) * 4 <= 1 ? 4 : 1;
     const part = ONE / <f32>every;

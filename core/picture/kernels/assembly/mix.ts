@@ -1,9 +1,20 @@
 /** One picture mixed into another by weights. */
-import { between, slope, value } from './mesh';
+import {
+  enterCell,
+  enterRow,
+  firstColumn,
+  fromNodes,
+  pastColumn,
+  placeX,
+  placeY,
+  slope,
+  slopeX,
+  slopeY,
+  value
+} from './mesh';
 import { entry, loadPart, storePart, sumOf } from './vectors';
 
 const ONE: f32 = 1;
-const HALF: f32 = 0.5;
 
 /** Places of four pixels from one on, kept within a grid: whole parts, and shares of the way to the next cell. */
 let wholeX: v128 = i32x4.splat(0);
@@ -60,25 +71,20 @@ export function weighRow(
   gridHeight: i32,
   out: usize
 ): void {
-  const position = (<f32>row + HALF) / <f32>step;
-  const meshRow = <i32>position;
-  const fy = position - <f32>meshRow;
+  enterRow(row, columns, step);
   const end = left + count;
   const mostX = f32x4.splat(<f32>(gridWidth - 1) - <f32>1e-3),
     mostY = f32x4.splat(<f32>(gridHeight - 1) - <f32>1e-3);
   const perByte = f32x4.splat(ONE / <f32>255);
   const pitch = i32x4.splat(gridWidth);
   for (let column = left / step; column * step < end; column++) {
-    const i = meshRow * columns + column;
-    const first = max(left, column * step);
-    const last = min(end, (column + 1) * step);
-    const inset = <f32>(first - column * step) + HALF;
-    between(x, i, columns, fy, step);
-    const dx = slope;
-    let px = value + dx * inset;
-    between(y, i, columns, fy, step);
-    const dy = slope;
-    let py = value + dy * inset;
+    enterCell(x, y, column, left, end);
+    const first = firstColumn,
+      last = pastColumn,
+      dx = slopeX,
+      dy = slopeY;
+    let px = placeX,
+      py = placeY;
     for (let n = first; n < last; n += 4, px += dx * 4, py += dy * 4) {
       placeFour(px, py, dx, dy, mostX, mostY);
       const cells = i32x4.add(i32x4.mul(wholeY, pitch), wholeX);
@@ -112,31 +118,26 @@ export function weighLines(
   hues: usize,
   out: usize
 ): void {
-  const position = (<f32>row + HALF) / <f32>step;
-  const meshRow = <i32>position;
-  const fy = position - <f32>meshRow;
+  enterRow(row, columns, step);
   const end = left + count;
   const zero = f32x4.splat(0),
     one = f32x4.splat(1),
     steps = f32x4(0, 0.25, 0.5, 0.75);
   placeLines(lines, gridWidth, gridHeight);
   for (let column = left / step; column * step < end; column++) {
-    const i = meshRow * columns + column;
-    const first = max(left, column * step);
-    const last = min(end, (column + 1) * step);
-    const inset = <f32>(first - column * step) + HALF;
-    between(x, i, columns, fy, step);
-    const dx = slope;
-    let px = value + dx * inset;
-    between(y, i, columns, fy, step);
-    const dy = slope;
-    let py = value + dy * inset;
+    enterCell(x, y, column, left, end);
+    const first = firstColumn,
+      last = pastColumn,
+      dx = slopeX,
+      dy = slopeY;
+    let px = placeX,
+      py = placeY;
     let added: f32 = 0,
       dg: f32 = 0;
     if (gained != 0) {
-      between(gained, i, columns, fy, step);
+      fromNodes(gained);
       dg = slope;
-      added = value + dg * inset;
+      added = value;
     }
     let line = lineAt(px, py);
     for (let n = first; n < last; n += 4) {

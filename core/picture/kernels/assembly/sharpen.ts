@@ -1,4 +1,5 @@
 /** Sharpening of a tile: of encoded values for the output (`output/sharpen-stage.ts`), and of light (`steps/finish/sharpening/`). */
+import { blurDown, blurredFour, blurredOne } from './blur';
 import { lineOf, loadPart, storePart } from './vectors';
 
 /** Bytes of a plane of the work, with room for the next to begin at a multiple of 64. */
@@ -36,7 +37,7 @@ export function sharpenPlanes(
   const one = f32x4.splat(1);
   const zero = f32x4.splat(0);
   for (let y = 0; y < height; y++) {
-    blurDown(luma, y, width, height, weights, reach, plane);
+    blurDown(luma + plane, y, width, height, weights, reach, blurred);
     const here = lineOf(y, height, bytes);
     for (let x = 0; x < width; x += 4) {
       const at = (<usize>x) << 2;
@@ -104,7 +105,7 @@ export function sharpenLight(
   const certain = f32x4.splat(1 / (sure - noise));
   const faint = f32x4.splat(edge);
   for (let y = 0; y < height; y++) {
-    blurDown(root, y, width, height, weights, reach, plane);
+    blurDown(root + plane, y, width, height, weights, reach, blurred);
     const here = lineOf(y, height, bytes);
     for (let x = 0; x < width; x += 4) {
       const at = (<usize>x) << 2;
@@ -158,16 +159,7 @@ function blurAcross(
       const at = values + start + ((<usize>x) << 2);
       const put = start + ((<usize>x) << 2);
       if (x >= far && x + 4 + far <= width) {
-        let sum = f32x4.splat(0);
-        for (let k = -reach; k <= reach; k++)
-          sum = f32x4.add(
-            sum,
-            f32x4.mul(
-              v128.load32_splat(weights + ((<usize>(k + reach)) << 2)),
-              v128.load(at + ((<isize>k) << 2))
-            )
-          );
-        v128.store(across + put, sum);
+        v128.store(across + put, blurredFour(at, weights, reach));
         const before = v128.load(at - beside);
         const here = v128.load(at);
         const after = v128.load(at + beside);
@@ -175,12 +167,7 @@ function blurAcross(
         v128.store(most + put, f32x4.pmax(f32x4.pmax(before, here), after));
         x += 4;
       } else {
-        let sum: f32 = 0;
-        for (let k = -reach; k <= reach; k++)
-          sum +=
-            load<f32>(weights + ((<usize>(k + reach)) << 2)) *
-            load<f32>(values + start + ((<usize>max(0, min(width - 1, x + k))) << 2));
-        store<f32>(across + put, sum);
+        store<f32>(across + put, blurredOne(values + start, x, width, weights, reach));
         const before = load<f32>(values + start + ((<usize>max(0, x - near)) << 2));
         const here = load<f32>(at);
         const after = load<f32>(values + start + ((<usize>min(width - 1, x + near)) << 2));
@@ -189,28 +176,6 @@ function blurAcross(
         x++;
       }
     }
-  }
-}
-
-/** Down the rows of the blur, of one row, into the row after the four planes. */
-function blurDown(
-  values: usize,
-  y: i32,
-  width: i32,
-  height: i32,
-  weights: usize,
-  reach: i32,
-  plane: usize
-): void {
-  const across = values + plane;
-  const blurred = values + 4 * plane;
-  const bytes = (<usize>width) << 2;
-  memory.fill(blurred, 0, bytes);
-  for (let k = -reach; k <= reach; k++) {
-    const weight = v128.load32_splat(weights + ((<usize>(k + reach)) << 2));
-    const start = across + lineOf(y + k, height, bytes);
-    for (let at: usize = 0; at < bytes; at += 16)
-      v128.store(blurred + at, f32x4.add(v128.load(blurred + at), f32x4.mul(weight, v128.load(start + at))));
   }
 }
 

@@ -74,3 +74,8 @@ export function storePart(at: usize, values: v128, left: i32): void {
   if (left > 1) store<f32>(at, f32x4.extract_lane(values, 1), 4);
   if (left > 2) store<f32>(at, f32x4.extract_lane(values, 2), 8);
 }
+
+/** Shares that the colours of linear Rec. 2020 have in its light. */
+export const OF_RED: f32 = 0.2627;
+export const OF_GREEN: f32 = 0.678;
+export const OF_BLUE: f32 = 0.0593;
