@@ -10,6 +10,7 @@ import type { FrameSize } from '../../math/frame-geometry.ts';
 import type { Matrix3 } from '../../math/matrix3.ts';
 import type { Vector3 } from '../../math/vector3.ts';
 import type { FrameLight } from './frame-light.ts';
+import { gridOf } from '../../picture/tile/grid.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { FIRST_RENDITION, RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { averageLight } from './average-light.ts';
@@ -66,10 +67,8 @@ function withoutBars(plane: number, width: number, height: number, radius: numbe
 }
 
 /** Memory for the light of a picture. */
-function takeLight({ width: sourceWidth, height: sourceHeight }: FrameSize): FrameLight {
-  const share = Math.min(1, LONG_EDGE / Math.max(sourceWidth, sourceHeight));
-  const width = Math.max(2, Math.round(sourceWidth * share));
-  const height = Math.max(2, Math.round(sourceHeight * share));
+function takeLight(source: FrameSize): FrameLight {
+  const { width, height } = gridOf(source, LONG_EDGE);
   const size = width * height;
   return takenTogether((own) => {
     const plane = (values: number): Float32Array => own(takeFloat32(size * values));

@@ -209,7 +209,7 @@ function soften(planes: Planes, deviation: number, arena: Arena): void {
   if (deviation < LEAST_BLUR) return;
   const { width, height } = planes;
   const { weights, reach } = gaussianWeights(deviation);
-  const [along, work] = [arena.addressOf(weights), addressOf(arena.float32(width * height))];
+  const [along, work] = [arena.addressOf(weights), addressOf(arena.float32(width * (height + 1)))];
   for (const plane of [planes.r, planes.g, planes.b])
     kernels().blurPlane(addressOf(plane), width, height, along, reach, work);
 }

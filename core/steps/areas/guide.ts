@@ -5,7 +5,7 @@ import { averageLight } from '../../measure/light/average-light.ts';
 import { inArena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
-import type { Grid } from './grid.ts';
+import type { Grid } from '../../picture/tile/grid.ts';
 import { type Pictured, keptOfPicture } from './pictured.ts';
 
 /** Light that is added to colours before their ratio is taken. */

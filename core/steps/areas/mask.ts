@@ -3,7 +3,7 @@ import type { FrameSize } from '../../math/frame-geometry.ts';
 import { type Arena, inArena } from '../../picture/kernels/arena.ts';
 import { addressOf, takeFloat32, takeUint8, takenTogether } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
-import { type Grid, gridOf } from './grid.ts';
+import { type Grid, gridOf } from '../../picture/tile/grid.ts';
 import { type Guide, guideOf } from './guide.ts';
 import { type InsideColours, continueColours } from './another-sky/inside-colours.ts';
 import type { Pictured } from './pictured.ts';

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { IDENTITY, diagonal } from '../../math/matrix3.ts';
 import { type PlacedPlanes, allocatePlanes, givePlanesBack, placeOn } from '../../picture/tile/planes.ts';
-import { gridOf } from './grid.ts';
+import { gridOf } from '../../picture/tile/grid.ts';
 import { guideOf } from './guide.ts';
 import { type Part, drawPart } from './parts/part.ts';
 import { type Pictured, keptOfPicture } from './pictured.ts';

@@ -3,7 +3,7 @@ import type { Point } from '../../../math/frame-geometry.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
 import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
-import { type Grid, toCells } from '../grid.ts';
+import { type Grid, toCells } from '../../../picture/tile/grid.ts';
 
 export const SIDES = ['left', 'right', 'above', 'below'] as const;
 export type Side = (typeof SIDES)[number];

@@ -1,7 +1,7 @@
 /** Strokes as they grow under the pointer: what is gone on with is what would be drawn at once. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { gridOf } from '../grid.ts';
+import { gridOf } from '../../../picture/tile/grid.ts';
 import type { Guide } from '../guide.ts';
 import { type Stroke, drawBrush } from './brush.ts';
 

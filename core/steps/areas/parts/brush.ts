@@ -1,7 +1,7 @@
 /** What was painted with a brush: strokes, one over another, each of them as it was drawn. */
 import { id } from '../../../settings/id-schema.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
-import { type Grid, cellsWithin, toCells } from '../grid.ts';
+import { type Grid, cellsWithin, toCells } from '../../../picture/tile/grid.ts';
 import type { Guide } from '../guide.ts';
 import type { Pictured } from '../pictured.ts';
 

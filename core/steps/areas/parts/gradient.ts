@@ -3,7 +3,7 @@ import type { Point } from '../../../math/frame-geometry.ts';
 import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
-import { type Grid, toCells } from '../grid.ts';
+import { type Grid, toCells } from '../../../picture/tile/grid.ts';
 import { partSwitch } from './part-base.ts';
 
 export const gradientProperties = {

@@ -3,7 +3,7 @@ import type { FrameSize, Point } from '../../../math/frame-geometry.ts';
 import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { partSwitch } from './part-base.ts';
-import { type Grid, toCells } from '../grid.ts';
+import { type Grid, toCells } from '../../../picture/tile/grid.ts';
 import { softened } from '../soften.ts';
 
 /** Corners of one outline: what is drawn freely is thinned out below that. */

@@ -1,5 +1,5 @@
 /** The kinds of parts that shapes are built from, and how each is drawn. */
-import type { Grid } from '../grid.ts';
+import type { Grid } from '../../../picture/tile/grid.ts';
 import type { Guide } from '../guide.ts';
 import { type Beside, besideProperties, drawBeside } from './beside.ts';
 import { type Brush, brushProperties, drawBrush } from './brush.ts';

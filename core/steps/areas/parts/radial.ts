@@ -3,7 +3,7 @@ import type { Point } from '../../../math/frame-geometry.ts';
 import { percent } from '../../../settings/percent-schema.ts';
 import { point } from '../../../settings/point-schema.ts';
 import { smoothstep } from '../../../math/smoothstep.ts';
-import { type Grid, cellsWithin, toCells } from '../grid.ts';
+import { type Grid, cellsWithin, toCells } from '../../../picture/tile/grid.ts';
 import { partSwitch } from './part-base.ts';
 
 const radius = { type: 'number', minimum: 0.002, maximum: 3 } as const;

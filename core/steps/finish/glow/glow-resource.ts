@@ -6,8 +6,9 @@ import type { FrameSize } from '../../../math/frame-geometry.ts';
 import { gaussianWeights } from '../../../math/gaussian-weights.ts';
 import { averageLight } from '../../../measure/light/average-light.ts';
 import { inArena } from '../../../picture/kernels/arena.ts';
-import { addressOf, takeFloat32 } from '../../../picture/kernels/heap.ts';
+import { addressOf, takeFloat32, takenTogether } from '../../../picture/kernels/heap.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
+import { gridOf } from '../../../picture/tile/grid.ts';
 import type { Resource } from '../../../picture/tile/resource.ts';
 
 export interface GlowSpec {
@@ -45,45 +46,40 @@ export const glowResource: Resource<'glow', GlowSpec, SpreadLight> = {
   stored: () => null,
   make({ planes, toWorking }, spec) {
     if (!planes) throw new Error('Glow is made of a picture.');
-    const longer = Math.max(planes.width, planes.height);
-    const sized = (cells: number): FrameSize => {
-      const share = Math.min(1, cells / longer);
-      return {
-        width: Math.max(2, Math.round(planes.width * share)),
-        height: Math.max(2, Math.round(planes.height * share))
-      };
-    };
-    const [fine, grid] = [FINE_CELLS, CELLS].map(sized);
+    const [fine, grid] = [FINE_CELLS, CELLS].map((cells) => gridOf(planes, cells));
     const size = grid.width * grid.height;
-    const values = takeFloat32(4 * size).fill(0);
-    inArena((arena) => {
-      const many = fine.width * fine.height;
-      const [r, g, b] = [0, 1, 2].map(() => arena.float32(many));
-      averageLight(planes, toWorking, fine, { colours: [r, g, b], stops: arena.float32(many) });
-      const { averageOnto, blurPlane, keepBright } = kernels();
-      keepBright(addressOf(r), addressOf(g), addressOf(b), many, ...glowsBetween(spec));
-      const [narrow, wide, work] = [0, 1, 2].map(() => arena.float32(size + fine.width + 3));
-      const deviation = (spec.reach * Math.hypot(grid.width, grid.height)) / 2;
-      const [near, far] = [deviation, deviation * WIDER].map((each) => gaussianWeights(each, CUT));
-      const [nearWeights, farWeights] = [near, far].map(({ weights }) => arena.addressOf(weights));
-      const rowOfWork = addressOf(arena.float32(fine.width + 3));
-      [r, g, b].forEach((plane, c) => {
-        averageOnto(
-          addressOf(plane),
-          fine.width,
-          fine.height,
-          addressOf(narrow),
-          grid.width,
-          grid.height,
-          rowOfWork
-        );
-        wide.set(narrow);
-        blurPlane(addressOf(narrow), grid.width, grid.height, nearWeights, near.reach, addressOf(work));
-        blurPlane(addressOf(wide), grid.width, grid.height, farWeights, far.reach, addressOf(work));
-        for (let i = 0; i < size; i++) values[4 * i + c] = narrow[i] + (wide[i] - narrow[i]) * WIDE_SHARE;
+    return takenTogether((own) => {
+      const values = own(takeFloat32(4 * size)).fill(0);
+      inArena((arena) => {
+        const many = fine.width * fine.height;
+        const [r, g, b] = [0, 1, 2].map(() => arena.float32(many));
+        averageLight(planes, toWorking, fine, { colours: [r, g, b], stops: arena.float32(many) });
+        const { averageOnto, blurPlane, keepBright } = kernels();
+        keepBright(addressOf(r), addressOf(g), addressOf(b), many, ...glowsBetween(spec));
+        const [narrow, wide] = [0, 1].map(() => arena.float32(size));
+        const work = arena.float32(size + grid.width + 3);
+        const deviation = spec.reach * grid.unit;
+        const [near, far] = [deviation, deviation * WIDER].map((each) => gaussianWeights(each, CUT));
+        const [nearWeights, farWeights] = [near, far].map(({ weights }) => arena.addressOf(weights));
+        const rowOfWork = addressOf(arena.float32(fine.width + 3));
+        [r, g, b].forEach((plane, c) => {
+          averageOnto(
+            addressOf(plane),
+            fine.width,
+            fine.height,
+            addressOf(narrow),
+            grid.width,
+            grid.height,
+            rowOfWork
+          );
+          wide.set(narrow);
+          blurPlane(addressOf(narrow), grid.width, grid.height, nearWeights, near.reach, addressOf(work));
+          blurPlane(addressOf(wide), grid.width, grid.height, farWeights, far.reach, addressOf(work));
+          for (let i = 0; i < size; i++) values[4 * i + c] = narrow[i] + (wide[i] - narrow[i]) * WIDE_SHARE;
+        });
       });
+      return { width: grid.width, height: grid.height, values };
     });
-    return { ...grid, values };
   },
   memory: ({ values }) => [values],
   missing: 'The glow of this frame could not be made.'

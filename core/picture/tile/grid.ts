@@ -1,4 +1,4 @@
-/** Cells over a whole frame: what masks are drawn on, in field coordinates. */
+/** Cells over a whole frame, in field coordinates: what masks, light and glow are drawn on. */
 import type { FrameSize, Point } from '../../math/frame-geometry.ts';
 
 export interface Grid extends FrameSize {
