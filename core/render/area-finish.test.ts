@@ -205,7 +205,8 @@ describe('glow', () => {
         for (let x = -radius; x <= radius; x++) {
           if (Math.hypot(x, y) >= radius) continue;
           const d2 = (x - distance) ** 2 + y * y;
-          const at = (sigma: number): number => Math.exp(-d2 / (2 * sigma ** 2)) / (2 * Math.PI * sigma ** 2);
+          const at = (deviation: number): number =>
+            Math.exp(-d2 / (2 * deviation ** 2)) / (2 * Math.PI * deviation ** 2);
           share += 0.6 * at(near) + 0.4 * at(3 * near);
         }
       const pixel = (cy * width + cx + distance) * 3;
