@@ -1,15 +1,11 @@
 /** Mends on other frames of a job the dust that was found on one of them: it lies at one place of the sensor. */
-import type { Patch } from '../../core/steps/mend/patch.ts';
-import { MOST_PATCHES } from '../../core/steps/mend/patch.ts';
-import type { MendSettings } from '../../core/steps/mend/step.ts';
-import { type DustTask, mendedDust } from '../../core/steps/mend/dust/dust-patches.ts';
+import { mendedDust } from '../../core/steps/mend/dust/dust-patches.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
-import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { frameById, framesOfJob, isReady } from '../frames/frame-row.ts';
 import { readProxy } from '../frames/proxy.ts';
 import { type SetChange, changeRecipes } from '../recipes/write-recipe.ts';
+import { findDust, patchesOf, withPatches } from './frame-dust.ts';
 import { UserError } from '../user-error.ts';
 
 export interface DustMended extends SetChange {
@@ -17,9 +13,6 @@ export interface DustMended extends SetChange {
   looked: number;
   specks: number;
 }
-
-const patchesOf = (recipe: PartialRecipe): readonly Patch[] =>
-  (completeRecipe(recipe).mend as unknown as MendSettings).patches;
 
 export async function mendDust(context: Context, fromId: string): Promise<DustMended> {
   const from = await frameById(context, fromId);
@@ -33,19 +26,13 @@ export async function mendDust(context: Context, fromId: string): Promise<DustMe
     .filter(({ id, facts }) => id !== fromId && facts.make === make && facts.model === model);
   const done: DustMended = { frames: 0, changed: [], looked: others.length, specks: 0 };
   for (const frame of others) {
-    const found = await inScope(async ({ ownAll }) => {
-      const planes = ownAll(await readProxy(context, frame));
-      const before = patchesOf(frame.recipe);
-      const task: DustTask = { planes, size: frame.facts.size, before, known: { specks, size } };
-      return (await context.pool.run(task, { name: 'dust' })) as Patch[];
-    });
+    const found = await inScope(async ({ ownAll }) =>
+      findDust(context, frame, ownAll(await readProxy(context, frame)), { specks, size })
+    );
     if (found.length === 0) continue;
-    const { frames, changed } = await changeRecipes(context, [frame.id], (recipe) => {
-      const there = patchesOf(recipe);
-      const added = found.filter(({ id }) => !there.some((each) => each.id === id));
-      const patches = [...there, ...added].slice(0, MOST_PATCHES);
-      return { ...recipe, mend: { ...recipe.mend, patches } } as unknown as PartialRecipe;
-    });
+    const { frames, changed } = await changeRecipes(context, [frame.id], (recipe) =>
+      withPatches(recipe, found)
+    );
     done.frames += frames;
     done.changed.push(...changed);
     done.specks += found.length;

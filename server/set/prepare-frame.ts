@@ -1,9 +1,6 @@
 /** Prepares a frame in one go: true, cropped, toned and balanced by itself, with house settings, its dust mended. */
 import equal from 'fast-deep-equal';
-import type { Patch } from '../../core/steps/mend/patch.ts';
-import { MOST_PATCHES } from '../../core/steps/mend/patch.ts';
-import type { MendSettings } from '../../core/steps/mend/step.ts';
-import type { DustTask } from '../../core/steps/mend/dust/dust-patches.ts';
+import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
 import type { RatioName } from '../../core/picture/output/ratios.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
@@ -12,12 +9,15 @@ import { patchedRecipe } from '../../core/recipe/patched-recipe.ts';
 import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
-import { frameById, isReady } from '../frames/frame-row.ts';
+import { type FrameRow, frameById, isReady } from '../frames/frame-row.ts';
 import { readProxy } from '../frames/proxy.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
-import { changeRecipes } from '../recipes/write-recipe.ts';
+import { storedRecipe } from '../frames/read-recipe.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
+import { lookInPool } from '../render/look-in-pool.ts';
 import { type ByItself, setByItself } from '../render/by-itself.ts';
-import { trueUpFrame } from './true-up-frame.ts';
+import { findDust, withPatches } from './frame-dust.ts';
+import { CHANGED_MEANWHILE, type TruedUp, truedUp } from './true-up-frame.ts';
 
 export interface Preparing {
   /** What becomes true; null: nothing. */
@@ -40,56 +40,61 @@ export interface Prepared {
   version?: number;
 }
 
-const patchesOf = (recipe: PartialRecipe): readonly Patch[] =>
-  (completeRecipe(recipe).mend as unknown as MendSettings).patches;
+/** What a recipe became, and what is to be said of its lines (undefined: they were not looked at). */
+interface Made {
+  recipe: PartialRecipe;
+  said: string[];
+  lines?: TruedUp;
+}
 
-export async function prepareFrame(context: Context, id: string, wanted: Preparing): Promise<Prepared> {
-  const said: string[] = [];
-  let look: string | null = null;
-  const before = await frameById(context, id);
-  if (!isReady(before)) throw new UserError('This frame is not ready yet.');
-  const uncropped = equal(completeRecipe(before.recipe).crop, completeRecipe().crop);
-  let version: number | undefined;
-  if (wanted.trueUp) {
-    const trued = await trueUpFrame(context, id, wanted.trueUp);
-    if (trued.ok) said.push(trued.said);
-    else look = trued.said;
-    version = trued.version;
-  }
-  const frame = await frameById(context, id);
-  if (!isReady(frame)) throw new UserError('This frame no longer exists.');
-  const { facts, recipe } = frame;
-  const choice = await choiceFor(context, facts, recipe.lens?.profile);
-  const found = await inScope(async ({ ownAll }) => {
+type ReadyFrame = FrameRow & { facts: FrameFacts };
+
+/** A recipe with all that the picture itself tells, as far as it is asked. */
+async function byThePicture(
+  context: Context,
+  frame: ReadyFrame,
+  { trueUp, ratio, auto, dust }: Preparing
+): Promise<Made> {
+  const { facts } = frame;
+  const uncropped = equal(completeRecipe(frame.recipe).crop, completeRecipe().crop);
+  const cropped = (recipe: PartialRecipe): PartialRecipe =>
+    ratio && uncropped ? patchedRecipe(recipe, { crop: { ratio } }) : recipe;
+  if (!trueUp && auto.length === 0 && !dust) return { recipe: cropped(frame.recipe), said: [] };
+  const choice = await choiceFor(context, facts, frame.recipe.lens?.profile);
+  return inScope(async ({ ownAll }) => {
+    const { pool } = context;
     const planes = ownAll(await readProxy(context, frame));
-    const set = await setByItself(
-      recipe,
-      { straighten: false, trueUp: null, auto: wanted.auto },
-      { planes, facts, choice },
-      context.pool
-    );
-    const task: DustTask = { planes, size: facts.size, before: patchesOf(recipe), known: null };
-    const dust = wanted.dust ? ((await context.pool.run(task, { name: 'dust' })) as Patch[]) : [];
-    return { ...set, dust };
-  });
-  said.push(...found.said);
-  if (found.dust.length > 0)
-    said.push(`Dust: ${found.dust.length} ${found.dust.length === 1 ? 'speck' : 'specks'} mended.`);
-  const { changed } = await changeRecipes(context, [id], (now) => {
-    const { tone, colour } = found.recipe;
-    let made: PartialRecipe = now;
-    if (wanted.ratio && uncropped) made = patchedRecipe(made, { crop: { ratio: wanted.ratio } });
-    if (wanted.auto.includes('tone')) made = patchedRecipe(made, { tone });
-    if (wanted.auto.includes('colour')) made = patchedRecipe(made, { colour });
-    if (wanted.house) made = withHouseChanges(made, wanted.house);
-    const there = patchesOf(made);
-    const added = found.dust.filter((patch) => !there.some((each) => each.id === patch.id));
-    if (added.length > 0)
-      made = {
-        ...made,
-        mend: { ...made.mend, patches: [...there, ...added].slice(0, MOST_PATCHES) }
-      } as unknown as PartialRecipe;
+    const made: Made = { recipe: frame.recipe, said: [] };
+    if (trueUp) {
+      const recipe = completeRecipe(made.recipe);
+      const trued = truedUp(frame, trueUp, choice, await lookInPool({ planes, facts, recipe, choice }, pool));
+      made.recipe = trued.recipe ?? made.recipe;
+      made.lines = trued.said;
+      if (trued.recipe) made.said.push(trued.said.said);
+    }
+    const wanted = { straighten: false, trueUp: null, auto };
+    const set = await setByItself(cropped(made.recipe), wanted, { planes, facts, choice }, pool);
+    made.said.push(...set.said);
+    const found = dust ? await findDust(context, frame, planes, null) : [];
+    if (found.length > 0)
+      made.said.push(`Dust: ${found.length} ${found.length === 1 ? 'speck' : 'specks'} mended.`);
+    made.recipe = withPatches(set.recipe, found);
     return made;
   });
-  return { said, look, version: changed[0]?.version ?? version };
+}
+
+/** All of it is one step of the frame's history. */
+export async function prepareFrame(context: Context, id: string, wanted: Preparing): Promise<Prepared> {
+  const frame = await frameById(context, id);
+  if (!isReady(frame)) throw new UserError('This frame is not ready yet.');
+  const { said, lines, ...made } = await byThePicture(context, frame, wanted);
+  const recipe = wanted.house ? withHouseChanges(made.recipe, wanted.house) : made.recipe;
+  const saved = await saveRecipe(context, id, frame.version, recipe, lines && { said: lines });
+  if (!saved?.saved) return { said: [], look: CHANGED_MEANWHILE };
+  const changed = !equal(storedRecipe(frame.recipe), storedRecipe(recipe));
+  return {
+    said,
+    look: lines && !lines.ok ? lines.said : null,
+    version: changed ? saved.version : undefined
+  };
 }

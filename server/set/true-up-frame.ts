@@ -1,9 +1,9 @@
 /** Trues a frame up by itself, for many frames at once: from its proxy, over its recipe as it stands. */
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
-import { completeRecipe } from '../../core/recipe/recipe.ts';
+import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
 import { patchedRecipe } from '../../core/recipe/patched-recipe.ts';
 import { trueUpRecipe } from '../../core/render/true-up.ts';
-import { type FrameSetup, setupFrame } from '../../core/steps/lens/frame-optics.ts';
+import { type FrameSetup, type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import type { LensSettings } from '../../core/steps/lens/step.ts';
 import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
 import type { Confidence } from '../../core/steps/lines/true-up-itself.ts';
@@ -53,22 +53,32 @@ export async function trueUpFrame(
   return said;
 }
 
+/** A frame's recipe trued up as far as its lines are sure, and what is to be said of it; null: it stays as it is. */
+export function truedUp(
+  { recipe, facts }: Pick<FrameRow, 'recipe'> & { facts: FrameFacts },
+  mode: TrueUpMode,
+  choice: LensChoice,
+  { lines: found }: Pick<LookedAt, 'lines'>
+): { recipe: PartialRecipe | null; said: TruedUp } {
+  const setup = (lens: LensSettings): FrameSetup => setupFrame(facts, lens, choice);
+  const made = trueUpRecipe(found, { recipe: completeRecipe(recipe), mode, setup });
+  if (!made.ok) return { recipe: null, said: made };
+  const { said, confidence, patch } = made;
+  return { recipe: patchedRecipe(recipe, patch), said: { ok: true, said, confidence } };
+}
+
+/** What is said of a frame that was changed by someone else while it was worked on. */
+export const CHANGED_MEANWHILE = 'The frame was changed elsewhere meanwhile, and stays as it is there.';
+
 async function trueUp(
   context: Context,
   frame: FrameRow & { facts: FrameFacts },
   mode: TrueUpMode,
-  { lines: found }: LookedAt
+  looked: LookedAt
 ): Promise<TruedUp> {
-  const { recipe } = frame;
-  const choice = await choiceFor(context, frame.facts, recipe.lens?.profile);
-  const setup = (lens: LensSettings): FrameSetup => setupFrame(frame.facts, lens, choice);
-  const made = trueUpRecipe(found, { recipe: completeRecipe(recipe), mode, setup });
-  if (!made.ok) return made;
-  const said = { ok: true, said: made.said, confidence: made.confidence };
-  const saved = await saveRecipe(context, frame.id, frame.version, patchedRecipe(recipe, made.patch), {
-    said
-  });
-  if (!saved?.saved)
-    return { ok: false, said: 'The frame was changed elsewhere meanwhile, and stays as it is there.' };
-  return { ...said, version: saved.version };
+  const choice = await choiceFor(context, frame.facts, frame.recipe.lens?.profile);
+  const { recipe, said } = truedUp(frame, mode, choice, looked);
+  if (!recipe) return said;
+  const saved = await saveRecipe(context, frame.id, frame.version, recipe, { said });
+  return saved?.saved ? { ...said, version: saved.version } : { ok: false, said: CHANGED_MEANWHILE };
 }

@@ -57,6 +57,7 @@ describe('preparing', () => {
       expect(after.colour.kelvin).not.toBe(before.colour.kelvin);
       const { back } = await takeBack(test.app, test.jobId, [{ id: ids[name], version: version! }]);
       expect(back).toBe(1);
+      expect(await recipeOf(name)).toEqual(before);
     }
   );
 
