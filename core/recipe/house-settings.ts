@@ -4,7 +4,8 @@ import { type Definition, completed } from '../settings/nested.ts';
 import { carryOver } from './carry-over.ts';
 import { patchedRecipe } from './patched-recipe.ts';
 import { type PartialRecipe, type Recipe, completeRecipe } from './recipe.ts';
-import { EVERY_STEP, type StepName, stepByName } from './steps.ts';
+import { percent } from '../settings/percent-schema.ts';
+import { EVERY_STEP, type StepName, stepByName, stepLabel } from './steps.ts';
 
 /** The steps that a set holds, without what belongs to a picture. */
 export type HouseSteps = { [S in StepName]?: Partial<Recipe[S]> };
@@ -15,6 +16,17 @@ export interface HouseSettings {
   folder: string;
   steps: HouseSteps;
 }
+
+/** How far a set is laid over a frame. */
+export const houseAmount = percent(
+  'Amount',
+  100,
+  'How far numbers go from what they are to what they are in the set; what is no number is taken as it is there.'
+);
+
+/** What a set holds, in words. */
+export const holdsText = ({ steps }: Pick<HouseSettings, 'steps'>): string =>
+  stepsOf(steps).map(stepLabel).join(', ');
 
 /** Steps whose settings lie in one picture alone: they are not offered by themselves. */
 const OF_ONE_PICTURE: readonly StepName[] = ['lines', 'crop', 'areas', 'mend'];

@@ -22,6 +22,9 @@ export type StepSettings = {
 /** The steps without what tells one from another, for work that is the same for all of them. */
 export const EVERY_STEP: readonly (AnyStep & { name: StepName })[] = STEPS;
 
+/** What a step is called. */
+export const stepLabel = (name: StepName): string => stepByName(name)!.schema.properties.enabled.label;
+
 export function stepByName(name: string): (AnyStep & { name: StepName }) | null {
   return EVERY_STEP.find((step) => step.name === name) ?? null;
 }

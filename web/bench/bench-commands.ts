@@ -1,5 +1,5 @@
 /** Commands of the bench that belong to no step. */
-import { EVERY_STEP } from '$core/recipe/steps.ts';
+import { EVERY_STEP, type StepName, stepLabel } from '$core/recipe/steps.ts';
 import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from './state/choices.ts';
 import type { Bench } from './state/bench-state.svelte.ts';
 import type { Compare } from './compare/compare-state.svelte.ts';
@@ -27,21 +27,22 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
   const { compare, room } = actions;
   /** The clipping that was marked before it was marked for a moment. */
   let before: typeof view.clipping = 'off';
+  const switchStep = (name: StepName): void => bench.change(name, { enabled: !bench.recipe[name].enabled });
   const picture = 'Picture';
   return [
-    ...EVERY_STEP.map(({ name, schema }, i): Command => ({
+    ...EVERY_STEP.map(({ name }, i): Command => ({
       id: `step ${name}`,
-      label: `Step ${i + 1}: ${schema.properties.enabled.label}`,
+      label: `Step ${i + 1}: ${stepLabel(name)}`,
       group: 'Steps',
       keys: [String(i + 1)],
       run: () => (view.step = name)
     })),
-    ...EVERY_STEP.map(({ name, schema }): Command => ({
+    ...EVERY_STEP.map(({ name }): Command => ({
       id: `switch ${name}`,
-      label: `Switch ${schema.properties.enabled.label} on or off`,
+      label: `Switch ${stepLabel(name)} on or off`,
       group: 'Steps',
       keys: [],
-      run: () => bench.change(name, { enabled: !bench.recipe[name].enabled })
+      run: () => switchStep(name)
     })),
     {
       id: 'undo',
@@ -146,7 +147,7 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       label: 'The step in hand off, and on again',
       group: 'Steps',
       keys: ['z'],
-      run: () => bench.change(view.step, { enabled: !bench.recipe[view.step].enabled })
+      run: () => switchStep(view.step)
     },
     {
       id: 'zoom-toggle',

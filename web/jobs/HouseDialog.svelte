@@ -1,7 +1,7 @@
 <!-- Lays house settings over the selected frames of a job. -->
 <script lang="ts">
   import { Button, Modal, Radio } from 'flowbite-svelte';
-  import { stepByName } from '$core/recipe/steps.ts';
+  import { holdsText, houseAmount } from '$core/recipe/house-settings.ts';
   import { call } from '$lib/call.ts';
   import { undoChanges } from '$lib/take-back.ts';
   import { toasts } from '$lib/toasts/toasts.svelte.ts';
@@ -17,7 +17,7 @@
   let { open = $bindable(), job, frames }: Props = $props();
   let rows = $state.raw<HouseRow[]>([]);
   let chosen = $state('');
-  let amount = $state(100);
+  let amount = $state<number>(houseAmount.default);
   let said = $state('');
   $effect(() => {
     if (!open) return;
@@ -27,10 +27,6 @@
       (reason: Error) => (said = reason.message)
     );
   });
-  const holds = (row: HouseRow): string =>
-    Object.keys(row.steps)
-      .map((step) => stepByName(step)!.schema.properties.enabled.label)
-      .join(', ');
   async function apply(): Promise<void> {
     try {
       const { frames: done, changed } = await call<SetChange>(`/api/jobs/${job}/house-settings`, {
@@ -56,15 +52,15 @@
       {#each rows as row (row.id)}
         <li class="px-2 py-1">
           <Radio name="house-set" value={row.id} bind:group={chosen}
-            >{row.folder ? `${row.folder} / ` : ''}{row.name}<span class="quiet ml-2">{holds(row)}</span
+            >{row.folder ? `${row.folder} / ` : ''}{row.name}<span class="quiet ml-2">{holdsText(row)}</span
             ></Radio
           >
         </li>
       {/each}
     </ul>
     <NumberControl
-      setting={{ label: 'Amount', minimum: 0, maximum: 100, default: 100, step: 1, unit: '%' }}
-      description="How far numbers go from what they are to what they are in the set."
+      setting={houseAmount}
+      description={houseAmount.description}
       value={amount}
       change={(next) => (amount = next)}
     />

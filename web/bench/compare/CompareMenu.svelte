@@ -1,10 +1,11 @@
 <!-- What the picture is compared with, and how. -->
 <script lang="ts">
-  import { Button, Popover, Radio, Select } from 'flowbite-svelte';
+  import { Radio, Select } from 'flowbite-svelte';
   import { completeRecipe } from '$core/recipe/recipe.ts';
   import { call } from '$lib/call.ts';
   import type { Revision } from '$server/recipes/revisions.ts';
   import { hint } from '../../lib/hints/hint.ts';
+  import BandPopover from '../controls/BandPopover.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import type { Against, Compare, CompareWay } from './compare-state.svelte.ts';
 
@@ -56,60 +57,50 @@
   }
 </script>
 
-<Button
-  color="light"
-  aria-pressed={compare.way !== null}
-  {...hint('Compares the picture with another state of it, or with another frame (W, M)')}>Compare</Button
+<BandPopover
+  text="Compare"
+  told="Compares the picture with another state of it, or with another frame (W, M)"
+  label="Compare"
+  width="w-72"
+  pressed={compare.way !== null}
+  bind:open
 >
-<Popover
-  trigger="click"
-  placement="bottom-end"
-  arrow={false}
-  class="z-30 w-72 p-2"
-  role="dialog"
-  aria-label="Compare"
-  bind:isOpen={open}
->
-  {#if open}
-    <div class="flex flex-col gap-1.5 text-sm">
-      <h2 class="text-sm">How</h2>
-      <div class="grid grid-cols-2 gap-x-2 gap-y-1">
-        {#each WAYS as { way, label, told } (label)}
-          <Radio
-            name="compare-way"
-            value={way ?? 'off'}
-            group={compare.way ?? 'off'}
-            onchange={() => compare.way !== way && compare.turn(way)}
-            {...hint(told)}>{label}</Radio
-          >
-        {/each}
-      </div>
-      <h2 class="pt-1.5 text-sm">With</h2>
-      {#each PLAIN as { kind, label } (kind)}
-        <Radio name="compare-with" value={kind} group={compare.against.kind} onchange={() => take({ kind })}
-          >{label}</Radio
-        >
-      {/each}
-      <Select
-        size="sm"
-        aria-label="Compare with a revision"
-        placeholder={revisions.length === 0 ? 'No revision is kept yet' : 'A revision…'}
-        disabled={revisions.length === 0}
-        items={revisions.map(({ letter, name }) => ({
-          value: letter,
-          name: `Revision ${letter}${name ? ` · ${name}` : ''}`
-        }))}
-        bind:value={() => chosen, takeRevision}
-      />
-      <Select
-        size="sm"
-        aria-label="Compare with another frame"
-        placeholder={others.length === 0 ? 'No other frame in this job' : 'Another frame…'}
-        disabled={others.length === 0}
-        items={others.map(({ id, name }) => ({ value: id, name }))}
-        bind:value={() => frame, takeFrame}
-      />
-      {#if said}<p role="status">{said}</p>{/if}
-    </div>
-  {/if}
-</Popover>
+  <h2 class="text-sm">How</h2>
+  <div class="grid grid-cols-2 gap-x-2 gap-y-1">
+    {#each WAYS as { way, label, told } (label)}
+      <Radio
+        name="compare-way"
+        value={way ?? 'off'}
+        group={compare.way ?? 'off'}
+        onchange={() => compare.way !== way && compare.turn(way)}
+        {...hint(told)}>{label}</Radio
+      >
+    {/each}
+  </div>
+  <h2 class="pt-1.5 text-sm">With</h2>
+  {#each PLAIN as { kind, label } (kind)}
+    <Radio name="compare-with" value={kind} group={compare.against.kind} onchange={() => take({ kind })}
+      >{label}</Radio
+    >
+  {/each}
+  <Select
+    size="sm"
+    aria-label="Compare with a revision"
+    placeholder={revisions.length === 0 ? 'No revision is kept yet' : 'A revision…'}
+    disabled={revisions.length === 0}
+    items={revisions.map(({ letter, name }) => ({
+      value: letter,
+      name: `Revision ${letter}${name ? ` · ${name}` : ''}`
+    }))}
+    bind:value={() => chosen, takeRevision}
+  />
+  <Select
+    size="sm"
+    aria-label="Compare with another frame"
+    placeholder={others.length === 0 ? 'No other frame in this job' : 'Another frame…'}
+    disabled={others.length === 0}
+    items={others.map(({ id, name }) => ({ value: id, name }))}
+    bind:value={() => frame, takeFrame}
+  />
+  {#if said}<p role="status">{said}</p>{/if}
+</BandPopover>

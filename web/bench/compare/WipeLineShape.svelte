@@ -4,14 +4,12 @@
   import type { KonvaDragTransformEvent } from 'svelte-konva';
   import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
   import type { Compare } from './compare-state.svelte.ts';
-  import { angleThrough, placeOf, waysOf } from './half-plane.ts';
+  import { ARM, angleThrough, placeOf, waysOf } from './half-plane.ts';
 
   let { compare, size }: { compare: Compare; size: FrameSize } = $props();
   const place = $derived(placeOf(compare.line, size));
   const along = $derived(waysOf(compare.line).along);
   const far = $derived(Math.hypot(size.width, size.height));
-  /** How far from the middle it is turned by. */
-  const ARM = 90;
   const beyond = (by: number): Point => [place[0] + by * along[0], place[1] + by * along[1]];
   const points = $derived([...beyond(-far), ...beyond(far)]);
   const ends = $derived([beyond(-ARM), beyond(ARM)]);

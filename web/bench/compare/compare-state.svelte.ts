@@ -1,5 +1,5 @@
 /** What the picture is compared with, and how. */
-import { EVERY_STEP } from '$core/recipe/steps.ts';
+import { stepLabel } from '$core/recipe/steps.ts';
 import type { Recipe } from '$core/recipe/recipe.ts';
 import type { RenderInputs } from '$core/render/render-inputs.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
@@ -23,9 +23,6 @@ export function createCompare(bench: Bench) {
   let way = $state.raw<CompareWay | null>(null);
   let against = $state.raw<Against>({ kind: 'shot' });
   let line = $state.raw<WipeLine>(UPRIGHT);
-  const labelOfStep = $derived(
-    EVERY_STEP.find(({ name }) => name === bench.view.step)!.schema.properties.enabled.label
-  );
 
   const recipe = $derived.by((): Recipe | null => {
     const { step } = bench.view;
@@ -70,7 +67,7 @@ export function createCompare(bench: Bench) {
     get label(): string {
       if (against.kind === 'shot') return 'As shot';
       if (against.kind === 'opened') return 'As opened';
-      if (against.kind === 'without') return `Without ${labelOfStep}`;
+      if (against.kind === 'without') return `Without ${stepLabel(bench.view.step)}`;
       return against.kind === 'revision' ? `Revision ${against.letter}` : against.name;
     },
     /** What the other picture is made from; null where there is none, or it is another frame's. */

@@ -9,6 +9,9 @@ export interface WipeLine {
   angle: number;
 }
 
+/** How far from its middle it is turned by, in pixels. */
+export const ARM = 90;
+
 /** The way that it runs, and the way to its first side: left of an upright one. */
 export function waysOf({ angle }: Pick<WipeLine, 'angle'>): { along: Point; across: Point } {
   const turn = (angle * Math.PI) / 180;

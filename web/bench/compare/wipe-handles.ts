@@ -1,24 +1,15 @@
 /** What of the line between two pictures the keyboard can take. */
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import type { Compare } from './compare-state.svelte.ts';
-import { placeOf, waysOf } from './half-plane.ts';
+import { ARM, placeOf, waysOf } from './half-plane.ts';
 
-/** Where its end is taken, from its middle. */
-const ARM = 90;
 /** Degrees for each press. */
 const TURN = 1;
 
 /** Pixels for each press. */
 const STEP = 8;
 
-interface WipeHandle {
-  id: string;
-  label: string;
-  at: Point;
-  nudge(dx: number, dy: number): void;
-}
-
-export function wipeHandles(compare: Compare, size: FrameSize): WipeHandle[] {
+export function wipeHandles(compare: Compare, size: FrameSize) {
   const { line } = compare;
   const [x, y] = placeOf(line, size);
   const { along } = waysOf(line);
@@ -26,8 +17,8 @@ export function wipeHandles(compare: Compare, size: FrameSize): WipeHandle[] {
     {
       id: 'wipe-line',
       label: `Line between ${compare.label} and now`,
-      at: [x, y],
-      nudge(dx, dy) {
+      at: [x, y] as Point,
+      nudge(dx: number, dy: number): void {
         const { line: now } = compare;
         compare.line = {
           ...now,
@@ -39,8 +30,8 @@ export function wipeHandles(compare: Compare, size: FrameSize): WipeHandle[] {
     {
       id: 'wipe-end',
       label: 'End of the line, which turns it',
-      at: [x + ARM * along[0], y + ARM * along[1]],
-      nudge(dx, dy) {
+      at: [x + ARM * along[0], y + ARM * along[1]] as Point,
+      nudge(dx: number, dy: number): void {
         const { line: now } = compare;
         compare.line = { ...now, angle: now.angle + (dy - dx) * TURN };
       }

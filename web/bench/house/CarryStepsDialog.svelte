@@ -4,12 +4,10 @@
   import { SvelteSet } from 'svelte/reactivity';
   import { Button, Checkbox, Modal } from 'flowbite-svelte';
   import { offeredSteps } from '$core/recipe/house-settings.ts';
-  import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
-  import { call } from '$lib/call.ts';
-  import { undoChanges } from '$lib/take-back.ts';
-  import { toasts } from '$lib/toasts/toasts.svelte.ts';
+  import { EVERY_STEP, type StepName, stepLabel } from '$core/recipe/steps.ts';
   import type { Job } from '$server/jobs/jobs.ts';
-  import type { SetChange } from '$server/recipes/write-recipe.ts';
+  import FrameChoices from '../parts/FrameChoices.svelte';
+  import { carryOver } from '../parts/carry-over.ts';
   import type { OtherFrame } from '../parts/step-parts.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
 
@@ -38,17 +36,12 @@
 
   async function carry(): Promise<void> {
     try {
-      await bench.saver.flush();
-      const body = { steps: [...steps], to: [...frames] };
-      const { frames: done, changed } = await call<SetChange>(`/api/frames/${bench.frame.id}/carry`, {
-        method: 'POST',
-        body
+      await carryOver(bench, job, {
+        steps: [...steps],
+        to: [...frames],
+        done: 'What belongs to their own picture stays.'
       });
       open = false;
-      toasts.tell(
-        `Carried over to ${done} ${done === 1 ? 'frame' : 'frames'}. What belongs to their own picture stays.`,
-        { undo: undoChanges(job.id, changed) }
-      );
     } catch (reason) {
       said = (reason as Error).message;
     }
@@ -57,11 +50,10 @@
 
 <Modal title="Carry steps over" bind:open size="sm">
   <div class="grid grid-cols-4 gap-1" role="group" aria-label="Steps to carry over">
-    {#each EVERY_STEP as { name, schema } (name)}
+    {#each EVERY_STEP as { name } (name)}
       <Checkbox
         checked={steps.has(name)}
-        onchange={(event) => toggle(steps, name, event.currentTarget.checked)}
-        >{schema.properties.enabled.label}</Checkbox
+        onchange={(event) => toggle(steps, name, event.currentTarget.checked)}>{stepLabel(name)}</Checkbox
       >
     {/each}
   </div>
@@ -70,19 +62,7 @@
     onchange={(event) => others.forEach(({ id }) => toggle(frames, id, event.currentTarget.checked))}
     >All frames of {job.name}</Checkbox
   >
-  <ul class="max-h-75 overflow-y-auto border border-line" aria-label="Frames to carry over to">
-    {#each others as { id, name, lens, focalLength } (id)}
-      <li class="px-2 py-1">
-        <Checkbox
-          checked={frames.has(id)}
-          onchange={(event) => toggle(frames, id, event.currentTarget.checked)}
-          >{name}<span class="quiet ml-2"
-            >{lens ?? 'lens not named'}{focalLength ? `, ${focalLength} mm` : ''}</span
-          ></Checkbox
-        >
-      </li>
-    {/each}
-  </ul>
+  <FrameChoices frames={others} chosen={frames} />
   <div class="foot flex items-center gap-2.5">
     <Button disabled={frames.size === 0 || steps.size === 0} onclick={carry}
       >Carry over to {frames.size}</Button

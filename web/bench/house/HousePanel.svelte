@@ -1,15 +1,21 @@
 <!-- House settings on the bench: by folder, as pictures of this frame; pointed at they are seen, pressed they are laid over it. -->
 <script lang="ts">
-  import { Button, Checkbox, Fileupload, Input, Popover, Select } from 'flowbite-svelte';
+  import { Button, Checkbox, Fileupload, Input, Select } from 'flowbite-svelte';
   import { completeRecipe } from '$core/recipe/recipe.ts';
-  import { type StepName, stepByName } from '$core/recipe/steps.ts';
-  import { EVERY_STEP } from '$core/recipe/steps.ts';
-  import { houseStepsOf, offeredSteps, withHouseSettings } from '$core/recipe/house-settings.ts';
+  import { EVERY_STEP, type StepName, stepLabel } from '$core/recipe/steps.ts';
+  import {
+    holdsText,
+    houseAmount,
+    houseStepsOf,
+    offeredSteps,
+    withHouseSettings
+  } from '$core/recipe/house-settings.ts';
   import { call } from '$lib/call.ts';
   import type { HouseRow } from '$server/recipes/house-settings.ts';
   import { hint } from '../../lib/hints/hint.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
+  import BandPopover from '../controls/BandPopover.svelte';
   import NumberControl from '../controls/NumberControl.svelte';
   import StatePictures from '../states/StatePictures.svelte';
   import type { FrameState } from '../states/frame-state.ts';
@@ -26,7 +32,7 @@
   let rows = $state.raw<HouseRow[]>([]);
   let said = $state('');
   let folder = $state('');
-  let amount = $state(100);
+  let amount = $state<number>(houseAmount.default);
   let chosen = $state('');
   let keeping = $state(false);
   let name = $state('');
@@ -51,14 +57,12 @@
 
   const folders = $derived([...new Set(rows.map((row) => row.folder))]);
   const shown = $derived(rows.filter((row) => folder === '' || row.folder === folder));
-  const stepNames = (names: readonly string[]): string =>
-    names.map((each) => stepByName(each)!.schema.properties.enabled.label).join(', ');
   const states = $derived(
-    shown.map(({ id, name: label, steps }): FrameState => ({
-      id,
-      label,
-      title: `${label}: ${stepNames(Object.keys(steps))}`,
-      apply: (recipe) => completeRecipe(withHouseSettings(recipe, steps, amount))
+    shown.map((set): FrameState => ({
+      id: set.id,
+      label: set.name,
+      title: `${set.name}: ${holdsText(set)}`,
+      apply: (recipe) => completeRecipe(withHouseSettings(recipe, set.steps, amount))
     }))
   );
   function take(id: string): void {
@@ -101,140 +105,122 @@
   }
 </script>
 
-<Button
-  color="light"
-  aria-pressed={open}
-  {...hint('House settings: sets of steps of your own, laid over this frame (Shift+H)')}>House</Button
+<BandPopover
+  text="House"
+  told="House settings: sets of steps of your own, laid over this frame (Shift+H)"
+  label="House settings"
+  width="w-122"
+  bind:open
 >
-<Popover
-  trigger="click"
-  placement="bottom-end"
-  arrow={false}
-  class="z-30 w-122 p-2"
-  role="dialog"
-  aria-label="House settings"
-  bind:isOpen={open}
->
-  {#if open}
-    <div class="flex max-h-[calc(100vh-70px)] flex-col gap-2 text-sm">
-      <div class="flex items-center gap-1.5">
-        <h2 class="flex-1 text-sm">House settings</h2>
-        <Select size="sm" placeholder="" class="w-34" aria-label="Folder" bind:value={folder}>
-          <option value="">all folders</option>
-          {#each folders.filter((each) => each !== '') as each (each)}<option value={each}>{each}</option
-            >{/each}
-        </Select>
-        <Button color="light" {...hint('Steps of this frame as a set of their own')} onclick={begin}
-          >Keep as…</Button
-        >
-      </div>
-      {#if keeping}
-        <form
-          class="flex flex-col gap-1.5 border border-line p-2"
-          aria-label="Keep house settings"
-          onsubmit={(event) => {
-            event.preventDefault();
-            void keep();
-          }}
-        >
-          <div class="flex gap-1.5">
-            <Input
-              class="h-7"
-              aria-label="Name of the set"
-              placeholder="name"
-              maxlength={80}
-              bind:value={name}
-            />
-            <Input
-              class="h-7"
-              aria-label="Folder of the set"
-              placeholder="folder"
-              maxlength={80}
-              list="house-folders"
-              bind:value={into}
-            />
-            <datalist id="house-folders"
-              >{#each folders as each (each)}<option value={each}></option>{/each}</datalist
-            >
-          </div>
-          <div class="grid grid-cols-4 gap-1">
-            {#each EVERY_STEP as { name: step, schema } (step)}
-              <Checkbox
-                checked={taken.includes(step)}
-                onchange={(event) =>
-                  (taken = event.currentTarget.checked
-                    ? [...taken, step]
-                    : taken.filter((each) => each !== step))}>{schema.properties.enabled.label}</Checkbox
-              >
-            {/each}
-          </div>
-          <div class="flex gap-1.5">
-            <Button type="submit" disabled={name.trim() === '' || taken.length === 0}>Keep</Button>
-            <Button color="light" onclick={() => (keeping = false)}>Not now</Button>
-          </div>
-        </form>
-      {/if}
-      {#if rows.length === 0}
-        <p class="quiet">None yet. Keep steps of this frame as a set, to lay them over others.</p>
-      {:else}
-        <div class="flex min-h-30 flex-initial overflow-y-auto" data-testid="house-settings">
-          <StatePictures {bench} {sheet} {states} {chosen} choose={take} idle={null} tall />
-        </div>
-        <NumberControl
-          setting={{ label: 'Amount', minimum: 0, maximum: 100, default: 100, step: 1, unit: '%' }}
-          description="How far numbers go from what they are to what they are in the set; what is no number is taken as it is there."
-          value={amount}
-          change={(next) => (amount = next)}
+  <div class="flex items-center gap-1.5">
+    <h2 class="flex-1 text-sm">House settings</h2>
+    <Select size="sm" placeholder="" class="w-34" aria-label="Folder" bind:value={folder}>
+      <option value="">all folders</option>
+      {#each folders.filter((each) => each !== '') as each (each)}<option value={each}>{each}</option>{/each}
+    </Select>
+    <Button color="light" {...hint('Steps of this frame as a set of their own')} onclick={begin}
+      >Keep as…</Button
+    >
+  </div>
+  {#if keeping}
+    <form
+      class="flex flex-col gap-1.5 border border-line p-2"
+      aria-label="Keep house settings"
+      onsubmit={(event) => {
+        event.preventDefault();
+        void keep();
+      }}
+    >
+      <div class="flex gap-1.5">
+        <Input class="h-7" aria-label="Name of the set" placeholder="name" maxlength={80} bind:value={name} />
+        <Input
+          class="h-7"
+          aria-label="Folder of the set"
+          placeholder="folder"
+          maxlength={80}
+          list="house-folders"
+          bind:value={into}
         />
-      {/if}
-      {#if row}
-        <div class="flex flex-col gap-1 border-t border-t-line pt-2" aria-label="The chosen set" role="group">
-          <div class="grid grid-cols-[1fr_1fr_20px] items-center gap-x-1.5">
-            <Input
-              class="h-6"
-              aria-label="Name of the chosen set"
-              maxlength={80}
-              value={row.name}
-              onchange={(event) => void change(row.id, { name: event.currentTarget.value })}
-            />
-            <Input
-              class="h-6"
-              aria-label="Folder of the chosen set"
-              placeholder="folder"
-              maxlength={80}
-              value={row.folder}
-              onchange={(event) => void change(row.id, { folder: event.currentTarget.value })}
-            />
-            <Button
-              color="alternative"
-              class="ghost h-6 w-6 border-0 p-0"
-              aria-label={`Delete ${row.name}`}
-              {...hint('Delete')}
-              onclick={() => void remove(row.id)}>×</Button
-            >
-          </div>
-          <p class="quiet text-xs" data-testid="house-holds">
-            It holds {stepNames(Object.keys(row.steps))}.
-          </p>
-        </div>
-      {/if}
-      <div class="flex items-center gap-1.5 border-t border-t-line pt-2">
-        <Button
-          color="light"
-          {...hint('Steps of this frame for others of the job, without keeping them as a set')}
-          onclick={carry}>Carry over…</Button
+        <datalist id="house-folders"
+          >{#each folders as each (each)}<option value={each}></option>{/each}</datalist
         >
-        <Button color="light" onclick={() => file?.click()}>Import…</Button>
-        <Button color="light" href={`${PATH}/file`} download disabled={rows.length === 0}>Export</Button>
-        <span class="text-accent" role="status">{said}</span>
       </div>
-      <Fileupload
-        class="hidden"
-        accept="application/json,.json"
-        aria-label="File of house settings"
-        bind:elementRef={file}
-        onchange={() => void importFile()}
-      />
+      <div class="grid grid-cols-4 gap-1">
+        {#each EVERY_STEP as { name: step } (step)}
+          <Checkbox
+            checked={taken.includes(step)}
+            onchange={(event) =>
+              (taken = event.currentTarget.checked
+                ? [...taken, step]
+                : taken.filter((each) => each !== step))}>{stepLabel(step)}</Checkbox
+          >
+        {/each}
+      </div>
+      <div class="flex gap-1.5">
+        <Button type="submit" disabled={name.trim() === '' || taken.length === 0}>Keep</Button>
+        <Button color="light" onclick={() => (keeping = false)}>Not now</Button>
+      </div>
+    </form>
+  {/if}
+  {#if rows.length === 0}
+    <p class="quiet">None yet. Keep steps of this frame as a set, to lay them over others.</p>
+  {:else}
+    <div class="flex min-h-30 flex-initial overflow-y-auto" data-testid="house-settings">
+      <StatePictures {bench} {sheet} {states} {chosen} choose={take} idle={null} tall />
+    </div>
+    <NumberControl
+      setting={houseAmount}
+      description={houseAmount.description}
+      value={amount}
+      change={(next) => (amount = next)}
+    />
+  {/if}
+  {#if row}
+    <div class="flex flex-col gap-1 border-t border-t-line pt-2" aria-label="The chosen set" role="group">
+      <div class="grid grid-cols-[1fr_1fr_20px] items-center gap-x-1.5">
+        <Input
+          class="h-6"
+          aria-label="Name of the chosen set"
+          maxlength={80}
+          value={row.name}
+          onchange={(event) => void change(row.id, { name: event.currentTarget.value })}
+        />
+        <Input
+          class="h-6"
+          aria-label="Folder of the chosen set"
+          placeholder="folder"
+          maxlength={80}
+          value={row.folder}
+          onchange={(event) => void change(row.id, { folder: event.currentTarget.value })}
+        />
+        <Button
+          color="alternative"
+          class="ghost h-6 w-6 border-0 p-0"
+          aria-label={`Delete ${row.name}`}
+          {...hint('Delete')}
+          onclick={() => void remove(row.id)}>×</Button
+        >
+      </div>
+      <p class="quiet text-xs" data-testid="house-holds">
+        It holds {holdsText(row)}.
+      </p>
     </div>
   {/if}
-</Popover>
+  <div class="flex items-center gap-1.5 border-t border-t-line pt-2">
+    <Button
+      color="light"
+      {...hint('Steps of this frame for others of the job, without keeping them as a set')}
+      onclick={carry}>Carry over…</Button
+    >
+    <Button color="light" onclick={() => file?.click()}>Import…</Button>
+    <Button color="light" href={`${PATH}/file`} download disabled={rows.length === 0}>Export</Button>
+    <span class="text-accent" role="status">{said}</span>
+  </div>
+  <Fileupload
+    class="hidden"
+    accept="application/json,.json"
+    aria-label="File of house settings"
+    bind:elementRef={file}
+    onchange={() => void importFile()}
+  />
+</BandPopover>

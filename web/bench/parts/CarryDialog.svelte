@@ -2,13 +2,11 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { SvelteSet } from 'svelte/reactivity';
-  import { Button, Checkbox, Modal } from 'flowbite-svelte';
-  import { call } from '$lib/call.ts';
-  import { toasts } from '$lib/toasts/toasts.svelte.ts';
-  import { undoChanges } from '$lib/take-back.ts';
-  import type { SetChange } from '$server/recipes/write-recipe.ts';
+  import { Button, Modal } from 'flowbite-svelte';
   import type { Job } from '$server/jobs/jobs.ts';
   import { exposureOf, isOfBracket } from '$core/optics/bracket.ts';
+  import FrameChoices from './FrameChoices.svelte';
+  import { carryOver } from './carry-over.ts';
   import type { OtherFrame } from './step-parts.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
 
@@ -53,15 +51,8 @@
 
   async function carry(): Promise<void> {
     try {
-      await bench.saver.flush();
-      const { frames, changed } = await call<SetChange>(`/api/frames/${bench.frame.id}/carry`, {
-        method: 'POST',
-        body: { steps: [step], to: [...chosen] }
-      });
+      await carryOver(bench, job, { steps: [step], to: [...chosen], done: WORDS[step].done });
       open = false;
-      toasts.tell(`Carried over to ${frames} ${frames === 1 ? 'frame' : 'frames'}. ${WORDS[step].done}`, {
-        undo: undoChanges(job.id, changed)
-      });
     } catch (reason) {
       said = (reason as Error).message;
     }
@@ -73,33 +64,9 @@
     Frames of {job.name} that get the {step === 'lens' ? 'Lens' : 'Lines'} step of {bench.frame.name}.
     {WORDS[step].what}
   </p>
-  <ul class="list max-h-75 overflow-y-auto border border-line">
-    {#each others as other (other.id)}
-      <li>
-        <label>
-          <Checkbox
-            checked={chosen.has(other.id)}
-            onchange={(e) => (e.currentTarget.checked ? chosen.add(other.id) : chosen.delete(other.id))}
-          />
-          <span>{other.name}</span>
-          <span class="quiet"
-            >{other.lens ?? 'lens not named'}{other.focalLength ? `, ${other.focalLength} mm` : ''}</span
-          >
-        </label>
-      </li>
-    {/each}
-  </ul>
+  <FrameChoices frames={others} {chosen} />
   <div class="foot flex gap-2.5 items-center">
     <Button disabled={chosen.size === 0} onclick={carry}>Carry over to {chosen.size}</Button>
     <span role="status">{said}</span>
   </div>
 </Modal>
-
-<style>
-  .list label {
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    padding: 5px 8px;
-  }
-</style>

@@ -1,6 +1,6 @@
 <!-- What the frame went through: revisions that were kept, and every step in words; any of them can be gone to. -->
 <script lang="ts">
-  import { Button, Checkbox, Input, Popover } from 'flowbite-svelte';
+  import { Button, Checkbox, Input } from 'flowbite-svelte';
   import equal from 'fast-deep-equal';
   import { completeRecipe } from '$core/recipe/recipe.ts';
   import { describeChange } from '$core/recipe/describe-change.ts';
@@ -9,6 +9,7 @@
   import type { Revision } from '$server/recipes/revisions.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
+  import BandPopover from '../controls/BandPopover.svelte';
   import StatePictures from './StatePictures.svelte';
   import type { FrameState } from './frame-state.ts';
   import { hint } from '../../lib/hints/hint.ts';
@@ -86,87 +87,78 @@
   });
 </script>
 
-<Button color="light" aria-pressed={open} {...hint('Steps of this frame, and revisions that are kept (Y)')}
-  >History</Button
+<BandPopover
+  text="History"
+  told="Steps of this frame, and revisions that are kept (Y)"
+  label="History"
+  width="w-95"
+  bind:open
 >
-<Popover
-  trigger="click"
-  placement="bottom-end"
-  arrow={false}
-  class="z-30 w-95 p-2"
-  role="dialog"
-  aria-label="History"
-  bind:isOpen={open}
->
-  {#if open}
-    <div class="flex max-h-[calc(100vh-70px)] flex-col gap-2 text-sm">
-      <div class="flex items-center gap-2">
-        <h2 class="flex-1 text-sm">Revisions</h2>
-        <Button color="light" {...hint('Keep the frame as it is now (Shift+Y)')} onclick={() => void keep()}
-          >Keep this state</Button
-        >
-      </div>
-      {#if kept.length === 0}
-        <p class="quiet">None yet. A revision keeps the frame as it is now, to come back to or to deliver.</p>
-      {:else}
-        <div class="max-h-48 flex-none overflow-y-auto" data-testid="revisions">
-          <StatePictures
-            {bench}
-            {sheet}
-            {states}
-            {chosen}
-            choose={(id) => bench.take(kept.find((each) => each.id === id)!.recipe)}
-            idle={null}
-          />
-        </div>
-        <ul class="flex max-h-44 flex-none flex-col gap-1 overflow-y-auto" aria-label="Revisions">
-          {#each kept as { id, letter, name, for_delivery } (id)}
-            <li class="grid grid-cols-[14px_1fr_auto_20px] items-center gap-x-1.5">
-              <b>{letter}</b>
-              <Input
-                class="h-6"
-                aria-label={`Name of revision ${letter}`}
-                placeholder="name"
-                maxlength={80}
-                value={name}
-                onchange={(e) => void change(id, { name: e.currentTarget.value })}
-              />
-              <Checkbox
-                checked={for_delivery}
-                aria-label={`Deliver revision ${letter}`}
-                onchange={(e) => void change(id, { forDelivery: e.currentTarget.checked })}>deliver</Checkbox
-              >
-              <Button
-                color="alternative"
-                class="ghost h-6 w-6 flex-none border-0 p-0"
-                aria-label={`Delete revision ${letter}`}
-                {...hint('Delete')}
-                onclick={() => void remove(id)}>×</Button
-              >
-              <span class="quiet col-start-2 col-end-5 text-xs">{readingText(id)}</span>
-            </li>
-          {/each}
-        </ul>
-        <p class="quiet text-xs">
-          {kept.some(({ for_delivery }) => for_delivery)
-            ? 'Deliveries take the marked revision.'
-            : 'Deliveries take the frame as it stands.'}
-        </p>
-      {/if}
-      {#if said}<p class="text-accent" role="status">{said}</p>{/if}
-      <h2 class="border-t border-t-line pt-2 text-sm">Steps</h2>
-      <ol class="min-h-24 overflow-y-auto" aria-label="Steps of the history" data-testid="steps">
-        {#each steps as { i, current, undone, text } (i)}
-          <li>
-            <Button
-              color="alternative"
-              class={`ghost h-6 w-full border-0 px-1.5 py-0 text-left text-sm ${undone ? 'text-faint' : ''} aria-[current]:bg-soft! aria-[current]:font-semibold`}
-              aria-current={current ? 'step' : undefined}
-              onclick={() => bench.goTo(i)}><span class="truncate">{text}</span></Button
-            >
-          </li>
-        {/each}
-      </ol>
+  <div class="flex items-center gap-2">
+    <h2 class="flex-1 text-sm">Revisions</h2>
+    <Button color="light" {...hint('Keep the frame as it is now (Shift+Y)')} onclick={() => void keep()}
+      >Keep this state</Button
+    >
+  </div>
+  {#if kept.length === 0}
+    <p class="quiet">None yet. A revision keeps the frame as it is now, to come back to or to deliver.</p>
+  {:else}
+    <div class="max-h-48 flex-none overflow-y-auto" data-testid="revisions">
+      <StatePictures
+        {bench}
+        {sheet}
+        {states}
+        {chosen}
+        choose={(id) => bench.take(kept.find((each) => each.id === id)!.recipe)}
+        idle={null}
+      />
     </div>
+    <ul class="flex max-h-44 flex-none flex-col gap-1 overflow-y-auto" aria-label="Revisions">
+      {#each kept as { id, letter, name, for_delivery } (id)}
+        <li class="grid grid-cols-[14px_1fr_auto_20px] items-center gap-x-1.5">
+          <b>{letter}</b>
+          <Input
+            class="h-6"
+            aria-label={`Name of revision ${letter}`}
+            placeholder="name"
+            maxlength={80}
+            value={name}
+            onchange={(e) => void change(id, { name: e.currentTarget.value })}
+          />
+          <Checkbox
+            checked={for_delivery}
+            aria-label={`Deliver revision ${letter}`}
+            onchange={(e) => void change(id, { forDelivery: e.currentTarget.checked })}>deliver</Checkbox
+          >
+          <Button
+            color="alternative"
+            class="ghost h-6 w-6 flex-none border-0 p-0"
+            aria-label={`Delete revision ${letter}`}
+            {...hint('Delete')}
+            onclick={() => void remove(id)}>×</Button
+          >
+          <span class="quiet col-start-2 col-end-5 text-xs">{readingText(id)}</span>
+        </li>
+      {/each}
+    </ul>
+    <p class="quiet text-xs">
+      {kept.some(({ for_delivery }) => for_delivery)
+        ? 'Deliveries take the marked revision.'
+        : 'Deliveries take the frame as it stands.'}
+    </p>
   {/if}
-</Popover>
+  {#if said}<p class="text-accent" role="status">{said}</p>{/if}
+  <h2 class="border-t border-t-line pt-2 text-sm">Steps</h2>
+  <ol class="min-h-24 overflow-y-auto" aria-label="Steps of the history" data-testid="steps">
+    {#each steps as { i, current, undone, text } (i)}
+      <li>
+        <Button
+          color="alternative"
+          class={`ghost h-6 w-full border-0 px-1.5 py-0 text-left text-sm ${undone ? 'text-faint' : ''} aria-[current]:bg-soft! aria-[current]:font-semibold`}
+          aria-current={current ? 'step' : undefined}
+          onclick={() => bench.goTo(i)}><span class="truncate">{text}</span></Button
+        >
+      </li>
+    {/each}
+  </ol>
+</BandPopover>

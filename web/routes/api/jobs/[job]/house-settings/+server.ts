@@ -1,4 +1,5 @@
 import { json } from '@sveltejs/kit';
+import { houseAmount } from '$core/recipe/house-settings.ts';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
@@ -15,7 +16,7 @@ const validUse = validator<{ set: string; frames: string[]; amount: number }>(
     properties: {
       set: { type: 'string' },
       frames: { type: 'array', maxItems: 5000, items: { type: 'string' } },
-      amount: { type: 'number', minimum: 0, maximum: 100, default: 100 }
+      amount: houseAmount
     }
   },
   'request'
@@ -25,7 +26,7 @@ const validUse = validator<{ set: string; frames: string[]; amount: number }>(
 export const POST: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.job)) return notFound('job');
-    const { set, frames, amount = 100 } = validUse(await readJson(request));
+    const { set, frames, amount = houseAmount.default } = validUse(await readJson(request));
     return json(
       await applyHouseSettings(await getContext(), params.job, { set, frames: frames.filter(isId), amount })
     );
