@@ -5,6 +5,10 @@ import { type FrameSize, halfDiagonal } from '../math/frame-geometry.ts';
 import type { Mosaic } from '../picture/raw/mosaic.ts';
 import { developBand } from '../picture/raw/develop.ts';
 import { type PlacedPlanes, allocatePlanes, givePlanesBack, placeOn } from '../picture/tile/planes.ts';
+import { packRgb } from '../picture/output/pack-pixels.ts';
+import { sharpenedStages } from './mask-picture.ts';
+import { renderTile } from './render-tile.ts';
+import type { RenderInputs } from './render-inputs.ts';
 import { SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
 
 const LARGE: FrameSize = { width: 6000, height: 4000 };
@@ -79,6 +83,51 @@ describe('sharpening', () => {
     expect(gained(faint, 100)).toBeLessThan(0.02);
     expect(gained(strong, 100)).toBeGreaterThan(0.8 * gained(strong, 0));
     [strong, faint].forEach(givePlanesBack);
+  });
+
+  it('shows where it acts: there alone the picture changes, whatever the amount', () => {
+    const facts = { noise: { gain: 3e-5, read: 1e-5 } };
+    const random = seededRandom(4);
+    // A strong edge, a faint one a hundred pixels on, and noise all over.
+    const source = paint((x) => {
+      const step = (at: number): number => 1 / (1 + Math.exp(-(x - at) / 0.6));
+      const light = 0.2 + 0.4 * step(200.3) + 0.05 * step(300.3);
+      const value = light + gaussian(random) * 0.6 * Math.sqrt(3e-5 * light);
+      return [value, value, value];
+    });
+    const codes = (finish: Finish, shown: boolean): Uint16Array => {
+      const inputs = inputsFor({ finish } as never, facts);
+      const stages = shown ? sharpenedStages(inputs.stages)! : inputs.stages;
+      return rendered(source, { ...inputs, stages });
+    };
+    expect(sharpenedStages(inputsFor({}, facts).stages)).toBeNull();
+    for (const finish of [{ detail: 50 }, { detail: 90, edges: 60 }, { edges: 100 }] as Finish[]) {
+      const mask = codes({ sharpening: 40, ...finish }, true);
+      expect(codes({ sharpening: 100, ...finish }, true)).toEqual(mask);
+      const [before, after] = [codes({}, false), codes({ sharpening: 100, halo: 50, ...finish }, false)];
+      let [coloured, changedElsewhere, changed] = [0, 0, 0];
+      for (let at = 0; at < mask.length; at += 3) {
+        if (Math.abs(mask[at] - mask[at + 1]) + Math.abs(mask[at] - mask[at + 2]) > 3) coloured++;
+        if (Math.abs(after[at + 1] - before[at + 1]) <= 2) continue;
+        if (mask[at] === 0) changedElsewhere++;
+        else changed++;
+      }
+      expect({ coloured, changedElsewhere }).toEqual({ coloured: 0, changedElsewhere: 0 });
+      expect(changed).toBeGreaterThanOrEqual(2 * SIZE.height);
+      const at = (x: number): number => mask[(150 * SIZE.width + x) * 3];
+      expect(at(200)).toBeGreaterThan(finish.edges === 100 ? 40000 : 65000);
+      expect(at(250)).toBe(0);
+      expect(at(300) > 32000).toBe(finish.edges === undefined);
+    }
+    // A picture in motion shows it as well, and one that is too small for it to act is black.
+    const { stages } = inputsFor({ finish: { sharpening: 60 } } as never, facts);
+    const motion = new Uint16Array(SIZE.width * SIZE.height * 3);
+    const request = { source, stages: sharpenedStages(stages)!, view: wholeView(), draft: true };
+    renderTile(request, packRgb(motion, SIZE.width));
+    expect(motion[(150 * SIZE.width + 200) * 3]).toBeGreaterThan(65000);
+    const small = rendered(source, { stages: sharpenedStages(stages)! } as RenderInputs, wholeView(SIZE, 5));
+    expect(Math.max(...small)).toBe(0);
+    givePlanesBack(source);
   });
 
   // As clean as at ISO 100, and 64 times as noisy; dark to light; as demosaiced.

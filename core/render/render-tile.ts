@@ -56,7 +56,7 @@ function groupsOf({ stages, draft }: TileRequest): Group[] {
     if (data === null) continue;
     let group = groups[groups.length - 1];
     if (stage.kind === 'pixel') group.pixels.push(stage);
-    else if (!(draft && stage.atRestOnly)) {
+    else if (!(draft && stage.atRestOnly(data))) {
       if (group.pixels.length > 0) groups.push((group = { about: [], pixels: [] }));
       group.about.push({ stage, data });
     }

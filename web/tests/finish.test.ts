@@ -94,7 +94,22 @@ describe('finishing on the bench', () => {
       await bench.press('Show 1:1');
       await page.waitForSelector('[data-testid=as-the-file]');
       await bench.settled();
-      await hand.key('0');
+      await hand.key('f');
+      await bench.settled();
+      const histogram = () => page.$eval('[aria-label=Histogram] svg', (e) => e.innerHTML);
+      const [counted, sky] = [await histogram(), await hand.lightAt(0.8, 0.06)];
+      await hand.key('e');
+      await bench.settled();
+      expect(await bench.text('[data-testid=sharpened-label]')).toBe('Where sharpening acts');
+      // Little in the sky, all of the roof; counted is still the picture.
+      expect(sky).toBeGreaterThan(100);
+      expect(await hand.lightAt(0.8, 0.06)).toBeLessThan(50);
+      expect(await hand.lightAt(0.5, 0.15)).toBeGreaterThan(120);
+      expect(await histogram()).toBe(counted);
+      await turnTo('Noise');
+      await bench.settled();
+      expect(Math.abs((await hand.lightAt(0.8, 0.06)) - sky)).toBeLessThan(2);
+      await turnTo('Sharpening');
       const after = await exported();
       expect(after.roughness(0.3, 0.4, 0.6, 0.6)).toBeGreaterThan(
         1.05 * before.roughness(0.3, 0.4, 0.6, 0.6)

@@ -49,7 +49,7 @@ interface Given {
 export const sharpenStage: NeighbourhoodStage<'sharpen', Given, SharpenOptions> = {
   name: 'sharpen',
   kind: 'neighbourhood',
-  atRestOnly: true,
+  atRestOnly: () => true,
   prepare: ({ sharpening }) => sharpening,
   // One more than the blur reaches: the least and most of neighbours.
   reach: ({ radius }) => gaussianWeights(radius).reach + 1,

@@ -59,7 +59,7 @@ export interface NeighbourhoodStage<Name extends string, Given, Data> extends Re
   /** Pixels about a tile that its pixels depend on, where one is `pixel` upright units large. */
   reach(data: Data, pixel: number): number;
   /** Whether a picture in motion can do without. */
-  readonly atRestOnly: boolean;
+  atRestOnly(data: Data): boolean;
   apply(tile: Tile, data: Data, resources: Resources): void;
 }
 

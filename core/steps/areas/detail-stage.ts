@@ -55,7 +55,7 @@ const ROWS = 64;
 export const areaDetailStage: NeighbourhoodStage<'areaDetail', Given, DetailData> = {
   name: 'areaDetail',
   kind: 'neighbourhood',
-  atRestOnly: true,
+  atRestOnly: () => true,
   prepare({ recipe: { areas, finish }, facts }) {
     const one = 1 / halfDiagonal(facts.size);
     const detailed = areasAtWork(areas).filter(

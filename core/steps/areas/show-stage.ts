@@ -1,8 +1,5 @@
 /** A mask in place of the picture: white where all of a place belongs to it. For looking at it, never for delivery. */
-import { srgbDecode } from '../../colour/srgb-transfer.ts';
-import { STEPS, tabulate } from '../../colour/look-up-table.ts';
-import { addressOf } from '../../picture/kernels/heap.ts';
-import { kernels } from '../../picture/kernels/kernels.ts';
+import { weightsAsGrey } from '../../picture/output/show-weights.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 
 export interface ShownMask {
@@ -15,8 +12,7 @@ export const areaShowStage: PixelStage<'areaShow', unknown, ShownMask> = {
   kind: 'pixel',
   prepare: () => null,
   begin(_, { area }, arena) {
-    // Shown as grey whose code is the weight.
-    const table = arena.addressOf(tabulate(srgbDecode));
+    const show = weightsAsGrey(arena);
     return (rows) => {
       const weights = rows.weights?.get(area);
       rows.r.fill(0);
@@ -24,9 +20,7 @@ export const areaShowStage: PixelStage<'areaShow', unknown, ShownMask> = {
         const [from, to] = [weights.from[row], weights.to[row]].map((column) => row * rows.width + column);
         rows.r.set(weights.values.subarray(from, to), from);
       }
-      kernels().bendPlane(addressOf(rows.r), rows.r.length, table, STEPS, 1, 0);
-      rows.g.set(rows.r);
-      rows.b.set(rows.r);
+      show(rows);
     };
   }
 };

@@ -26,7 +26,7 @@ function coloursOf(lens: LensSettings): FringeColour[] {
 export const fringeStage: NeighbourhoodStage<'fringe', Given, FringeData> = {
   name: 'fringe',
   kind: 'neighbourhood',
-  atRestOnly: true,
+  atRestOnly: () => true,
   prepare({ recipe, facts: { toWorking } }) {
     const colours = coloursOf(recipe.lens);
     return colours.length > 0 ? { colours, toWorking } : null;

@@ -1,5 +1,8 @@
 <!-- Sharpening: how much of it, where, and how far edges may go. -->
 <script lang="ts">
+  import { onDestroy } from 'svelte';
+  import { Checkbox } from 'flowbite-svelte';
+  import { hint } from '../../lib/hints/hint.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
@@ -11,6 +14,7 @@
     off: string | null;
   }
   let { bench, sheet, off }: Props = $props();
+  onDestroy(() => (bench.view.sharpened = false));
   const idle = $derived(
     off ?? (bench.recipe.finish.sharpening === 0 ? 'Nothing is sharpened: set Sharpening first.' : null)
   );
@@ -25,4 +29,12 @@
   <SettingControl {bench} step="finish" name="detail" {idle} />
   <SettingControl {bench} step="finish" name="edges" {idle} />
   <SettingControl {bench} step="finish" name="halo" {idle} />
+  <div class="pt-1.5">
+    <Checkbox
+      bind:checked={bench.view.sharpened}
+      disabled={!!idle}
+      {...hint(idle ?? 'White where it is sharpened wholly, black where not at all (E)')}
+      >Show where it acts</Checkbox
+    >
+  </div>
 </section>

@@ -21,5 +21,18 @@ export const finishParts = stepParts({
     ];
   },
   createTool: noTool,
-  commands: () => []
+  commands: (bench) => [
+    {
+      id: 'sharpened-shown',
+      label: 'Show where sharpening acts, or the picture',
+      group: 'Finish',
+      keys: ['e'],
+      step: 'finish',
+      idle: () => (bench.inputs.stages.sharpening ? null : 'Nothing is sharpened: set Sharpening first.'),
+      run() {
+        finishView(bench).page = 'sharpening';
+        bench.view.sharpened = !bench.view.sharpened;
+      }
+    }
+  ]
 });

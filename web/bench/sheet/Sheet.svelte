@@ -85,7 +85,7 @@
       stages: bench.shown.stages,
       view: $state.snapshot(drawn) as View,
       draft: bench.view.moving,
-      count: countsCrop ? null : plan.crop,
+      count: countsCrop || bench.showsSharpened ? null : plan.crop,
       about: untrack(() => sheet.pointer)
     };
     untrack(() => {
@@ -98,7 +98,7 @@
   /** Where the sheet shows a part, all of the crop is drawn besides, to be counted: half as finely while a control moves. */
   const countsCrop = $derived(!sheet.fits && !bench.view.histogramOfSeen);
   $effect(() => {
-    if (!sheet.opened || !countsCrop) return;
+    if (!sheet.opened || !countsCrop || bench.showsSharpened) return;
     const draft = bench.view.moving;
     const { width, height } = untrack(() => sheet.size);
     const size = draft ? { width: width >> 1, height: height >> 1 } : { width, height };
@@ -440,6 +440,7 @@
     {#if compare.way === 'change' && !bench.view.asShot}
       <p class="note" data-testid="other-label">{compare.label}, against now</p>
     {/if}
+    {#if bench.showsSharpened}<p class="note" data-testid="sharpened-label">Where sharpening acts</p>{/if}
     {#if fetching && sheet.zoom > 0.6}<p class="note top-auto! bottom-2.5">Fetching full size…</p>{/if}
     {#if status}<p class="note" role="status">{status}</p>{/if}
   </div>

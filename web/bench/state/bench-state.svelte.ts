@@ -5,6 +5,7 @@ import { linearMatrix } from '$core/steps/colour/balance-stage.ts';
 import { IDENTITY, type Matrix3 } from '$core/math/matrix3.ts';
 import type { ScreenSpace } from './shown-colour.ts';
 import type { Vector3 } from '$core/math/vector3.ts';
+import { sharpenedStages } from '$core/render/mask-picture.ts';
 import { type RenderInputs, renderInputs } from '$core/render/render-inputs.ts';
 import { type Readings, measureReadings } from '$core/render/readings/measure.ts';
 import { renditionFacts } from '$core/optics/rendition-facts.ts';
@@ -86,6 +87,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     moving: false,
     /** The setting that moves. */
     movingName: '',
+    /** What sharpening acts on is shown in place of the picture. */
+    sharpened: false,
     /** A key asks to see only what clips while an end is dragged. */
     onlyClipping: false
   });
@@ -117,6 +120,11 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
 
   /** Another state that is shown for a while, without being taken. */
   let tried = $state.raw<((recipe: Recipe) => Recipe) | null>(null);
+  /** What the sheet shows in place of the picture: where sharpening acts. */
+  const sharpenedShown = $derived.by(() => {
+    const stages = view.sharpened ? sharpenedStages(inputs.stages) : null;
+    return stages && { ...inputs, stages };
+  });
   const inputsOf = (of: Recipe): RenderInputs => renderInputs(of, facts, choice, { space });
   const triedInputs = $derived(tried && inputsOf(tried(recipe)));
 
@@ -212,7 +220,11 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     },
     /** What the sheet shows: by the recipe, as another state that is tried on, or as shot. */
     get shown() {
-      return view.asShot ? shotInputs : (triedInputs ?? inputs);
+      return view.asShot ? shotInputs : (triedInputs ?? sharpenedShown ?? inputs);
+    },
+    /** Whether the sheet shows where sharpening acts. */
+    get showsSharpened() {
+      return sharpenedShown !== null && !view.asShot && !tried;
     },
     get notices() {
       return terms?.notices ?? [];

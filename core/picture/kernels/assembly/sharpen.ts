@@ -69,7 +69,7 @@ function between(values: v128, from: v128, scale: v128): v128 {
  * Planes of light, in place, by the root of what lies above `-floor`, in which noise is alike everywhere. `halo`: share of the
  * range of the nine about one, `near` pixels apart, by which it may leave it. That range has to be more than `noise`, fully so
  * from `sure` on, and the same against the root itself for `edge` and twice as much (0: any). `work` as above. Colours keep their
- * ratios.
+ * ratios. To `show` where it acts, and not how, all three become the share of it (0..1).
  */
 export function sharpenLight(
   r: usize,
@@ -87,6 +87,7 @@ export function sharpenLight(
   noise: f32,
   sure: f32,
   edge: f32,
+  show: bool,
   work: usize
 ): void {
   const plane = planeBytes(width, height);
@@ -118,6 +119,13 @@ export function sharpenLight(
         const against = f32x4.mul(value, faint);
         share = f32x4.mul(share, between(range, against, f32x4.div(f32x4.splat(1), against)));
       }
+      const left = width - x;
+      if (show) {
+        storePart(r + here + at, share, left);
+        storePart(g + here + at, share, left);
+        storePart(b + here + at, share, left);
+        continue;
+      }
       const over = f32x4.mul(slack, range);
       const wanted = f32x4.add(
         value,
@@ -126,7 +134,6 @@ export function sharpenLight(
       const kept = f32x4.pmin(f32x4.add(high, over), f32x4.pmax(f32x4.sub(low, over), wanted));
       const ratio = f32x4.div(f32x4.pmax(zero, kept), value);
       const gain = f32x4.mul(ratio, ratio);
-      const left = width - x;
       for (let c: usize = 0; c < 3; c++) {
         const to = (c == 0 ? r : c == 1 ? g : b) + here + at;
         storePart(to, f32x4.mul(loadPart(to, left), gain), left);

@@ -12,6 +12,7 @@ import { addressOf } from '../../../picture/kernels/heap.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
 import { gaussianWeights } from '../../../math/gaussian-weights.ts';
 import { sharpeningRoom } from '../../../picture/output/sharpen-stage.ts';
+import { weightsAsGrey } from '../../../picture/output/show-weights.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
 import type { NeighbourhoodStage } from '../../../picture/tile/stage.ts';
 import type { Tile } from '../../../picture/tile/tile.ts';
@@ -40,6 +41,8 @@ export interface SharpeningData {
   sure: number;
   /** Ranges, in shares of the root itself, below which nothing is an edge. */
   edge: number;
+  /** For looking at it, never for delivery: where it acts, as grey, in place of the picture. */
+  show?: true;
 }
 
 /** What is added at 100 %. */
@@ -85,7 +88,7 @@ export function sharpeningReach(data: SharpeningData, pixel: number): number {
 export const sharpeningStage: NeighbourhoodStage<'sharpening', Given, SharpeningData> = {
   name: 'sharpening',
   kind: 'neighbourhood',
-  atRestOnly: true,
+  atRestOnly: ({ show }) => !show,
   prepare({ recipe: { finish }, facts }) {
     return finish.enabled && finish.sharpening !== 0 ? sharpeningDataOf(finish, facts) : null;
   },
@@ -100,11 +103,14 @@ const nearOf = ({ one }: Pick<SharpeningData, 'one'>, pixel: number): number =>
 /** Sharpens pixels of a tile, in place. */
 export function sharpenTile(
   tile: Pick<Tile, 'width' | 'height' | 'r' | 'g' | 'b' | 'valid' | 'view'>,
-  { one, radius, amount, halo, floor, noise, from, sure, edge }: SharpeningData
+  { one, radius, amount, halo, floor, noise, from, sure, edge, show }: SharpeningData
 ): void {
-  const { width, height, valid, view } = tile;
+  const { width, height, valid, view, r, g, b } = tile;
   const { pixel } = view;
-  if (radius / pixel < LEAST_RADIUS) return;
+  if (radius / pixel < LEAST_RADIUS) {
+    if (show) for (const plane of [r, g, b]) plane.fill(0);
+    return;
+  }
   const { weights, reach } = gaussianWeights(radius / pixel);
   // A pixel that is the mean of several has less noise.
   const own = noise / Math.max(1, pixel / one);
@@ -123,7 +129,9 @@ export function sharpenTile(
       from * own,
       sure * own,
       edge,
+      show ? 1 : 0,
       sharpeningRoom(arena, tile)
     );
+    if (show) weightsAsGrey(arena)(tile);
   });
 }
