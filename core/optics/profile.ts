@@ -1,5 +1,5 @@
 /**
- * Lens profiles: what is known of a lens, as tables over focal length (falloff also over aperture and distance).
+ * Lens profiles: what is known of a lens, as tables over focal length (falloff and softness also over aperture, falloff over distance).
  * Terms are in field units of the sensor they were measured on, whose half diagonal the profile names; they are rescaled
  * for others. Radial terms keep scale 1 in the middle of the picture, so that the focal length stays what it is.
  */
@@ -37,6 +37,14 @@ export interface FalloffNode {
   blue?: number[];
 }
 
+/** How softly a lens draws: the standard deviation of its blur beyond a pixel's own width, in micrometres on the sensor. */
+export interface SoftnessNode {
+  focalLength: number;
+  aperture?: number;
+  middle: number;
+  corners: number;
+}
+
 export interface LensProfile {
   id: string;
   maker: string;
@@ -50,6 +58,7 @@ export interface LensProfile {
   distortion: DistortionNode[];
   lateral: LateralNode[];
   falloff: FalloffNode[];
+  softness: SoftnessNode[];
   gainMap?: GainMap;
   note?: string;
 }
@@ -62,6 +71,7 @@ const numbers = (minItems: number, maxItems: number, limit: number) =>
     items: { type: 'number', minimum: -limit, maximum: limit }
   }) as const;
 const focalLength = { type: 'number', exclusiveMinimum: 0, maximum: 5000 } as const;
+const micrometres = { type: 'number', minimum: 0, maximum: 100 } as const;
 const words = {
   type: 'array',
   maxItems: 100,
@@ -142,6 +152,24 @@ export const lensProfileSchema = {
       ),
       default: []
     },
+    softness: {
+      ...table(
+        {
+          focalLength,
+          aperture: { type: 'number', exclusiveMinimum: 0, maximum: 100 },
+          middle: {
+            ...micrometres,
+            description: 'Standard deviation of the blur in the middle, in micrometres on the sensor.'
+          },
+          corners: {
+            ...micrometres,
+            description: 'The same in the corners; it grows with the square of the radius.'
+          }
+        },
+        ['focalLength', 'middle', 'corners']
+      ),
+      default: []
+    },
     gainMap: {
       type: 'object',
       additionalProperties: false,
@@ -162,7 +190,7 @@ export type PartialProfile = Pick<LensProfile, 'id' | 'maker' | 'lens' | 'sensor
   Partial<LensProfile>;
 
 export function completeProfile(partial: PartialProfile): LensProfile {
-  return { projection: 'rectilinear', distortion: [], lateral: [], falloff: [], ...partial };
+  return { projection: 'rectilinear', distortion: [], lateral: [], falloff: [], softness: [], ...partial };
 }
 
 /** What is known of a shot that a profile depends on. */
@@ -182,6 +210,8 @@ export interface LensTerms {
   realFocalLength: number | null;
   lateral: Lateral | null;
   shading: LensShading | null;
+  /** Standard deviation of the lens's blur in the middle and in the corners, in field units. */
+  softness: { middle: number; corners: number } | null;
   /** What the user should know of how the profile was applied. */
   notices: string[];
 }
@@ -215,14 +245,17 @@ function blend(a: readonly number[], b: readonly number[], t: number): number[] 
 const rescale = (terms: readonly number[], scale: number, first: number, step = 1): number[] =>
   terms.map((term, i) => term * scale ** (first + i * step));
 
+/** What a node may be for. */
+type ShotNode = Pick<FalloffNode, 'focalLength' | 'aperture' | 'distance'>;
+
 /** Distances that say "far away" in calibration data are in the hundreds of metres: what counts is their inverse. */
 const nearness = (distance: number | null | undefined): number => (distance ? 1 / distance : 0);
 
 /**
- * Weights of falloff nodes by inverse distance (Shepard 1968) in focal length, aperture and distance, each as an
+ * Weights of nodes by inverse distance (Shepard 1968) in focal length, aperture and distance, each as an
  * exposure-like logarithm or an inverse, so that equal steps matter equally.
  */
-function falloffWeights(nodes: readonly FalloffNode[], shot: ShotFacts, focal: number): number[] {
+function weightsApart(nodes: readonly ShotNode[], shot: ShotFacts, focal: number): number[] {
   const focals = nodes.map((node) => Math.log(node.focalLength));
   const span = Math.max(...focals) - Math.min(...focals) || 1;
   const apart = nodes.map((node) => {
@@ -238,18 +271,20 @@ function falloffWeights(nodes: readonly FalloffNode[], shot: ShotFacts, focal: n
   return weights.map((weight) => weight / sum);
 }
 
+/** Linear over focal length, where nodes differ in nothing else. */
+function shotWeights(nodes: readonly ShotNode[], shot: ShotFacts, focal: number): number[] {
+  if (nodes.some((node) => node.aperture || node.distance)) return weightsApart(nodes, shot, focal);
+  const { a, b, t } = between(nodes, focal);
+  return nodes.map((node) => (node === a ? 1 - t : 0) + (node === b ? t : 0));
+}
+
 function falloffTerms(nodes: readonly FalloffNode[], shot: ShotFacts, focal: number): LensShading {
   const mix = (pick: (node: FalloffNode) => readonly number[], weights: readonly number[]): number[] => {
     const out = new Array<number>(Math.max(...nodes.map((node) => pick(node).length))).fill(0);
     nodes.forEach((node, n) => pick(node).forEach((value, i) => (out[i] += value * weights[n])));
     return out;
   };
-  let weights: number[];
-  if (nodes.some((node) => node.aperture || node.distance)) weights = falloffWeights(nodes, shot, focal);
-  else {
-    const { a, b, t } = between(nodes, focal);
-    weights = nodes.map((node) => (node === a ? 1 - t : 0) + (node === b ? t : 0));
-  }
+  const weights = shotWeights(nodes, shot, focal);
   const coloured = nodes.some((node) => node.red || node.blue);
   return {
     terms: mix((node) => node.terms, weights),
@@ -280,6 +315,7 @@ export function profileTerms(profile: LensProfile, shot: ShotFacts): LensTerms {
     realFocalLength: null,
     lateral: null,
     shading: null,
+    softness: null,
     notices
   };
   if (range && (focal < range[0] * (1 - FOCAL_TOLERANCE) || focal > range[1] * (1 + FOCAL_TOLERANCE))) {
@@ -319,6 +355,14 @@ export function profileTerms(profile: LensProfile, shot: ShotFacts): LensTerms {
       ...(red ? { red: rescale(red, scale, 2, 2) } : {}),
       ...(blue ? { blue: rescale(blue, scale, 2, 2) } : {})
     };
+  }
+  if (profile.softness.length > 0) {
+    const weights = shotWeights(profile.softness, shot, focal);
+    const mean = (of: 'middle' | 'corners'): number =>
+      profile.softness.reduce((sum, node, i) => sum + node[of] * weights[i], 0);
+    const unit = 1000 * shot.sensorHalfDiagonal;
+    const [middle, corners] = [mean('middle'), mean('corners')];
+    terms.softness = { middle: middle / unit, corners: (middle + (corners - middle) * scale ** 2) / unit };
   }
   if (profile.gainMap) terms.shading = { terms: [], ...terms.shading, map: profile.gainMap };
   return terms;

@@ -29,6 +29,10 @@ export const shippedProfiles: readonly LensProfile[] = [
       { focalLength: 20, terms: [-0.68, 0.27, -0.06] },
       { focalLength: 24, terms: [-0.55, 0.2, -0.04] },
       { focalLength: 35, terms: [-0.42, 0.13, -0.02] }
+    ],
+    softness: [
+      { focalLength: 16, aperture: 4, middle: 4.76, corners: 7.56 },
+      { focalLength: 16, aperture: 8, middle: 3.87, corners: 6.39 }
     ]
   },
   {
@@ -39,7 +43,8 @@ export const shippedProfiles: readonly LensProfile[] = [
     sensorHalfDiagonal: FULL_FRAME,
     distortion: [{ focalLength: 24, terms: brown(-0.046, 0.009, 0.001) }],
     lateral: [{ focalLength: 24, red: [1e-4, 0, 1.1e-4], blue: [-1.4e-4, 0, -1.2e-4] }],
-    falloff: [{ focalLength: 24, terms: [-0.6, 0.22, -0.05] }]
+    falloff: [{ focalLength: 24, terms: [-0.6, 0.22, -0.05] }],
+    softness: [{ focalLength: 24, middle: 3.39, corners: 5.18 }]
   },
   {
     id: 'fenwright-90-f2-8',

@@ -13,7 +13,7 @@ import { SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts'
 
 const LARGE: FrameSize = { width: 6000, height: 4000 };
 
-type Finish = Record<string, number | boolean>;
+type Finish = Record<string, number | boolean | string>;
 
 /** Codes of green along one row of a frame, as shares of white. */
 function row(source: PlacedPlanes, finish: Finish, y = 200): Float64Array {
@@ -72,6 +72,14 @@ describe('sharpening', () => {
     expect(Math.max(...wide) - before[350]).toBeGreaterThan(0.01 * (before[350] - before[250]));
     const none = row(source, { sharpening: 100, halo: 0 });
     expect(Math.max(...none)).toBeLessThanOrEqual(before[350] + 1e-4);
+    // Undoing a blur of a pixel, half as much again, and one that is far too wide keep to the same limits.
+    for (const radius of [1, 1.5, 3]) {
+      const undone = row(source, { sharpening: 100, sharpeningKind: 'deconvolving', radius });
+      const step = before[350] - before[250];
+      expect(Math.max(...undone) - before[350]).toBeLessThan(0.02 * step);
+      expect(before[250] - Math.min(...undone)).toBeLessThan(0.02 * step);
+      expect(riseOf(undone)).toBeLessThan(0.9 * riseOf(before));
+    }
     givePlanesBack(source);
   });
 
@@ -155,6 +163,9 @@ describe('sharpening', () => {
         );
       const before = grain({});
       expect(grain({ sharpening: 60 }) / before).toBeLessThan(1.05);
+      expect(grain({ sharpening: 100, sharpeningKind: 'deconvolving', radius: 0.7 }) / before).toBeLessThan(
+        1.05
+      );
       // Asked for the finest detail, it cannot but take some noise for it.
       expect(grain({ sharpening: 100, detail: 100 }) / before).toBeGreaterThan(1.05);
       givePlanesBack(source);
@@ -197,6 +208,44 @@ describe('sharpening', () => {
     const gained = (by: number): number => steepest({ sharpening: 100 }, by) / steepest({}, by);
     expect(gained(1)).toBeLessThan(1.05);
     expect(gained(2)).toBeGreaterThan(1.5);
+    givePlanesBack(source);
+  });
+
+  it('undoes a blur alike however the picture is cut into tiles', () => {
+    const random = seededRandom(8);
+    const lines = Array.from({ length: 40 }, () => [
+      random() * 600,
+      random() * 400,
+      random() * 6.3,
+      random()
+    ]);
+    const source = paint((x, y) => {
+      const light = lines.reduce(
+        (sum, [cx, cy, angle, level]) =>
+          sum + (level - 0.5) * Math.tanh((x - cx) * Math.cos(angle) + (y - cy) * Math.sin(angle)),
+        0.5
+      );
+      const value = Math.min(0.9, Math.max(0.02, 0.5 + 0.05 * light));
+      return [value, value, value];
+    });
+    const finish = { sharpening: 100, sharpeningKind: 'deconvolving', detail: 100, radius: 0.6 } as Finish;
+    const whole = rendered(source, inputsFor({ finish } as never));
+    expect(whole).not.toEqual(rendered(source, inputsFor({})));
+    const view = wholeView();
+    // Odd places and sizes: groups of four pixels lie elsewhere in each.
+    const [left, top, width, height] = [131, 77, 205, 93];
+    const part = rendered(source, inputsFor({ finish } as never), {
+      ...{ left: view.left + left * view.pixel, top: view.top + top * view.pixel },
+      ...{ pixel: view.pixel, width, height }
+    });
+    let most = 0;
+    for (let y = 0; y < height; y++)
+      for (let i = 0; i < width * 3; i++)
+        most = Math.max(
+          most,
+          Math.abs(part[y * width * 3 + i] - whole[((top + y) * SIZE.width + left) * 3 + i])
+        );
+    expect(most).toBeLessThan(64);
     givePlanesBack(source);
   });
 

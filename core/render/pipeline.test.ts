@@ -275,6 +275,7 @@ describe('plan and readings', () => {
           realFocalLength: null,
           lateral: null,
           shading: null,
+          softness: null,
           notices: []
         });
         const readings = measureReadings(plan, facts, evidence([]));

@@ -25,6 +25,8 @@ import type { Projection } from '../picture/geometry/projection.ts';
 export interface Plan {
   projection: Projection;
   falloff: Falloff | null;
+  /** Standard deviation of the lens's blur, in field units, as its profile says it; null: it says nothing, or is switched off. */
+  softness: LensTerms['softness'];
   /** Outline of the real pixels in upright coordinates. */
   valid: Point[];
   crop: Rectangle;
@@ -95,7 +97,8 @@ export function planFrame(optics: FrameOptics, recipe: Recipe, terms: LensTerms 
   const named = recipe.crop.enabled ? ratioValue(recipe.crop.ratio, optics.size) : null;
   const exact = recipe.crop.enabled ? exactSize(recipe.crop.ratio) : null;
   const output = exact ?? pixelSize(crop.width * unit, named ?? crop.width / crop.height);
-  return { projection, falloff, valid, crop, cropMoved: moved, output };
+  const softness = (recipe.lens.enabled && terms?.softness) || null;
+  return { projection, falloff, softness, valid, crop, cropMoved: moved, output };
 }
 
 /** Output size with a limit on the long edge; never larger than full size. */

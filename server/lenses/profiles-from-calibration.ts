@@ -167,7 +167,8 @@ function convertLens(
       realFocalLength ? { ...node, realFocalLength } : node
     ),
     lateral: lastOfEach(lateral),
-    falloff
+    falloff,
+    softness: []
   };
   return profile;
 }

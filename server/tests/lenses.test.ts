@@ -197,7 +197,8 @@ describe('the catalogue', () => {
     projection: 'rectilinear',
     distortion: [{ focalLength: 12, terms: [0, -0.1] }],
     lateral: [],
-    falloff: []
+    falloff: [],
+    softness: []
   };
 
   beforeAll(async () => {

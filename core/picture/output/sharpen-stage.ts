@@ -16,9 +16,9 @@ import type { SharpenOptions } from './sharpen-options.ts';
 /** Most by which a value may leave the range of its neighbours, as a share of full scale. */
 const OVERSHOOT = 0.012;
 
-/** Memory that sharpening works in: four planes, a row, and room for each to begin at a round address. */
-export const sharpeningRoom = (arena: Arena, { width, height }: FrameSize): number =>
-  addressOf(arena.float32((4 * height + 1) * width + 5 * 16));
+/** Memory that sharpening works in: four planes, a row, as many planes `more`, and room for each to begin at a round address. */
+export const sharpeningRoom = (arena: Arena, { width, height }: FrameSize, more = 0): number =>
+  addressOf(arena.float32(((4 + more) * height + 1) * width + (6 + more) * 16));
 
 /** Sharpens planes of encoded values, 0..1, in place; where no pixel is real the nearest one stands for it. */
 export function sharpen(

@@ -188,7 +188,8 @@ function changeBox(tile: Tile, area: Detail, one: number, weights: RowWeights, b
   fillBlank(copy);
   if (area.noise) shrinkPlanes(copy, one / pixel, area.noise, arena);
   if (area.soft !== null) soften(copy, area.soft / pixel, arena);
-  if (area.sharpening) sharpenTile({ ...copy, view: tile.view }, area.sharpening);
+  if (area.sharpening)
+    sharpenTile({ ...copy, view: tile.view, mesh: tile.mesh, size: tile.size }, area.sharpening);
   const matrix = arena.addressOf(IDENTITY);
   for (let row = box.top; row < box.bottom; row++) {
     const [from, to] = [weights.from[row], weights.to[row]];

@@ -33,6 +33,13 @@ export const finishSchema = {
       'Takes specks and blotches of colour out; 50 % is what the sensor asks for.'
     ),
     sharpening: percent('Sharpening', 0, 'Steepens edges at full size; what is smaller gains less by it.'),
+    sharpeningKind: {
+      enum: ['contrast', 'deconvolving'],
+      default: 'contrast',
+      label: 'Kind',
+      description:
+        'By contrast about edges, or by undoing the blur of the lens: as its profile says, more towards the corners, or of the radius.'
+    },
     radius: {
       type: 'number',
       default: 1,

@@ -1,6 +1,7 @@
 <!-- Sharpening: how much of it, where, and how far edges may go. -->
 <script lang="ts">
   import { onDestroy } from 'svelte';
+  import { halfDiagonal } from '$core/math/frame-geometry.ts';
   import { Checkbox } from 'flowbite-svelte';
   import { hint } from '../../lib/hints/hint.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
@@ -14,6 +15,15 @@
     off: string | null;
   }
   let { bench, sheet, off }: Props = $props();
+  /** What the profile tells of the lens, in place of a radius. */
+  const told = $derived.by(() => {
+    const { softness } = bench.plan;
+    if (!softness || bench.recipe.finish.sharpeningKind !== 'deconvolving') return null;
+    const [middle, corners] = [softness.middle, softness.corners].map((blur) =>
+      (blur * halfDiagonal(bench.optics.size)).toFixed(2)
+    );
+    return `The profile says how softly the lens draws: ${middle} px in the middle, ${corners} px in the corners.`;
+  });
   onDestroy(() => (bench.view.sharpened = false));
   const idle = $derived(
     off ?? (bench.recipe.finish.sharpening === 0 ? 'Nothing is sharpened: set Sharpening first.' : null)
@@ -22,7 +32,11 @@
 
 <section class="column" aria-label="Sharpening">
   <SettingControl {bench} step="finish" name="sharpening" idle={off} />
-  <SettingControl {bench} step="finish" name="radius" {idle} />
+  <SettingControl {bench} step="finish" name="sharpeningKind" {idle} />
+  <SettingControl {bench} step="finish" name="radius" idle={idle ?? told} />
+  {#if told && !idle}
+    <p class="quiet text-sm" data-testid="told-blur">{told}</p>
+  {/if}
   <JudgeAtFull {sheet} what="Sharpening" />
 </section>
 <section class="column" aria-label="What is sharpened">

@@ -13,6 +13,7 @@ export { splitRows } from './split';
 export { addGrain, shadeRow } from './finish';
 export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from './fringe';
 export { mapIntoGamut } from './gamut';
+export { blurLevels } from './deconvolve';
 export { addGlow, keepBright } from './glow';
 export { gradeColours } from './grade';
 export { halve } from './halve';

@@ -1,5 +1,6 @@
 /** Sharpening of a tile: of encoded values for the output (`output/sharpen-stage.ts`), and of light (`steps/finish/sharpening/`). */
 import { blurDown, blurredFour, blurredOne } from './blur';
+import { deconvolve } from './deconvolve';
 import { lineOf, loadPart, storePart } from './vectors';
 
 /** Bytes of a plane of the work, with room for the next to begin at a multiple of 64. */
@@ -69,7 +70,9 @@ function between(values: v128, from: v128, scale: v128): v128 {
  * Planes of light, in place, by the root of what lies above `-floor`, in which noise is alike everywhere. `halo`: share of the
  * range of the nine about one, `near` pixels apart, by which it may leave it. That range has to be more than `noise`, fully so
  * from `sure` on, and the same against the root itself for `edge` and twice as much (0: any). `work` as above. Colours keep their
- * ratios. To `show` where it acts, and not how, all three become the share of it (0..1).
+ * ratios. To `show` where it acts, and not how, all three become the share of it (0..1). With `times`, what is steepened is no
+ * difference from a blur, but the light that is found by so many steps of deconvolution, by the blurs of `table` (`tableReach`) and
+ * `levels`; then `work` has a plane more.
  */
 export function sharpenLight(
   r: usize,
@@ -88,6 +91,10 @@ export function sharpenLight(
   sure: f32,
   edge: f32,
   show: bool,
+  levels: usize,
+  table: usize,
+  tableReach: i32,
+  times: i32,
   work: usize
 ): void {
   const plane = planeBytes(width, height);
@@ -96,21 +103,31 @@ export function sharpenLight(
   const bytes = (<usize>width) << 2;
   const above = f32x4.splat(floor);
   const zero = f32x4.splat(0);
-  for (let at: usize = root; at < root + plane; at += 16)
-    v128.store(at, f32x4.sqrt(f32x4.add(f32x4.pmax(zero, v128.load(at)), above)));
-  blurAcross(root, width, height, weights, reach, near, plane);
   const blurred = root + 4 * plane;
+  const found = blurred + planeBytes(width, 1);
+  for (let at: usize = root; at < root + plane; at += 16)
+    v128.store(at, f32x4.add(f32x4.pmax(zero, v128.load(at)), above));
+  if (times > 0) {
+    deconvolve(root, found, width, height, levels, table, tableReach, times, root + plane);
+    takeRoots(found, plane);
+  }
+  takeRoots(root, plane);
+  blurAcross(root, width, height, weights, reach, near, plane);
   const strength = f32x4.splat(amount);
   const slack = f32x4.splat(halo);
   const unsure = f32x4.splat(noise);
   const certain = f32x4.splat(1 / (sure - noise));
   const faint = f32x4.splat(edge);
   for (let y = 0; y < height; y++) {
-    blurDown(root + plane, y, width, height, weights, reach, blurred);
+    if (times === 0) blurDown(root + plane, y, width, height, weights, reach, blurred);
     const here = lineOf(y, height, bytes);
     for (let x = 0; x < width; x += 4) {
       const at = (<usize>x) << 2;
       const value = v128.load(root + here + at);
+      const steeper =
+        times > 0
+          ? f32x4.sub(v128.load(found + here + at), value)
+          : f32x4.sub(value, v128.load(blurred + at));
       const low = leastAbout(root, y, at, near, width, height, plane);
       const high = mostAbout(root, y, at, near, width, height, plane);
       const range = f32x4.sub(high, low);
@@ -127,10 +144,7 @@ export function sharpenLight(
         continue;
       }
       const over = f32x4.mul(slack, range);
-      const wanted = f32x4.add(
-        value,
-        f32x4.mul(f32x4.mul(strength, share), f32x4.sub(value, v128.load(blurred + at)))
-      );
+      const wanted = f32x4.add(value, f32x4.mul(f32x4.mul(strength, share), steeper));
       const kept = f32x4.pmin(f32x4.add(high, over), f32x4.pmax(f32x4.sub(low, over), wanted));
       const ratio = f32x4.div(f32x4.pmax(zero, kept), value);
       const gain = f32x4.mul(ratio, ratio);
@@ -140,6 +154,11 @@ export function sharpenLight(
       }
     }
   }
+}
+
+/** Roots of a plane, in place. */
+function takeRoots(values: usize, bytes: usize): void {
+  for (let at: usize = values; at < values + bytes; at += 16) v128.store(at, f32x4.sqrt(v128.load(at)));
 }
 
 /**

@@ -1,6 +1,7 @@
 /**
  * Sharpening of light, at the size that a tile has: unsharp masking of the root of light above the noise of reading, in which
  * noise is alike everywhere (Anscombe 1948), kept to structures that noise does not explain and within what lies about each pixel.
+ * Where it undoes the blur of the lens, what is added is what Richardson–Lucy deconvolution finds, with the same limits.
  * It acts on the light of the scene: what follows is monotone, so that what has no halo here has none in the picture, and a
  * change of tone does not redo it.
  */
@@ -13,14 +14,16 @@ import { kernels } from '../../../picture/kernels/kernels.ts';
 import { gaussianWeights } from '../../../math/gaussian-weights.ts';
 import { sharpeningRoom } from '../../../picture/output/sharpen-stage.ts';
 import { weightsAsGrey } from '../../../picture/output/show-weights.ts';
+import { type LensBlur, blurredBy, deconvolutionReach } from './lens-blur.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
 import type { NeighbourhoodStage } from '../../../picture/tile/stage.ts';
 import type { Tile } from '../../../picture/tile/tile.ts';
 import type { FinishSettings } from '../step.ts';
 
-interface Given {
+export interface SharpeningGiven {
   recipe: { finish: FinishSettings };
   facts: Pick<FrameFacts, 'noise' | 'rendering' | 'iso' | 'size'>;
+  plan: { softness: LensBlur | null };
 }
 
 export interface SharpeningData {
@@ -41,6 +44,8 @@ export interface SharpeningData {
   sure: number;
   /** Ranges, in shares of the root itself, below which nothing is an edge. */
   edge: number;
+  /** The blur that is undone; null: contrast is added instead. */
+  blur: LensBlur | null;
   /** For looking at it, never for delivery: where it acts, as grey, in place of the picture. */
   show?: true;
 }
@@ -60,7 +65,8 @@ const LEAST_RADIUS = 0.25;
 
 export function sharpeningDataOf(
   { sharpening, radius, detail, edges, halo }: FinishSettings,
-  facts: Given['facts']
+  facts: SharpeningGiven['facts'],
+  blur: LensBlur | null = null
 ): SharpeningData {
   const { gain, read } = noiseOf(facts);
   const from = COARSE * (FINE / COARSE) ** (detail / 100);
@@ -68,7 +74,8 @@ export function sharpeningDataOf(
   return {
     one,
     radius: radius * one,
-    amount: (MOST * sharpening) / 100,
+    amount: ((blur ? 1 : MOST) * sharpening) / 100,
+    blur,
     halo: (MOST_HALO * halo) / 100,
     floor: read ** 2 / gain,
     // That of a site: the balance of white multiplies it, demosaicing and the mean of the colours lessen it as much.
@@ -81,16 +88,23 @@ export function sharpeningDataOf(
 
 /** Pixels that one depends on to each side. */
 export function sharpeningReach(data: SharpeningData, pixel: number): number {
+  if (data.blur) {
+    const reach = deconvolutionReach(data.blur, data.one, pixel);
+    return reach && reach + nearOf(data, pixel);
+  }
   const deviation = data.radius / pixel;
   return deviation < LEAST_RADIUS ? 0 : gaussianWeights(deviation).reach + nearOf(data, pixel);
 }
 
-export const sharpeningStage: NeighbourhoodStage<'sharpening', Given, SharpeningData> = {
+export const sharpeningStage: NeighbourhoodStage<'sharpening', SharpeningGiven, SharpeningData> = {
   name: 'sharpening',
   kind: 'neighbourhood',
   atRestOnly: ({ show }) => !show,
-  prepare({ recipe: { finish }, facts }) {
-    return finish.enabled && finish.sharpening !== 0 ? sharpeningDataOf(finish, facts) : null;
+  prepare({ recipe: { finish }, facts, plan: { softness } }) {
+    if (!finish.enabled || finish.sharpening === 0) return null;
+    const own = finish.radius / halfDiagonal(facts.size);
+    const blur = softness ?? { middle: own, corners: own };
+    return sharpeningDataOf(finish, facts, finish.sharpeningKind === 'deconvolving' ? blur : null);
   },
   reach: sharpeningReach,
   apply: sharpenTile
@@ -102,16 +116,17 @@ const nearOf = ({ one }: Pick<SharpeningData, 'one'>, pixel: number): number =>
 
 /** Sharpens pixels of a tile, in place. */
 export function sharpenTile(
-  tile: Pick<Tile, 'width' | 'height' | 'r' | 'g' | 'b' | 'valid' | 'view'>,
-  { one, radius, amount, halo, floor, noise, from, sure, edge, show }: SharpeningData
+  tile: Pick<Tile, 'width' | 'height' | 'r' | 'g' | 'b' | 'valid' | 'view' | 'mesh' | 'size'>,
+  data: SharpeningData
 ): void {
+  const { one, radius, amount, blur, halo, floor, noise, from, sure, edge, show } = data;
   const { width, height, valid, view, r, g, b } = tile;
   const { pixel } = view;
-  if (radius / pixel < LEAST_RADIUS) {
+  if (sharpeningReach(data, pixel) === 0) {
     if (show) for (const plane of [r, g, b]) plane.fill(0);
     return;
   }
-  const { weights, reach } = gaussianWeights(radius / pixel);
+  const { weights, reach } = blur ? { weights: [1], reach: 0 } : gaussianWeights(radius / pixel);
   // A pixel that is the mean of several has less noise.
   const own = noise / Math.max(1, pixel / one);
   inArena((arena) => {
@@ -130,7 +145,8 @@ export function sharpenTile(
       sure * own,
       edge,
       show ? 1 : 0,
-      sharpeningRoom(arena, tile)
+      ...blurredBy(tile, blur, one, arena),
+      sharpeningRoom(arena, tile, blur ? 1 : 0)
     );
     if (show) weightsAsGrey(arena)(tile);
   });
