@@ -22,7 +22,7 @@
     const [middle, corners] = [softness.middle, softness.corners].map((blur) =>
       (blur * halfDiagonal(bench.optics.size)).toFixed(2)
     );
-    return `The profile says how softly the lens draws: ${middle} px in the middle, ${corners} px in the corners.`;
+    return `As the profile says: ${middle} px in the middle, ${corners} px in the corners.`;
   });
   onDestroy(() => (bench.view.sharpened = false));
   const idle = $derived(
