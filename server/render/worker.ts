@@ -26,6 +26,8 @@ import { giveLightBack, measureLight } from '../../core/measure/light/measure-li
 import { RENDITION } from '../../core/settings/rendition.ts';
 import { lightColours } from '../../core/steps/colour/light-colour.ts';
 import { suggestTone } from '../../core/steps/tone/suggest-tone.ts';
+import { type CommonLight, commonLight } from '../../core/measure/common/common-light.ts';
+import { findPlaces } from '../../core/measure/common/places.ts';
 import { greyOf } from '../../core/measure/edges/grey-of.ts';
 import { longEdges } from '../../core/measure/edges/long-edges.ts';
 import { type LookedAt, lookAtPicture } from '../../core/render/readings/found-evidence.ts';
@@ -47,6 +49,7 @@ import { type Lattices, splitBand } from '../../core/picture/raw/lattices.ts';
 import type { Mosaic } from '../../core/picture/raw/mosaic.ts';
 import { reduceLattices } from '../../core/picture/geometry/reduce-lattices.ts';
 import type { LightTask, LightTold } from './by-itself.ts';
+import type { CommonTask } from './common-task.ts';
 import type { LookTask } from './look-in-pool.ts';
 import { type SharedInputs, readInputs } from './shared-inputs.ts';
 import { type StopFlag, isStopped } from './stop-flag.ts';
@@ -114,6 +117,12 @@ export const change = unlessStopped(
   }: Band & { source: PlacedPlanes; out: PlacedPlanes; stage: SharedInputs }) =>
     changeRows(source, out, readInputs<SourceInputs[number]>(stage), from, to)
 );
+
+/** What light of each colour a frame has over another of the same room; null where they show too little in common. */
+export const common = unlessStopped(({ like, frame }: CommonTask): CommonLight | null => {
+  const [one, other] = [like, frame].map(({ planes, falloff, size }) => findPlaces(planes, falloff, size));
+  return commonLight(one, other);
+});
 
 /** Patches for the dust that shows on planes of about a proxy's size. */
 export const dust = unlessStopped(lookForDust);

@@ -1,13 +1,15 @@
 <!-- Prepares the selected frames in one go, with progress, and lists those that want a look. -->
 <script lang="ts">
-  import { Button, Checkbox, Modal, Progressbar, Select } from 'flowbite-svelte';
+  import { Button, Checkbox, Modal, Select } from 'flowbite-svelte';
   import { call } from '$lib/call.ts';
   import { undoChanges } from '$lib/take-back.ts';
   import { toasts } from '$lib/toasts/toasts.svelte.ts';
   import type { TrueUpMode } from '$core/steps/lines/solve-rotation.ts';
   import type { HouseRow } from '$server/recipes/house-settings.ts';
   import TrueUpModeSelect from '../bench/lines/TrueUpModeSelect.svelte';
-  import { type PreparedFrames, prepareFrames } from './prepare-frames.ts';
+  import type { Prepared } from '$server/set/prepare-frame.ts';
+  import { type FramesDone, doneText, framesInTurn } from './frames-in-turn.ts';
+  import InTurn from './InTurn.svelte';
 
   interface Props {
     open: boolean;
@@ -26,7 +28,7 @@
   let sets = $state.raw<HouseRow[]>([]);
   let working = $state.raw<{ done: number; name: string } | null>(null);
   let stopped = $state(false);
-  let made = $state.raw<PreparedFrames | null>(null);
+  let made = $state.raw<FramesDone | null>(null);
   let said = $state('');
   $effect(() => {
     if (!open) return;
@@ -43,32 +45,24 @@
     stopped = false;
     const auto = [...(tone ? ['tone'] : []), ...(colour ? ['colour'] : [])];
     const wanted = { trueUp: trues ? mode : null, ratio: ratio || null, auto, house: house || null, dust };
-    const found = await prepareFrames(frames, wanted, (done, name) => {
-      working = { done, name };
-      return !stopped;
-    });
+    const found = await framesInTurn(
+      frames,
+      (id) => call<Prepared>(`/api/frames/${id}/prepare`, { method: 'POST', body: wanted }),
+      (done, name) => {
+        working = { done, name };
+        return !stopped;
+      }
+    );
     working = null;
     made = found;
-    const { done, looks, changed } = found;
-    toasts.tell(
-      `${done} ${done === 1 ? 'frame' : 'frames'} prepared${looks.length > 0 ? `; ${looks.length} ${looks.length === 1 ? 'wants' : 'want'} a look` : ''}.`,
-      { undo: undoChanges(job, changed) }
-    );
-    if (looks.length === 0) open = false;
+    toasts.tell(doneText(found, 'prepared'), { undo: undoChanges(job, found.changed) });
+    if (found.looks.length === 0) open = false;
   }
 </script>
 
 <Modal title="Prepare" bind:open size="sm" dismissable={working === null} outsideclose={false}>
   {#if made}
-    <p>These want a look; all others are prepared.</p>
-    <ul class="max-h-75 overflow-y-auto border border-line" data-testid="prepare-looks">
-      {#each made.looks as { id, name, why } (id)}
-        <li class="px-2 py-1">
-          <a class="underline" href={`/frames/${id}`}>{name}</a> <span class="quiet">{why}</span>
-        </li>
-      {/each}
-    </ul>
-    <Button onclick={() => (open = false)}>Done</Button>
+    <InTurn {working} all={frames.length} {made} verb="prepared" close={() => (open = false)} />
   {:else}
     <p class="quiet">
       In this order, for {frames.length}
@@ -103,12 +97,7 @@
       </Select>
     </label>
     <Checkbox bind:checked={dust} disabled={working !== null}>Dust, where it is found</Checkbox>
-    {#if working}
-      <div data-testid="preparing">
-        <Progressbar progress={Math.round((100 * working.done) / frames.length)} size="h-1.5" />
-        <p role="status">{working.name}, {working.done + 1} of {frames.length}…</p>
-      </div>
-    {/if}
+    <InTurn {working} all={frames.length} {made} verb="prepared" close={() => (open = false)} />
     <div class="foot flex items-center gap-2.5">
       {#if working}
         <Button color="light" disabled={stopped} onclick={() => (stopped = true)}>Stop after this one</Button>

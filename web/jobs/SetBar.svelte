@@ -23,6 +23,7 @@
   import type { Loss } from '$server/jobs/remove-job.ts';
   import HouseDialog from './HouseDialog.svelte';
   import PrepareDialog from './PrepareDialog.svelte';
+  import MatchDialog from './MatchDialog.svelte';
   import MeasureDialog from './MeasureDialog.svelte';
   import StraightenDialog from './StraightenDialog.svelte';
   import { lossText } from './loss-text.ts';
@@ -61,7 +62,9 @@
   let straightening = $state(false);
   let naming = $state(false);
   let room = $state('');
-  let lensOpen = $state(false);
+  /** The menu that is open. */
+  let opened = $state('');
+  let matching = $state(false);
   let mode = $state<TrueUpMode>('verticals');
   /** How far truing up the selected frames has come. */
   let truing = $state('');
@@ -118,7 +121,13 @@
     toasts.tell(said, { undo: undoChanges(job, changed) });
   }
   const needs = (least: number, why: string) => (): string | null => (ready.length < least ? why : null);
-  const LENS = [
+  interface MenuItem {
+    label: string;
+    /** Why it acts on nothing now. */
+    idle: () => string | null;
+    run: () => void;
+  }
+  const LENS: readonly MenuItem[] = [
     { label: 'Give a profile…', idle: () => null, run: () => (finding = true) },
     { label: 'Match by itself', idle: () => null, run: () => void give('auto') },
     {
@@ -131,6 +140,15 @@
       idle: needs(2, 'Select two frames or more of one lens'),
       run: () => (straightening = true)
     }
+  ];
+  const MORE: readonly MenuItem[] = [
+    {
+      label: 'Match to a frame…',
+      idle: needs(1, 'Select a frame that is ready'),
+      run: () => (matching = true)
+    },
+    { label: 'House settings…', idle: () => null, run: () => (house = true) },
+    { label: 'Remove…', idle: () => null, run: () => void remove() }
   ];
 </script>
 
@@ -181,50 +199,50 @@
           onclick={trueUp}>True up</Button
         >
         <TrueUpModeSelect bind:mode />
-        <Button
-          color="light"
-          {...hint('Profiles for the selected frames, measured or straightened from them')}>Lens…</Button
-        >
-        <Dropdown
-          class="w-55 list-none rounded-md border border-line bg-panel text-ink shadow-lg"
-          bind:isOpen={lensOpen}
-        >
-          {#each LENS as { label, idle, run } (label)}
-            {@const why = idle()}
-            <DropdownItem
-              class="w-full px-3 py-1.5 text-left text-base text-ink enabled:hover:bg-soft disabled:opacity-45"
-              disabled={why !== null}
-              {...hint(why)}
-              onclick={() => {
-                lensOpen = false;
-                run();
-              }}>{label}</DropdownItem
-            >
-          {/each}
-        </Dropdown>
-        <Button
-          color="light"
-          {...hint('Lays a set of steps of your own over the selected frames')}
-          onclick={() => (house = true)}>House…</Button
-        >
-        {@render divider()}
-        <Button color="light" onclick={remove}>{loss ? `Remove ${selected.size} for good` : 'Remove…'}</Button
-        >
+        {@render menu('Lens…', 'Profiles for the selected frames, measured or straightened from them', LENS)}
+        {@render menu('More…', 'What else is done with the selected frames', MORE)}
       </div>
     {/if}
   </div>
   {#if loss}
     <p class="mt-1.5" role="alert" data-testid="loss">
       {lossText(loss)}
+      <Button color="light" onclick={remove}>Remove {selected.size} for good</Button>
       <Button color="light" onclick={() => (loss = null)}>Keep them</Button>
     </p>
   {/if}
   {#if truing}<p class="mt-1.5" role="status">{truing}</p>{/if}
 </div>
+{#snippet menu(name: string, what: string, items: readonly MenuItem[])}
+  <Button color="light" {...hint(what)}>{name}</Button>
+  <Dropdown
+    class="w-55 list-none rounded-md border border-line bg-panel text-ink shadow-lg"
+    bind:isOpen={() => opened === name, (open) => (opened = open ? name : '')}
+  >
+    {#each items as { label, idle, run } (label)}
+      {@const why = idle()}
+      <DropdownItem
+        class="w-full px-3 py-1.5 text-left text-base text-ink enabled:hover:bg-soft disabled:opacity-45"
+        disabled={why !== null}
+        {...hint(why)}
+        onclick={() => {
+          opened = '';
+          run();
+        }}>{label}</DropdownItem
+      >
+    {/each}
+  </Dropdown>
+{/snippet}
 {#snippet divider()}<span class="h-5 border-l border-l-line"></span>{/snippet}
 <FindLensDialog bind:open={finding} pick={give} />
 <HouseDialog bind:open={house} {job} frames={ids} />
 <PrepareDialog bind:open={preparing} {job} {ratios} frames={ready} />
+<MatchDialog
+  bind:open={matching}
+  {job}
+  frames={ready}
+  all={cards.map(({ frame }) => frame).filter(({ state }) => state === 'ready')}
+/>
 <MeasureDialog bind:open={measuring} frames={ready} />
 <StraightenDialog bind:open={straightening} frames={ready} />
 <Modal title="Name the room" bind:open={naming} size="xs">

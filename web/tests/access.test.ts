@@ -317,6 +317,7 @@ describe('a set', () => {
     await page.locator('::-p-xpath(//form//input[@placeholder="Kitchen"])').fill('Stair');
     await bench.press('Name them');
     await expect.poll(names).toEqual(['CPR_0003.dng · Stair', 'SML_0130.dng · Stair', 'SML_0101.dng']);
+    await bench.press('More…');
     await bench.press('Remove…');
     await page.waitForSelector('[data-testid=loss]');
     expect(await bench.text('[data-testid=loss]')).toMatch(

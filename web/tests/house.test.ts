@@ -127,7 +127,8 @@ describe('house settings in a job', () => {
   it('are laid over the selected frames, and taken back', async () => {
     await page.goto(`${app.address}/jobs/${jobId}`, { waitUntil: 'networkidle2' });
     await page.locator('::-p-xpath(//label[contains(., "Select all")])').click();
-    await bench.press('House…');
+    await bench.press('More…');
+    await bench.press('House settings…');
     await page.locator('::-p-xpath(//*[@aria-label="House settings"]//label[contains(., "Stone")])').click();
     await bench.press('Lay over 2 frames');
     await expect.poll(async () => (await recipe(OTHER)).colour?.warmth).toBe(20);
@@ -155,8 +156,8 @@ describe('house settings in a job', () => {
         )
       );
       await bench.press('Prepare 2');
-      await page.waitForSelector('[data-testid=prepare-looks]', { timeout: 90_000 });
-      const looks = await bench.text('[data-testid=prepare-looks]');
+      await page.waitForSelector('[data-testid=in-turn-looks]', { timeout: 90_000 });
+      const looks = await bench.text('[data-testid=in-turn-looks]');
       expect(looks).toContain(OTHER);
       expect(looks).not.toContain(NAME);
       expect(looks.length).toBeGreaterThan(OTHER.length + 10);
@@ -167,4 +168,22 @@ describe('house settings in a job', () => {
       await bench.press('Done');
     }
   );
+
+  it('are matched to one of them, unless they show too little of it', { timeout: 60_000 }, async () => {
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    await bench.press('More…');
+    await bench.press('Match to a frame…');
+    await page.waitForSelector('[aria-label="Frame to be like"]');
+    await page
+      .locator(`::-p-xpath(//*[@aria-label="Frame to be like"]//label[contains(., "${NAME}")])`)
+      .click();
+    // It is not matched to itself.
+    await bench.press('Match 1');
+    await page.waitForSelector('[data-testid=in-turn-looks]', { timeout: 40_000 });
+    const looks = await bench.text('[data-testid=in-turn-looks]');
+    expect(looks).toContain(OTHER);
+    expect(looks).toContain('too little');
+    expect(looks).not.toContain(`${NAME} It`);
+    await bench.press('Done');
+  });
 });

@@ -1,0 +1,40 @@
+/** Work on frames one after another, with what came of it and which of them want a look. */
+import type { Changed } from '$server/recipes/write-recipe.ts';
+
+/** What is said of a frame. */
+export interface FrameDone {
+  /** Why it wants a look; null: it does not. */
+  look: string | null;
+  /** Its version, where it changed. */
+  version?: number;
+}
+
+export interface FramesDone {
+  done: number;
+  /** Those that want a look, with why. */
+  looks: { id: string; name: string; why: string }[];
+  changed: Changed[];
+}
+
+/** `progress` hears how many are done, and may stop it before the next. A frame that fails is left as it is. */
+export async function framesInTurn(
+  frames: readonly { id: string; name: string }[],
+  work: (id: string) => Promise<FrameDone>,
+  progress: (done: number, name: string) => boolean
+): Promise<FramesDone> {
+  const made: FramesDone = { done: 0, looks: [], changed: [] };
+  for (const [i, { id, name }] of frames.entries()) {
+    if (!progress(i, name)) break;
+    const found = await work(id).catch((reason: Error): FrameDone => ({ look: reason.message }));
+    made.done++;
+    if (found.look) made.looks.push({ id, name, why: found.look });
+    if (found.version !== undefined) made.changed.push({ id, version: found.version });
+  }
+  return made;
+}
+
+/** What came of it, in words: `3 frames matched; 1 wants a look.` */
+export function doneText({ done, looks }: FramesDone, verb: string): string {
+  const wants = looks.length === 1 ? '1 wants a look' : `${looks.length} want a look`;
+  return `${done} ${done === 1 ? 'frame' : 'frames'} ${verb}${looks.length > 0 ? `; ${wants}` : ''}.`;
+}
