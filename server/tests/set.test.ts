@@ -4,6 +4,11 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addFrame } from '../frames/add-frame.ts';
 import { changeFrames, framesOfJob } from '../frames/frame-row.ts';
 import { changeJob, createJob, jobById, listJobs, validJobChange } from '../jobs/jobs.ts';
+import { sendFrames } from '../jobs/send-frames.ts';
+import { inScope } from '../../core/picture/kernels/scope.ts';
+import { readProxy } from '../frames/proxy.ts';
+import { keepRevision, revisionsOf } from '../recipes/revisions.ts';
+import { saveRecipe } from '../recipes/write-recipe.ts';
 import { lossOf, removeFrames, removeJob } from '../jobs/remove-job.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
@@ -90,5 +95,58 @@ describe('a job', () => {
     expect(job).toMatchObject({ due: null, put_away: true, client: 'Orla Venn' });
     expect(() => validJobChange({ name: ' ' })).toThrow('name');
     expect(() => validJobChange({ due: 'soon' })).toThrow('due');
+  });
+});
+
+describe('frames sent to another job', () => {
+  const frameNamed = async (job: string, name: string) =>
+    (await framesOfJob(test.app, job)).find((frame) => frame.name === name)!;
+
+  it('are moved with all that is theirs, except files that are there already', async () => {
+    const [from, to] = [await jobWith(0, 1), await jobWith(1)];
+    const { id, version } = await frameNamed(from, 'P0.jpg');
+    await saveRecipe(test.app, id, version, { tone: { exposure: 1 } } as never);
+    await keepRevision(test.app, id, { tone: { exposure: 1 } } as never, 'As wanted');
+    await changeFrames(test.app, from, [id], { room: 'Hall', choice: 'chosen' });
+    const ids = (await framesOfJob(test.app, from)).map((frame) => frame.id);
+    const { sent, known } = await sendFrames(test.app, from, { ids, to, copies: false });
+    expect([sent, known]).toEqual([[id], ['P1.jpg']]);
+    expect((await framesOfJob(test.app, from)).map(({ name }) => name)).toEqual(['P1.jpg']);
+    const moved = await frameNamed(to, 'P0.jpg');
+    expect(moved).toMatchObject({ id, room: 'Hall', choice: 'chosen', recipe: { tone: { exposure: 1 } } });
+    expect((await revisionsOf(test.app, id)).map(({ name }) => name)).toEqual(['As wanted']);
+    // And back.
+    await sendFrames(test.app, to, { ids: [id], to: from, copies: false });
+    expect((await framesOfJob(test.app, from)).map(({ name }) => name)).toEqual(['P0.jpg', 'P1.jpg']);
+  });
+
+  it('are copied, each of both worked on by itself; the original goes with the last of them', async () => {
+    const [from, to] = [await jobWith(2), await createJob(test.app, { name: 'Copies' })];
+    const own = await frameNamed(from, 'P2.jpg');
+    await saveRecipe(test.app, own.id, own.version, { tone: { exposure: 2 } } as never);
+    await keepRevision(test.app, own.id, { tone: { exposure: 2 } } as never, 'Both');
+    const { sent } = await sendFrames(test.app, from, { ids: [own.id], to, copies: true });
+    const copy = await frameNamed(to, 'P2.jpg');
+    expect(copy).toMatchObject({ id: sent[0], state: 'ready', recipe: { tone: { exposure: 2 } } });
+    expect((await revisionsOf(test.app, copy.id)).map(({ name }) => name)).toEqual(['Both']);
+    await saveRecipe(test.app, copy.id, copy.version, { tone: { exposure: -1 } } as never);
+    expect((await frameNamed(from, 'P2.jpg')).recipe).toMatchObject({ tone: { exposure: 2 } });
+    await removeJob(test.app, from);
+    expect(isStored(copy.sha256)).toBe(true);
+    await inScope(async ({ ownAll }) => expect(ownAll(await readProxy(test.app, copy)).width).toBe(320));
+    expect(
+      (await sendFrames(test.app, to, { ids: [own.id], to: await jobWith(0), copies: true })).sent
+    ).toEqual([]);
+  });
+
+  it('stay where they are where the job is this one, or gone', async () => {
+    const from = await jobWith(0);
+    const ids = (await framesOfJob(test.app, from)).map(({ id }) => id);
+    await expect(sendFrames(test.app, from, { ids, to: from, copies: true })).rejects.toThrow('already');
+    const gone = await createJob(test.app, { name: 'Gone' });
+    await removeJob(test.app, gone);
+    for (const copies of [true, false])
+      await expect(sendFrames(test.app, from, { ids, to: gone, copies })).rejects.toThrow('no longer exists');
+    expect(await framesOfJob(test.app, from)).toHaveLength(1);
   });
 });

@@ -25,6 +25,7 @@
   import PrepareDialog from './PrepareDialog.svelte';
   import MatchDialog from './MatchDialog.svelte';
   import MeasureDialog from './MeasureDialog.svelte';
+  import SendDialog from './SendDialog.svelte';
   import StraightenDialog from './StraightenDialog.svelte';
   import { lossText } from './loss-text.ts';
   import { trueUpFrames } from './true-up-frames.ts';
@@ -65,6 +66,7 @@
   /** The menu that is open. */
   let opened = $state('');
   let matching = $state(false);
+  let sending = $state(false);
   let mode = $state<TrueUpMode>('verticals');
   /** How far truing up the selected frames has come. */
   let truing = $state('');
@@ -148,6 +150,7 @@
       run: () => (matching = true)
     },
     { label: 'House settings…', idle: () => null, run: () => (house = true) },
+    { label: 'Move or copy…', idle: () => null, run: () => (sending = true) },
     { label: 'Remove…', idle: () => null, run: () => void remove() }
   ];
 </script>
@@ -243,6 +246,7 @@
   frames={ready}
   all={cards.map(({ frame }) => frame).filter(({ state }) => state === 'ready')}
 />
+<SendDialog bind:open={sending} {job} frames={ids} />
 <MeasureDialog bind:open={measuring} frames={ready} />
 <StraightenDialog bind:open={straightening} frames={ready} />
 <Modal title="Name the room" bind:open={naming} size="xs">

@@ -186,4 +186,40 @@ describe('house settings in a job', () => {
     expect(looks).not.toContain(`${NAME} It`);
     await bench.press('Done');
   });
+
+  it('are copied to another job, or moved there and back', { timeout: 60_000 }, async () => {
+    const post = await fetch(`${app.address}/api/jobs`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ name: 'Elsewhere' })
+    });
+    const { id: elsewhere } = (await post.json()) as { id: string };
+    const namesOf = async (job: string): Promise<string[]> => {
+      const { frames } = (await (await fetch(`${app.address}/api/jobs/${job}`)).json()) as never as {
+        frames: { name: string }[];
+      };
+      return frames.map(({ name }) => name);
+    };
+    const send = async (how: 'Copy' | 'Move'): Promise<void> => {
+      await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+      await bench.press('More…');
+      await bench.press('Move or copy…');
+      await page.waitForSelector(`option[value="${elsewhere}"]`);
+      await page.select('[aria-label="Job to send to"]', elsewhere);
+      await bench.press(how);
+    };
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    await page.locator(`[aria-label="Select ${OTHER}"]`).click();
+    await send('Copy');
+    await expect.poll(() => namesOf(elsewhere)).toEqual([NAME]);
+    expect(await namesOf(jobId)).toEqual([NAME, OTHER]);
+    // The one that is there stays here.
+    await page.locator('::-p-xpath(//label[contains(., "selected")])').click();
+    await send('Move');
+    await expect.poll(() => namesOf(jobId)).toEqual([NAME]);
+    expect(await namesOf(elsewhere)).toEqual([NAME, OTHER]);
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    await bench.press('Undo');
+    await expect.poll(() => namesOf(jobId)).toEqual([NAME, OTHER]);
+  });
 });
