@@ -37,6 +37,7 @@ export const ORDER: Record<string, readonly string[]> = {
     'measure/chart',
     'measure/flat',
     'measure/light',
+    'measure/common',
     'steps/lens',
     'steps/lines',
     'steps/crop',
