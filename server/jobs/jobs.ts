@@ -1,6 +1,7 @@
 import type { Context } from '../context.ts';
 import { TRUE_UP_MODES, type TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
 import { RATIO_PATTERN, type RatioName } from '../../core/picture/output/ratios.ts';
+import { type HouseRule, houseRuleSchema } from '../../core/recipe/house-rules.ts';
 import { validator } from '../documents/validator.ts';
 
 /** What becomes true by itself when a frame is added. */
@@ -36,6 +37,7 @@ export interface JobChange extends Partial<JobInput> {
   put_away?: boolean;
   true_up?: OnAdding;
   ratios?: RatioName[];
+  house_rules?: HouseRule[];
 }
 
 export const validJobChange = validator<JobChange>(
@@ -47,6 +49,7 @@ export const validJobChange = validator<JobChange>(
       ...jobSchema.properties,
       put_away: { type: 'boolean' },
       true_up: { enum: ON_ADDING },
+      house_rules: { type: 'array', maxItems: 20, items: houseRuleSchema },
       ratios: {
         type: 'array',
         minItems: 1,
@@ -69,6 +72,8 @@ export interface Job {
   true_up: OnAdding;
   /** Ratios that its pictures are wanted in. */
   ratios: RatioName[];
+  /** House settings that are laid over its frames by themselves. */
+  house_rules: HouseRule[];
   put_away: boolean;
 }
 
@@ -83,7 +88,7 @@ export interface JobSummary extends Job {
 }
 
 const COLUMNS = `j.id, j.name, j.client, j.site, to_char(j.due, 'YYYY-MM-DD') as due, j.true_up, j.ratios,
-  j.put_away`;
+  j.house_rules, j.put_away`;
 
 export async function listJobs(context: Context): Promise<JobSummary[]> {
   const { rows } = await context.db.query<JobSummary>(`
@@ -113,12 +118,13 @@ export async function createJob(context: Context, input: JobInput): Promise<stri
 }
 
 export async function changeJob(context: Context, id: string, change: JobChange): Promise<void> {
-  const { name, client, site, due, true_up, ratios, put_away } = change;
+  const { name, client, site, due, true_up, ratios, house_rules, put_away } = change;
   await context.db.query(
     `update jobs set
        name = coalesce($2, name), client = coalesce($3, client), site = coalesce($4, site),
        due = case when $5 then $6::date else due end,
-       true_up = coalesce($7, true_up), ratios = coalesce($8, ratios), put_away = coalesce($9, put_away)
+       true_up = coalesce($7, true_up), ratios = coalesce($8, ratios), put_away = coalesce($9, put_away),
+       house_rules = coalesce($10::jsonb, house_rules)
      where id = $1`,
     [
       id,
@@ -129,7 +135,8 @@ export async function changeJob(context: Context, id: string, change: JobChange)
       due || null,
       true_up ?? null,
       ratios ?? null,
-      put_away ?? null
+      put_away ?? null,
+      house_rules ? JSON.stringify(house_rules) : null
     ]
   );
   await context.notices.tell({ job: id });

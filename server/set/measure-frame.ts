@@ -14,6 +14,7 @@ import { keepCurves } from '../frames/frame-curves.ts';
 import { keepFound, keptFound } from '../frames/found-evidence.ts';
 import { frameById, isReady } from '../frames/frame-row.ts';
 import type { LookedAt } from '../../core/render/readings/found-evidence.ts';
+import { layHouseRules, ofAdding } from './house-by-rules.ts';
 import { lookAtFrame, trueUpFrame } from './true-up-frame.ts';
 
 interface Measuring {
@@ -59,6 +60,8 @@ export async function measureFrame(context: Context, work: Work): Promise<void> 
   try {
     if (tries < MOST_TRIES && !(await keptEdges(context, frame.sha256)))
       await measureEdges(context, frame, signal);
+    // Before it is looked at: house settings may name its lens.
+    if (frame.version === 0) await layHouseRules(context, frame.job_id, [id], ofAdding);
     // Only what nobody has worked on yet: a frame prepared anew keeps its own correction.
     const mode = frame.version === 0 && frame.true_up !== 'none' ? frame.true_up : null;
     const looks = tries < MOST_TRIES && (mode !== null || !(await keptFound(context, frame.sha256)));

@@ -107,9 +107,18 @@
       const before = cards
         .filter(({ frame }) => selected.has(frame.id))
         .map(({ frame: { id, room } }) => ({ id, room }));
-      await call(`/api/jobs/${job}/frames`, { method: 'PATCH', body: { ids, room } });
+      const { changed } = await call<Pick<SetChange, 'changed'>>(`/api/jobs/${job}/frames`, {
+        method: 'PATCH',
+        body: { ids, room }
+      });
       naming = false;
-      toasts.tell(`${count(ids.length)} named${room ? ` ${room}` : ''}.`, { undo: undoSaid(job, before) });
+      const laid = changed.length > 0 ? ` House settings are laid over ${changed.length} of them.` : '';
+      toasts.tell(`${count(ids.length)} named${room ? ` ${room}` : ''}.${laid}`, {
+        async undo() {
+          await undoChanges(job, changed)?.();
+          return undoSaid(job, before)();
+        }
+      });
     });
   const remove = (): Promise<void> =>
     act(async () => {

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { PartialRecipe } from '../../core/recipe/recipe.ts';
+import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
 import type { HouseRow } from '../../server/recipes/house-settings.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
 import { frameAt, jobWithFrames } from './job-with-frames.ts';
@@ -37,6 +37,14 @@ const picture = (name: string): Promise<ElementHandle> =>
   page.waitForSelector(
     `::-p-xpath(//*[@data-testid="house-settings"]//button[contains(., "${name}")])`
   ) as never;
+
+/** Takes back what the newest toast says: earlier ones may still be there. */
+const undoLast = (text: string): Promise<void> =>
+  page
+    .locator(
+      `::-p-xpath((//*[contains(., "${text}")]/descendant-or-self::*/button[normalize-space()="Undo"])[last()])`
+    )
+    .click();
 
 describe('house settings on the bench', () => {
   it('are kept from a frame, in a folder, with the steps that are said', async () => {
@@ -187,6 +195,34 @@ describe('house settings in a job', () => {
     await bench.press('Done');
   });
 
+  it('are laid over frames by themselves where a rule of the job holds', { timeout: 60_000 }, async () => {
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    await fetch(`${app.address}/api/house-settings`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ name: 'Crisp', folder: '', steps: { finish: { sharpening: 35 } } })
+    });
+    const [{ id }] = (await sets()).filter(({ name }) => name === 'Crisp');
+    await bench.press('House…');
+    await bench.press('Add a rule');
+    await page.waitForSelector(`[aria-label="Set of rule 1"] option[value="${id}"]`);
+    await page.select('[aria-label="Set of rule 1"]', id);
+    await page.locator('[aria-label="Room of rule 1"]').fill('green, hall');
+    await page.locator('[aria-label="ISO to which rule 1 holds"]').fill('400');
+    await bench.press('Keep');
+    // How many there are is said.
+    await page.waitForSelector('::-p-xpath(//button[normalize-space()="House (1)…"])');
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    const before = await recipe(NAME);
+    await bench.press('Room…');
+    await page.locator('::-p-xpath(//form//input[@placeholder="Kitchen"])').fill('Village green');
+    await bench.press('Name them');
+    await expect.poll(async () => (await recipe(NAME)).finish?.sharpening).toBe(35);
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    await undoLast('laid over 2 of them');
+    await expect.poll(async () => completeRecipe(await recipe(NAME))).toEqual(completeRecipe(before));
+  });
+
   it('are copied to another job, or moved there and back', { timeout: 60_000 }, async () => {
     const post = await fetch(`${app.address}/api/jobs`, {
       method: 'POST',
@@ -209,17 +245,23 @@ describe('house settings in a job', () => {
       await bench.press(how);
     };
     await page.waitForFunction(() => !document.querySelector('dialog[open]'));
-    await page.locator(`[aria-label="Select ${OTHER}"]`).click();
+    // Both are selected from before.
+    const selectedAre = (count: number): Promise<unknown> =>
+      page.waitForSelector(`::-p-xpath(//label[contains(., "${count} selected")])`);
+    await selectedAre(2);
+    await page.$eval(`[aria-label="Select ${OTHER}"]`, (e) => (e as HTMLElement).click());
+    await selectedAre(1);
     await send('Copy');
     await expect.poll(() => namesOf(elsewhere)).toEqual([NAME]);
     expect(await namesOf(jobId)).toEqual([NAME, OTHER]);
     // The one that is there stays here.
-    await page.locator('::-p-xpath(//label[contains(., "selected")])').click();
+    await page.$eval(`[aria-label="Select ${OTHER}"]`, (e) => (e as HTMLElement).click());
+    await selectedAre(2);
     await send('Move');
     await expect.poll(() => namesOf(jobId)).toEqual([NAME]);
     expect(await namesOf(elsewhere)).toEqual([NAME, OTHER]);
     await page.waitForFunction(() => !document.querySelector('dialog[open]'));
-    await bench.press('Undo');
+    await undoLast('moved to Elsewhere');
     await expect.poll(() => namesOf(jobId)).toEqual([NAME, OTHER]);
   });
 });

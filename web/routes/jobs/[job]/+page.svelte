@@ -9,6 +9,8 @@
   import FrameTile from '../../../jobs/FrameTile.svelte';
   import LargeFrame from '../../../jobs/LargeFrame.svelte';
   import JobDialog from '../../../jobs/JobDialog.svelte';
+  import RulesDialog from '../../../jobs/RulesDialog.svelte';
+  import { hint } from '../../../lib/hints/hint.ts';
   import SetBar from '../../../jobs/SetBar.svelte';
   import { call } from '$lib/call.ts';
   import { toasts } from '$lib/toasts/toasts.svelte.ts';
@@ -115,6 +117,7 @@
     }
   }
 
+  let ruling = $state(false);
   async function setOnAdding(value: string): Promise<void> {
     await call(`/api/jobs/${data.job.id}`, { method: 'PATCH', body: { true_up: value } });
     await invalidateAll();
@@ -195,6 +198,12 @@
         <option value="both">true up verticals and level</option>
         <option value="front">true up a whole front</option>
       </Select>
+      <Button
+        color="light"
+        {...hint('House settings that are laid over frames by themselves, and over which')}
+        onclick={() => (ruling = true)}
+        >{data.job.house_rules.length === 0 ? 'House…' : `House (${data.job.house_rules.length})…`}</Button
+      >
     </div>
   </div>
   {#if uploads.list.length > 0}
@@ -264,6 +273,7 @@
   />
 {/if}
 <JobDialog bind:open={changing} job={data.job} />
+<RulesDialog bind:open={ruling} job={data.job.id} rules={data.job.house_rules} kept={invalidateAll} />
 
 <style>
   .page {

@@ -7,6 +7,7 @@ import { UserError } from '$server/user-error.ts';
 import { addFrame } from '$server/frames/add-frame.ts';
 import { CHOICES, type FrameChange, changeFrames } from '$server/frames/frame-row.ts';
 import { removeFrames } from '$server/jobs/remove-job.ts';
+import { layHouseRules, ofNaming } from '$server/set/house-by-rules.ts';
 import { validator } from '$server/documents/validator.ts';
 import { readJson } from '$lib/read-json.ts';
 import type { RequestHandler } from './$types';
@@ -46,8 +47,13 @@ export const PATCH: RequestHandler = ({ params, request }) =>
   answer(async () => {
     if (!isId(params.job)) return notFound('job');
     const { ids, ...change } = validChange(await readJson(request));
-    await changeFrames(await getContext(), params.job, ids, change);
-    return json({});
+    const context = await getContext();
+    await changeFrames(context, params.job, ids, change);
+    // Rules that go by the room wait until it is named.
+    const { changed } = change.room
+      ? await layHouseRules(context, params.job, ids, ofNaming)
+      : { changed: [] };
+    return json({ changed });
   });
 
 /** Takes several frames out of the job. Answers the bytes that it gave back. */
