@@ -1,7 +1,7 @@
 /** Exposure and white balance that make a frame come out as another of the same room does. */
 import { LUMINANCE_REC2020 } from '../colour/primaries.ts';
 import type { CommonLight } from '../measure/common/common-light.ts';
-import { IDENTITY, apply, invert3 } from '../math/matrix3.ts';
+import { IDENTITY, type Matrix3, apply, invert3 } from '../math/matrix3.ts';
 import { type Vector3, dot } from '../math/vector3.ts';
 import type { FrameFacts } from '../optics/frame-facts.ts';
 import { renditionFacts } from '../optics/rendition-facts.ts';
@@ -18,11 +18,13 @@ export interface MatchedFrame {
 
 export type Matched = { ok: true; recipe: PartialRecipe; said: string } | { ok: false; said: string };
 
-/** A colour of the working space as shot, balanced as a recipe has it. */
-function balanced({ recipe, facts }: MatchedFrame, colour: Vector3): Vector3 {
-  const complete = completeRecipe(recipe);
-  return apply(balanceOf(complete, renditionFacts(facts, complete.rendition)) ?? IDENTITY, colour);
-}
+/** Facts of a frame, as its recipe's rendition has them. */
+const factsOf = ({ recipe, facts }: MatchedFrame): FrameFacts =>
+  renditionFacts(facts, completeRecipe(recipe).rendition);
+
+/** Colours of the working space as shot to those of the white balance that a recipe has. */
+const balanceIn = (frame: MatchedFrame): Matrix3 =>
+  balanceOf(completeRecipe(frame.recipe), factsOf(frame)) ?? IDENTITY;
 
 const exposureOf = (recipe: PartialRecipe): number => {
   const { enabled, exposure } = completeRecipe(recipe).tone;
@@ -36,20 +38,16 @@ const exposureOf = (recipe: PartialRecipe): number => {
 export function matchedRecipe(frame: MatchedFrame, like: MatchedFrame, common: CommonLight): Matched {
   if (frame.facts.rendering !== like.facts.rendering)
     return { ok: false, said: 'One of them is a raw file and the other a finished picture.' };
-  const toWorking = (of: MatchedFrame) =>
-    renditionFacts(of.facts, completeRecipe(of.recipe).rendition).toWorking;
   // The light that comes out white there, as its file has it; the same light as this file has it.
-  const complete = completeRecipe(like.recipe);
-  const balance = balanceOf(complete, renditionFacts(like.facts, complete.rendition)) ?? IDENTITY;
-  const white = apply(invert3(balance), [1, 1, 1]);
-  const seen = apply(invert3(toWorking(like)), white);
-  const here = apply(toWorking(frame), seen.map((value, c) => value * 2 ** common.stops[c]) as Vector3);
-  const own = renditionFacts(frame.facts, completeRecipe(frame.recipe).rendition);
+  const white = apply(invert3(balanceIn(like)), [1, 1, 1]);
+  const seen = apply(invert3(factsOf(like).toWorking), white);
+  const own = factsOf(frame);
+  const here = apply(own.toWorking, seen.map((value, c) => value * 2 ** common.stops[c]) as Vector3);
   const { settings, reached } = neutralised(own, here);
   if (!reached) return { ok: false, said: 'Its light is of another colour than the settings reach.' };
   const coloured = patchedRecipe(frame.recipe, { colour: { ...settings, neutrals: [], enabled: true } });
   const lightness = (of: MatchedFrame, colour: Vector3): number =>
-    dot([...LUMINANCE_REC2020], balanced(of, colour));
+    dot([...LUMINANCE_REC2020], apply(balanceIn(of), colour));
   const stops =
     exposureOf(like.recipe) +
     Math.log2(lightness(like, white) / lightness({ ...frame, recipe: coloured }, here));

@@ -2,10 +2,9 @@
  * Places of a picture that can be known again in another of the same room: corners of its light (Shi & Tomasi 1994), described by
  * the directions of gradients about them (Lowe 2004), upright, of the logarithm of light, so that exposure changes nothing.
  */
-import type { FrameSize } from '../../math/frame-geometry.ts';
+import { type FrameSize, halfDiagonal } from '../../math/frame-geometry.ts';
 import { IDENTITY } from '../../math/matrix3.ts';
 import { type Falloff, falloffGains } from '../../optics/falloff.ts';
-import { halfDiagonal } from '../../math/frame-geometry.ts';
 import { inArena } from '../../picture/kernels/arena.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { averageLight } from '../light/average-light.ts';
