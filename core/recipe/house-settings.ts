@@ -24,6 +24,10 @@ export const houseAmount = percent(
   'How far numbers go from what they are to what they are in the set; what is no number is taken as it is there.'
 );
 
+/** What a set is called where all of them are listed. */
+export const placedName = ({ name, folder }: Pick<HouseSettings, 'name' | 'folder'>): string =>
+  folder ? `${folder} / ${name}` : name;
+
 /** What a set holds, in words. */
 export const holdsText = ({ steps }: Pick<HouseSettings, 'steps'>): string =>
   stepsOf(steps).map(stepLabel).join(', ');

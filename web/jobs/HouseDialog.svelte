@@ -1,7 +1,7 @@
 <!-- Lays house settings over the selected frames of a job. -->
 <script lang="ts">
   import { Button, Modal, Radio } from 'flowbite-svelte';
-  import { holdsText, houseAmount } from '$core/recipe/house-settings.ts';
+  import { holdsText, houseAmount, placedName } from '$core/recipe/house-settings.ts';
   import { call } from '$lib/call.ts';
   import { undoChanges } from '$lib/take-back.ts';
   import { toasts } from '$lib/toasts/toasts.svelte.ts';
@@ -52,8 +52,7 @@
       {#each rows as row (row.id)}
         <li class="px-2 py-1">
           <Radio name="house-set" value={row.id} bind:group={chosen}
-            >{row.folder ? `${row.folder} / ` : ''}{row.name}<span class="quiet ml-2">{holdsText(row)}</span
-            ></Radio
+            >{placedName(row)}<span class="quiet ml-2">{holdsText(row)}</span></Radio
           >
         </li>
       {/each}

@@ -1,6 +1,7 @@
 <!-- Prepares the selected frames in one go, with progress, and lists those that want a look. -->
 <script lang="ts">
   import { Button, Checkbox, Modal, Select } from 'flowbite-svelte';
+  import { placedName } from '$core/recipe/house-settings.ts';
   import { call } from '$lib/call.ts';
   import { undoChanges } from '$lib/take-back.ts';
   import { toasts } from '$lib/toasts/toasts.svelte.ts';
@@ -91,9 +92,7 @@
         disabled={working !== null}
       >
         <option value="">none</option>
-        {#each sets as { id, name, folder } (id)}<option value={id}
-            >{folder ? `${folder} / ` : ''}{name}</option
-          >{/each}
+        {#each sets as set (set.id)}<option value={set.id}>{placedName(set)}</option>{/each}
       </Select>
     </label>
     <Checkbox bind:checked={dust} disabled={working !== null}>Dust, where it is found</Checkbox>

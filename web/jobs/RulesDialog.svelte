@@ -2,6 +2,7 @@
 <script lang="ts">
   import { Button, Input, Modal, Select } from 'flowbite-svelte';
   import type { HouseRule } from '$core/recipe/house-rules.ts';
+  import { placedName } from '$core/recipe/house-settings.ts';
   import { call } from '$lib/call.ts';
   import type { HouseRow } from '$server/recipes/house-settings.ts';
 
@@ -55,9 +56,7 @@
         <li class="flex items-center gap-1.5">
           <Select placeholder="" class="w-36 shrink-0" aria-label="Set of rule {i + 1}" bind:value={rule.set}>
             <option value="" disabled>Choose…</option>
-            {#each sets as { id, name, folder } (id)}<option value={id}
-                >{folder ? `${folder} / ` : ''}{name}</option
-              >{/each}
+            {#each sets as set (set.id)}<option value={set.id}>{placedName(set)}</option>{/each}
           </Select>
           <Input placeholder="any camera" aria-label="Camera of rule {i + 1}" bind:value={rule.camera} />
           <Input placeholder="any lens" aria-label="Lens of rule {i + 1}" bind:value={rule.lens} />
