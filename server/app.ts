@@ -10,6 +10,7 @@ import { migrate } from './database/migrate.ts';
 import { writeProfiles } from './lenses/catalogue.ts';
 import { adoptExports } from './deliveries/adopt-exports.ts';
 import { unfinishedFolder } from './deliveries/delivery-folder.ts';
+import { unfinishedHandOvers } from './hand-over/hand-over-folder.ts';
 import { nameFolders } from './deliveries/name-folders.ts';
 import { openNotices } from './notices/notices.ts';
 import { incomingFolder, removeAbandoned } from './originals/store-original.ts';
@@ -19,7 +20,7 @@ import { createPool } from './render/pool.ts';
 import { askAgain } from './ask-again.ts';
 import { type Engine, startEngine } from './work/engine.ts';
 import { workKinds } from './handlers.ts';
-import { DELIVER, MEASURE, PREPARE } from './work/names.ts';
+import { WORK_NAMES } from './work/names.ts';
 
 interface App {
   context: Context;
@@ -49,7 +50,7 @@ async function open(onFailure: (close: () => Promise<unknown>) => void): Promise
   await untilDatabaseAnswers(db, (text) => console.error(text));
   await migrate(db);
   await writeProfiles(db, shippedProfiles, 'shipped');
-  const engine = await startEngine(connectionString, db, [PREPARE, MEASURE, DELIVER]);
+  const engine = await startEngine(connectionString, db, WORK_NAMES);
   onFailure(() => engine.stop());
   const data = process.env.LINE_TRUE_DATA ?? join(ROOT, 'data');
   const context: Context = {
@@ -68,6 +69,7 @@ async function open(onFailure: (close: () => Promise<unknown>) => void): Promise
   onFailure(() => context.pool.destroy());
   await removeAbandoned(incomingFolder(data));
   await removeAbandoned(unfinishedFolder(context));
+  await removeAbandoned(unfinishedHandOvers(context));
   await adoptExports(context);
   await nameFolders(context);
   await askAgain(context);

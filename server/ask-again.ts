@@ -1,6 +1,6 @@
 /** Asks for work that rows say is open and nobody has in the queue: after an update, or when an asking was broken off. */
 import type { Context } from './context.ts';
-import { DELIVER, MEASURE, PREPARE, type WorkName } from './work/names.ts';
+import { DELIVER, HAND_OVER, MEASURE, PREPARE, type WorkName } from './work/names.ts';
 
 /** Keys of a query's rows for which nothing is queued or in hand. */
 async function unasked(context: Context, name: WorkName, query: string): Promise<string[]> {
@@ -22,4 +22,6 @@ export async function askAgain(context: Context): Promise<void> {
     where i.state in ('queued', 'running') and not d.paused and not d.cancelled
     group by i.delivery_id, i.frame_id, d.created_at order by d.created_at, min(i.position)`;
   await context.enqueue(DELIVER, await unasked(context, DELIVER, pictures));
+  const handed = `select id::text as key from hand_overs where state = 'queued' order by handed_at`;
+  await context.enqueue(HAND_OVER, await unasked(context, HAND_OVER, handed));
 }

@@ -3,12 +3,15 @@ import { isPass } from '$server/access/password.ts';
 import { closeApp, getContext } from '$server/app.ts';
 import { APPEARANCE_COOKIE, readAppearance } from '$lib/appearance.ts';
 import { isPlainText } from '$lib/read-json.ts';
+import { watchHandOvers } from '$server/hand-over/watch-hand-overs.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 
 export const init: ServerInit = async () => {
-  await getContext();
+  const stopWatching = await watchHandOvers(await getContext());
   process.once('line-true:close' as never, () => {
-    void closeApp().finally(() => process.emit('line-true:closed' as never));
+    void stopWatching()
+      .then(closeApp)
+      .finally(() => process.emit('line-true:closed' as never));
   });
 };
 

@@ -8,16 +8,12 @@ import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { UserError } from '../user-error.ts';
-import { keptFound } from '../frames/found-evidence.ts';
-import { keptEdges } from '../frames/frame-edges.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
+import { openStored } from './open-stored.ts';
 import { type Job, jobById } from '../jobs/jobs.ts';
-import { storedBytes } from '../looks/looks.ts';
-import { choiceFor } from '../lenses/lens-choice.ts';
-import { originalOf } from '../originals/store-original.ts';
 import { removeHalfWritten, writeWhole } from '../originals/write-whole.ts';
 import { readRecipe } from '../frames/read-recipe.ts';
-import { type OpenedFrame, openFrame, renderPicture } from '../render/export-frame.ts';
+import { type OpenedFrame, renderPicture } from '../render/export-frame.ts';
 import type { Rights } from '../render/xmp.ts';
 import type { Work } from '../work/engine.ts';
 import { deliveryFolder, pathInFolder, placeFile, unfinishedFolder } from './delivery-folder.ts';
@@ -212,22 +208,7 @@ export async function deliverFrame(context: Context, { key, tries, signal, still
   const openFor =
     (recipe: PartialRecipe) =>
     (onProgress: (share: number) => void): Promise<OpenedFrame> =>
-      (opened ??= Promise.all([keptEdges(context, frame.sha256), keptFound(context, frame.sha256)]).then(
-        ([measured, found]) =>
-          openFrame(
-            {
-              ...originalOf(context.data, frame),
-              measured,
-              found,
-              white: frame.facts?.white,
-              recipe,
-              choose: (facts) => choiceFor(context, facts, recipe.lens?.profile),
-              findStored: (path) => storedBytes(context, path)
-            },
-            context.pool,
-            { signal, onProgress }
-          )
-      ));
+      (opened ??= openStored(context, frame, recipe, { signal, onProgress }));
   const deaf = context.notices.listen((notice) => {
     if (notice === null || (notice.delivery === deliveryId && !notice.item))
       void endCancelled(run).catch(() => {});

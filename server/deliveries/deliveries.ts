@@ -71,6 +71,11 @@ function disclosed(item: NamedItem<DeliveredFrame>): NamedItem<DeliveredFrame> {
       `"${deliverable.name}" refuses frames in which more than dust was mended, and ${frame.name} is one (${told.words}). ` +
         'Mark a revision without it for delivery, or allow it in the deliverable.'
     );
+  if (deliverable.onlyDust && frame.row.outside)
+    throw new UserError(
+      `"${deliverable.name}" refuses frames in which more than dust was mended, and ${frame.name} was changed in another ` +
+        'program, where nobody can tell. Leave it out, or allow it in the deliverable.'
+    );
   if (deliverable.disclosure === 'none') return item;
   const sourceType = digitalSourceType(told, frame.row.facts.rendering);
   const says = deliverable.disclosure === 'caption' && (told.beyondDust || told.dust > 0);

@@ -45,7 +45,8 @@ const COLUMNS = [
   'sampling',
   'proportion',
   'found_by_itself',
-  'mended'
+  'mended',
+  'changed_outside'
 ];
 
 /** Readings that are of lines found by themselves, as nothing was marked, each with its standard error. */
@@ -79,7 +80,8 @@ export function manifestCsv(entries: readonly ManifestEntry[]): string {
       rounded(readings.sampling),
       readings.proportion,
       foundText(readings),
-      report.mended?.words ?? ''
+      report.mended?.words ?? '',
+      report.outside ?? ''
     ];
   });
   return stringify([COLUMNS, ...rows], {

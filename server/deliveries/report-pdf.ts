@@ -57,7 +57,7 @@ export function readingRows({ readings }: Report): [string, string][][] {
   ];
 }
 
-function methodOf({ lens, rotation, focal, mended }: Report): string[] {
+function methodOf({ lens, rotation, focal, mended, outside }: Report): string[] {
   const source = {
     profile: lens.profile ? `by the profile ${lens.profile.lens}` : 'by a profile',
     picture: 'straightened by edges of the picture',
@@ -75,7 +75,8 @@ function methodOf({ lens, rotation, focal, mended }: Report): string[] {
   return [
     `Lens: ${lens.text ?? 'not named'}; distortion ${source}.`,
     `Turned by roll ${roll}°, pitch ${pitch}°, yaw ${yaw}°; focal length ${from[focal.from as keyof typeof from]}.`,
-    ...(mended ? [disclosureSentence(mended)] : [])
+    ...(mended ? [disclosureSentence(mended)] : []),
+    ...(outside ? [outside] : [])
   ];
 }
 

@@ -2,6 +2,7 @@ import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { Confidence } from '../../core/steps/lines/true-up-itself.ts';
 import type { Context } from '../context.ts';
+import type { Outside } from '../render/outside.ts';
 import { readRecipe } from './read-recipe.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 
@@ -27,6 +28,8 @@ export interface FrameRow {
   choice: FrameChoiceName;
   /** What truing up by itself last said, until the frame is changed otherwise. */
   lines_said: { ok: boolean; said: string; confidence?: Confidence } | null;
+  /** Of a frame that came back from another program. */
+  outside: Outside | null;
 }
 
 /** Whether a frame is there and can be worked on. */
@@ -35,7 +38,7 @@ export const isReady = (
 ): frame is FrameRow & { facts: FrameFacts; proxy: FrameSize } => !!frame?.facts && !!frame.proxy;
 
 const COLUMNS =
-  'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, choice, measured, lines_said';
+  'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, choice, measured, lines_said, outside';
 
 /** Rows as they are stored: the recipe in whatever format it was written in. */
 const present = (row: FrameRow): FrameRow => ({ ...row, recipe: readRecipe(row.recipe) });

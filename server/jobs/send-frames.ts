@@ -19,7 +19,7 @@ interface Row {
 }
 
 const COPIED =
-  'sha256, name, state, error, facts, proxy, recipe, measured, room, choice, lines_said, profile, look';
+  'sha256, name, state, error, facts, proxy, recipe, measured, room, choice, lines_said, outside, profile, look';
 
 /** Moves a frame, or copies it: both answer the frame in the other job. */
 async function send(client: PoolClient, id: string, to: string, copies: boolean): Promise<Row> {

@@ -25,6 +25,7 @@ import { UserError } from '../user-error.ts';
 import { solveMissingAngles } from '../../core/recipe/solve-missing-angles.ts';
 import { type ByItself, setByItself } from './by-itself.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
+import type { Outside } from './outside.ts';
 import { type FindStored, type FrameResources, frameResources } from './frame-resources.ts';
 import { shippedBytes } from './shipped-bytes.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
@@ -60,6 +61,8 @@ export interface OpenRequest extends Original {
   byItself?: ByItself;
   /** What was told of the camera's colours when the frame was added (default: what the file tells). */
   white?: FrameFacts['white'];
+  /** Of a frame that came back from another program: its reports say so. */
+  outside?: Outside | null;
   /** Profiles that the frame can have, once its facts are known. */
   choose: (facts: FrameFacts) => LensChoice | Promise<LensChoice>;
   /** What resources are made from (default: what comes with Line True). */
@@ -87,6 +90,7 @@ export interface OpenedFrame {
   greys: Vector3[];
   /** What was set by itself before it was rendered, in words. */
   byItself: string[];
+  outside: Outside | null;
   originalSha256: string;
   /** Gives its memory back, once no thread works on it. */
   close(): Promise<void>;
@@ -163,6 +167,7 @@ export async function openFrame(
     recipe: partial,
     byItself,
     white,
+    outside = null,
     choose,
     findStored = shippedBytes,
     ...original
@@ -243,6 +248,7 @@ export async function openFrame(
       },
       greys,
       byItself: asked.said,
+      outside,
       originalSha256
     };
     return {
@@ -352,6 +358,7 @@ export async function renderPicture(
     ...(await evidence),
     greys: opened.greys,
     byItself: opened.byItself,
+    outside: opened.outside,
     notices: terms?.notices ?? []
   });
   onProgress(1);

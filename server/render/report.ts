@@ -1,4 +1,5 @@
 /** The proof that goes along with a picture: what was measured, and how the picture was made. */
+import { type Outside, outsideSentence } from './outside.ts';
 import { type Disclosure, disclose } from '../../core/steps/mend/disclosure.ts';
 import { linearMatrix } from '../../core/steps/colour/balance-stage.ts';
 import type { Vector3 } from '../../core/math/vector3.ts';
@@ -53,6 +54,8 @@ export interface Report {
   readings: Readings;
   /** What was mended or taken out; reports of earlier deliveries know nothing of it. */
   mended?: Disclosure;
+  /** That it was changed in another program, in words; null: it was not, as far as is known. */
+  outside?: string | null;
   /** What was set by itself before it was rendered, and from which evidence, in words. */
   byItself: readonly string[];
   /** Readings that could not be taken, with the reason. */
@@ -77,6 +80,8 @@ export interface ReportFacts {
   greys: readonly Vector3[];
   /** What was set by itself before it was rendered. */
   byItself: readonly string[];
+  /** Of a frame that came back from another program. */
+  outside: Outside | null;
   notices: readonly string[];
 }
 
@@ -153,6 +158,7 @@ export function makeReport(given: ReportFacts): Report {
     lengths: lengths && { unit: recipe.lines.unit, measured: lengths },
     crop: { ...plan.crop, ratio: recipe.crop.ratio, movedToRealPixels: plan.cropMoved },
     mended: disclose(recipe),
+    outside: given.outside && outsideSentence(given.outside),
     byItself: given.byItself,
     ...takeReadings(given)
   };

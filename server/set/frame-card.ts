@@ -1,6 +1,7 @@
 /** What the job view shows of a frame, beside its row: how its lens is corrected, how plumb it is, whether it wants a look. */
 import type { Context } from '../context.ts';
 import { type Chooser, openChooser } from '../lenses/lens-choice.ts';
+import { handedFrames } from './handed-frames.ts';
 import { hasEarlyPicture } from '../frames/early-picture.ts';
 import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';
 import { type LineReadings, isBeyond, leansOnPurpose, lineReadings } from './line-readings.ts';
@@ -15,6 +16,8 @@ export interface FrameCard {
   look: string | null;
   /** Whether there is a picture of it while it is prepared. */
   early: boolean;
+  /** That another program has it, or why that program's file was not taken back. */
+  handed: { out: boolean; error: string | null };
 }
 
 /** Verticals further off than this, in degrees, want a look: buildings themselves are off by two or three tenths. */
@@ -45,11 +48,19 @@ export async function frameCards(
 ): Promise<FrameCard[]> {
   const chooser = await openChooser(context);
   const frames = await framesOfJob(context, jobId, ids);
+  const handed = await handedFrames(context, jobId);
   return Promise.all(
     frames.map(async (frame) => {
       const readings = await lineReadings(context, frame, chooser);
       const early = frame.state === 'preparing' && (await hasEarlyPicture(context, frame.sha256));
-      return { frame, lens: lensText(frame, chooser), readings, look: lookText(frame, readings), early };
+      return {
+        frame,
+        lens: lensText(frame, chooser),
+        readings,
+        look: lookText(frame, readings),
+        early,
+        handed: handed.get(frame.id) ?? { out: false, error: null }
+      };
     })
   );
 }

@@ -2,5 +2,7 @@
 export const PREPARE = 'prepare-frame';
 export const MEASURE = 'measure-frame';
 export const DELIVER = 'deliver-frame';
+export const HAND_OVER = 'hand-over-frame';
 
-export type WorkName = typeof PREPARE | typeof MEASURE | typeof DELIVER;
+export const WORK_NAMES = [PREPARE, MEASURE, DELIVER, HAND_OVER] as const;
+export type WorkName = (typeof WORK_NAMES)[number];

@@ -16,6 +16,7 @@
   import { RENDITION } from '$core/settings/rendition.ts';
   import CommandFinder from './CommandFinder.svelte';
   import Course from './Course.svelte';
+  import HandOverDialog from '../hand-over/HandOverDialog.svelte';
   import ExportDialog from './ExportDialog.svelte';
   import FrameIndex from './FrameIndex.svelte';
   import HistogramView from './HistogramView.svelte';
@@ -116,6 +117,7 @@
   let houseShown = $state(false);
   let carrying = $state(false);
   let exporting = $state(false);
+  let handing = $state(false);
   let anew = $state(false);
   let help = $state(false);
   let finding = $state(false);
@@ -144,6 +146,7 @@
       find: () => (finding = true),
       help: () => (help = true),
       export: () => (exporting = true),
+      handOver: () => (handing = true),
       history: () => (historyShown = !historyShown),
       house: () => (houseShown = !houseShown),
       carry: () => (carrying = true),
@@ -356,7 +359,16 @@
 </div>
 
 <CarryStepsDialog bind:open={carrying} {bench} {job} {ready} />
-<ExportDialog {bench} {job} bind:open={exporting} />
+<ExportDialog
+  {bench}
+  {job}
+  bind:open={exporting}
+  handOver={() => {
+    exporting = false;
+    handing = true;
+  }}
+/>
+<HandOverDialog bind:open={handing} job={job.id} frames={[bench.frame]} before={() => bench.saver.flush()} />
 <RenderAnew {bench} bind:open={anew} />
 <ShortcutList bind:open={help} {commands} />
 <CommandFinder bind:open={finding} {commands} />

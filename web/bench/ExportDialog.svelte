@@ -17,7 +17,14 @@
   import type { Bench } from './state/bench-state.svelte.ts';
   import { hint } from '../lib/hints/hint.ts';
 
-  let { bench, job, open = $bindable() }: { bench: Bench; job: Job; open: boolean } = $props();
+  interface Props {
+    bench: Bench;
+    job: Job;
+    open: boolean;
+    /** Opens what gives the frame to another program. */
+    handOver: () => void;
+  }
+  let { bench, job, open = $bindable(), handOver }: Props = $props();
   const named = $derived({
     job,
     frame: {
@@ -96,6 +103,12 @@
         href={`/api/frames/${bench.frame.id}/recipe`}
         download
         {...hint('For the command line, with the look that it names')}>Recipe</Button
+      >
+      <Button
+        color="light"
+        size="sm"
+        {...hint('As TIFF for another program to change; what it saves comes back by itself')}
+        onclick={handOver}>Hand over…</Button
       >
       {#if refused && !refused.field}<p class="text-accent font-medium" role="alert">
           {refused.message}

@@ -16,6 +16,7 @@ export interface BenchActions {
   find(): void;
   help(): void;
   export(): void;
+  handOver(): void;
   history(): void;
   house(): void;
   carry(): void;
@@ -105,6 +106,13 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       run: () => actions.next?.()
     },
     { id: 'export', label: 'Export this frame', group: 'Frame', keys: ['$mod+e'], run: actions.export },
+    {
+      id: 'hand-over',
+      label: 'Hand this frame over to another program',
+      group: 'Frame',
+      keys: ['Shift+o'],
+      run: actions.handOver
+    },
     {
       id: 'as-shot',
       label: 'The frame as shot',

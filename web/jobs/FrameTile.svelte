@@ -104,7 +104,11 @@
           {#if state}<Badge color="gray" border class="flex-none border-line bg-panel text-ink">{state}</Badge
             >{/if}
         </span>
-        {#if card.look}
+        {#if card.handed.error}
+          <span class="pointer-events-auto truncate text-accent" {...hint(card.handed.error)}
+            >Handed over: {card.handed.error}</span
+          >
+        {:else if card.look}
           <span class="pointer-events-auto truncate text-accent" {...hint(card.look)}>{card.look}</span>
         {:else if frame.lines_said}
           <span class="pointer-events-auto truncate" {...hint(frame.lines_said.said)}
@@ -115,7 +119,10 @@
         {/if}
         <span class="flex justify-between gap-2 whitespace-nowrap text-faint">
           <span class="truncate">{cameraText(frame.facts)}, {exposureText(frame.facts)}</span>
-          {#if card.lens !== 'lens profile'}<span class={['flex-none', card.lens === null && 'text-accent']}
+          {#if frame.outside}<span class="flex-none">changed outside, of {frame.outside.of}</span>
+          {:else if card.handed.out}<span class="flex-none">handed over</span>
+          {:else if card.lens !== 'lens profile'}<span
+              class={['flex-none', card.lens === null && 'text-accent']}
               >{card.lens ?? 'no lens profile'}</span
             >{/if}
         </span>

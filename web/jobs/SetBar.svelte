@@ -21,6 +21,7 @@
   import type { TrueUpMode } from '$core/steps/lines/solve-rotation.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
   import type { Loss } from '$server/jobs/remove-job.ts';
+  import HandOverDialog from '../hand-over/HandOverDialog.svelte';
   import HouseDialog from './HouseDialog.svelte';
   import PrepareDialog from './PrepareDialog.svelte';
   import MatchDialog from './MatchDialog.svelte';
@@ -67,6 +68,7 @@
   let opened = $state('');
   let matching = $state(false);
   let sending = $state(false);
+  let handing = $state(false);
   let mode = $state<TrueUpMode>('verticals');
   /** How far truing up the selected frames has come. */
   let truing = $state('');
@@ -159,6 +161,11 @@
       run: () => (matching = true)
     },
     { label: 'House settings…', idle: () => null, run: () => (house = true) },
+    {
+      label: 'Hand over…',
+      idle: needs(1, 'Select a frame that is ready'),
+      run: () => (handing = true)
+    },
     { label: 'Move or copy…', idle: () => null, run: () => (sending = true) },
     { label: 'Remove…', idle: () => null, run: () => void remove() }
   ];
@@ -255,6 +262,7 @@
   frames={ready}
   all={cards.map(({ frame }) => frame).filter(({ state }) => state === 'ready')}
 />
+<HandOverDialog bind:open={handing} {job} frames={ready} />
 <SendDialog bind:open={sending} {job} frames={ids} />
 <MeasureDialog bind:open={measuring} frames={ready} />
 <StraightenDialog bind:open={straightening} frames={ready} />
