@@ -74,6 +74,7 @@ export const ORDER: Record<string, readonly string[]> = {
     'set',
     'deliveries',
     'hand-over',
+    'archive',
     'cli',
     'ask-again.ts',
     'handlers.ts',

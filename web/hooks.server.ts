@@ -7,7 +7,7 @@ import { watchHandOvers } from '$server/hand-over/watch-hand-overs.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 
 export const init: ServerInit = async () => {
-  const stopWatching = await watchHandOvers(await getContext());
+  const stopWatching = watchHandOvers(await getContext());
   process.once('line-true:close' as never, () => {
     void stopWatching()
       .then(closeApp)

@@ -1,4 +1,7 @@
-/** The command line: renders and inspects files without database or browser. What a command needs is loaded for it alone. */
+/**
+ * The command line: renders and inspects files without database or browser, and carries jobs from one installation to another.
+ * What a command needs is loaded for it alone.
+ */
 import { createReader } from '../decode/reader.ts';
 import { UserError } from '../user-error.ts';
 import { UsageError, WriteError } from './files.ts';
@@ -35,6 +38,13 @@ export const HELP = `line-true: geometrically true pictures from the command lin
       Prints what the file is, as JSON.
       --readings        and how plumb, level and straight it is, what fringe is left, and so on
       --recipe FILE     the readings of the picture by a recipe (JSON; default: as shot)
+  line-true archive JOB --out FILE [options]
+      Writes a job of a running Line True, named by its name or id, as one file (ZIP).
+      --at ADDRESS          where it runs (default http://127.0.0.1:5400)
+      --password-file FILE  a file with its password, where it has one
+  line-true take-in FILE [options]
+      Takes such a file in as a job of a running Line True.
+      --at, --password-file  as above
   line-true --help
 
 A recipe that the app wrote for the command line carries its look. A recipe with marks and without angles is trued up from its marks.
@@ -61,10 +71,14 @@ export async function main(args: string[]): Promise<number> {
     if (command === '--help' || command === '-h' || command === 'help') process.stdout.write(HELP);
     else if (command === 'render') await renderOne(rest);
     else if (command === 'deliver') await (await import('./deliver.ts')).deliver(rest);
+    else if (command === 'archive') await (await import('./archive.ts')).archive(rest);
+    else if (command === 'take-in') await (await import('./archive.ts')).takeIn(rest);
     else if (command === 'inspect') await (await import('./inspect.ts')).inspect(rest);
     else
       throw new UsageError(
-        command ? `There is no command "${command}".` : 'Say what to do: render, deliver or inspect.'
+        command
+          ? `There is no command "${command}".`
+          : 'Say what to do: render, deliver, inspect, archive or take-in.'
       );
     return 0;
   } catch (error) {

@@ -1,51 +1,48 @@
-/** Watches the folder of hand-overs, for files that another program has changed: also those changed while Line True was not running. */
-import { mkdir } from 'node:fs/promises';
-import { relative, sep } from 'node:path';
-import { watch } from 'chokidar';
-import pLimit from 'p-limit';
+/**
+ * Watches the files that other programs have: what has changed, and is at rest, comes back; also what was changed while Line
+ * True was not running. They are looked at again and again, since shares of other machines tell nobody of their changes.
+ */
 import type { Context } from '../context.ts';
-import { handOverFolder, isHandedFile, unfinishedHandOvers } from './hand-over-folder.ts';
+import { pathInFolder } from '../deliveries/delivery-folder.ts';
+import { handOverFolder } from './hand-over-folder.ts';
+import { seenOf } from './seen.ts';
 import { takeBackFile } from './take-back-file.ts';
 
-/** A file is whole once it has not grown for this long, in milliseconds, looked at this often. */
-const AT_REST = { stabilityThreshold: 800, pollInterval: 200 };
-/** Programs that save by writing anew take the old file away first. */
-const MAY_COME_AGAIN = 1500;
+/** Milliseconds between two looks: a file that looks the same at both is at rest, as is one that is gone at both. */
+const LOOK = 1000;
 
 /** Ends with the returned function, once what is being taken back is. */
-export async function watchHandOvers(context: Context): Promise<() => Promise<void>> {
+export function watchHandOvers(context: Context): () => Promise<void> {
   const folder = handOverFolder(context);
-  await mkdir(folder, { recursive: true });
-  const unfinished = unfinishedHandOvers(context);
-  // One file after another: each is read as a whole.
-  const oneAtATime = pLimit(1);
-  const look = (path: string): Promise<void> =>
-    oneAtATime(() => takeBackFile(context, relative(folder, path).split(sep).join('/'))).catch(
-      (error: Error) => console.error('hand-over:', error.message)
+  let before = new Map<string, string | null>();
+  async function look(): Promise<void> {
+    const { rows } = await context.db.query<{ file: string; seen: string | null }>(
+      `select file, seen from hand_overs where state = 'out'`
     );
-  const leaving = new Set<NodeJS.Timeout>();
-  const watcher = watch(folder, {
-    awaitWriteFinish: AT_REST,
-    ignored: (path, stats) => path === unfinished || (stats?.isFile() === true && !isHandedFile(path))
-  });
-  watcher.on('add', look).on('change', look);
-  watcher.on('unlink', (path) => {
-    const timer = setTimeout(() => {
-      leaving.delete(timer);
-      void look(path);
-    }, MAY_COME_AGAIN);
-    leaving.add(timer);
-  });
-  watcher.on('error', (error) => console.error('hand-over folder:', (error as Error).message));
-  await new Promise<void>((ready) => watcher.once('ready', () => ready()));
-  // What is gone since is seen by nobody.
-  const { rows } = await context.db.query<{ file: string }>(
-    `select file from hand_overs where state = 'out' and error is null`
-  );
-  for (const { file } of rows) void look(`${folder}/${file}`);
+    const now = new Map<string, string | null>();
+    for (const { file, seen } of rows) {
+      const found = await seenOf(pathInFolder(folder, file));
+      if (found === seen) continue;
+      if (before.has(file) && before.get(file) === found) await takeBackFile(context, file);
+      else now.set(file, found);
+    }
+    before = now;
+  }
+  let ended = false;
+  let timer: NodeJS.Timeout;
+  let looking: Promise<void> = Promise.resolve();
+  const again = (): void => {
+    looking = look()
+      // The database may be away.
+      .catch((error: Error) => console.error('hand-over:', error.message))
+      .finally(() => {
+        if (!ended) timer = setTimeout(again, LOOK);
+      });
+  };
+  again();
   return async () => {
-    for (const timer of leaving) clearTimeout(timer);
-    await watcher.close();
-    await oneAtATime(() => {});
+    ended = true;
+    clearTimeout(timer);
+    await looking;
   };
 }

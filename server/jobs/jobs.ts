@@ -32,6 +32,14 @@ export const jobSchema = {
 
 export const validJob = validator<JobInput>(jobSchema, 'job');
 
+export const ratiosSchema = {
+  type: 'array',
+  minItems: 1,
+  maxItems: 12,
+  uniqueItems: true,
+  items: { type: 'string', pattern: RATIO_PATTERN }
+} as const;
+
 export interface JobChange extends Partial<JobInput> {
   /** Kept, but out of the way. */
   put_away?: boolean;
@@ -50,13 +58,7 @@ export const validJobChange = validator<JobChange>(
       put_away: { type: 'boolean' },
       true_up: { enum: ON_ADDING },
       house_rules: { type: 'array', maxItems: 20, items: houseRuleSchema },
-      ratios: {
-        type: 'array',
-        minItems: 1,
-        maxItems: 12,
-        uniqueItems: true,
-        items: { type: 'string', pattern: RATIO_PATTERN }
-      }
+      ratios: ratiosSchema
     }
   },
   'job'

@@ -29,7 +29,7 @@ export interface ProfileRow {
 const COLUMNS = `p.id, p.maker, p.lens, p.mounts, p.bodies, p.sensor_half_diagonal, p.focal_min, p.focal_max,
   p.projection, p.corrects, p.origin`;
 
-type Queryable = Pick<Pool | PoolClient, 'query'>;
+export type Queryable = Pick<Pool | PoolClient, 'query'>;
 
 /** Writes profiles in one go: over a thousand take a second or two. */
 export async function writeProfiles(
@@ -149,7 +149,7 @@ export async function profileUsage(
 }
 
 /** An id that no profile has yet. */
-export async function freeId(context: Context, ...parts: string[]): Promise<string> {
+export async function freeId(context: { db: Queryable }, ...parts: string[]): Promise<string> {
   const base = slug(...parts);
   const { rows } = await context.db.query<{ id: string }>('select id from lens_profiles where id like $1', [
     `${base}%`

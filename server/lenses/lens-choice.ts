@@ -2,6 +2,7 @@
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { LensProfile } from '../../core/optics/profile.ts';
 import {
+  type LensFacts,
   MATCHES,
   type ProfileSummary,
   type RankedProfile,
@@ -9,14 +10,15 @@ import {
 } from '../../core/optics/rank-profiles.ts';
 import type { LensChoice } from '../../core/steps/lens/frame-optics.ts';
 import type { Context } from '../context.ts';
-import type { ProfileRow } from './catalogue.ts';
+import type { ProfileRow, Queryable } from './catalogue.ts';
 
 /** How a body and a lens text are remembered: the same camera and lens always give the same words. */
-export function choiceKey(facts: Pick<FrameFacts, 'make' | 'model' | 'lens'>): {
+export function choiceKey(facts: Pick<LensFacts, 'make' | 'model' | 'lens'>): {
   body: string;
   lens: string;
 } {
-  const plain = (text: string | null): string => (text ?? '').toLowerCase().replace(/\s+/g, ' ').trim();
+  const plain = (text: string | null | undefined): string =>
+    (text ?? '').toLowerCase().replace(/\s+/g, ' ').trim();
   return { body: plain([facts.make, facts.model].filter(Boolean).join(' ')), lens: plain(facts.lens) };
 }
 
@@ -29,25 +31,24 @@ export interface FrameChoice extends LensChoice {
 
 export interface Chooser {
   /** Id of the profile that applies by itself, with the candidates. */
-  rank(facts: FrameFacts): { auto: string | null; remembered: boolean; ranked: RankedProfile[] };
+  rank(facts: LensFacts): { auto: string | null; remembered: boolean; ranked: RankedProfile[] };
   /** The same with documents, including that of a profile named by id. */
   choose(facts: FrameFacts, named: string): Promise<FrameChoice>;
 }
 
 /** Reads what matching needs once, for any number of frames. */
-export async function openChooser(context: Context): Promise<Chooser> {
-  const [profiles, bodies, choices] = await Promise.all([
-    context.db.query<Omit<ProfileRow, 'origin' | 'used' | 'corrects' | 'projection'>>(
-      `select id, maker, lens, mounts, bodies, sensor_half_diagonal, focal_min, focal_max from lens_profiles
-       order by array_position(array['measured', 'shipped', 'imported'], origin), id`
-    ),
-    context.db.query<{ maker: string; model: string; mounts: string[] }>(
-      'select maker, model, mounts from camera_bodies'
-    ),
-    context.db.query<{ body: string; lens: string; profile_id: string }>(
-      'select body, lens, profile_id from lens_choices'
-    )
-  ]);
+export async function openChooser({ db }: { db: Queryable }): Promise<Chooser> {
+  // One after another: it may be one connection.
+  const profiles = await db.query<Omit<ProfileRow, 'origin' | 'used' | 'corrects' | 'projection'>>(
+    `select id, maker, lens, mounts, bodies, sensor_half_diagonal, focal_min, focal_max from lens_profiles
+     order by array_position(array['measured', 'shipped', 'imported'], origin), id`
+  );
+  const bodies = await db.query<{ maker: string; model: string; mounts: string[] }>(
+    'select maker, model, mounts from camera_bodies'
+  );
+  const choices = await db.query<{ body: string; lens: string; profile_id: string }>(
+    'select body, lens, profile_id from lens_choices'
+  );
   const summaries: ProfileSummary[] = profiles.rows.map((row) => ({
     ...row,
     sensorHalfDiagonal: row.sensor_half_diagonal,
@@ -71,7 +72,7 @@ export async function openChooser(context: Context): Promise<Chooser> {
     async choose(facts, named) {
       const { auto, remembered, ranked } = rank(facts);
       const ids = [...new Set([...(auto ? [auto] : []), ...ranked.map((candidate) => candidate.id), named])];
-      const { rows } = await context.db.query<{ document: LensProfile }>(
+      const { rows } = await db.query<{ document: LensProfile }>(
         'select document from lens_profiles where id = any($1) order by array_position($1, id)',
         [ids]
       );

@@ -16,11 +16,16 @@ export async function removeUnused({ db, data }: Context, sha256s: readonly stri
          returning bytes`,
         [sha256]
       );
-      if (rows.length === 0) return;
+      // One that was kept in a transaction that came to nothing has no row.
+      if (
+        rows.length === 0 &&
+        (await client.query('select from originals where sha256 = $1', [sha256])).rowCount
+      )
+        return;
       // Before the row is gone for good: whoever adds the file next waits until all of it is.
       await rm(originalPath(data, sha256), { force: true });
       await rm(dirname(derivedPath(data, sha256, 'any')), { recursive: true, force: true });
-      freed += Number(rows[0].bytes);
+      freed += Number(rows[0]?.bytes ?? 0);
     });
   return freed;
 }

@@ -79,7 +79,7 @@ beforeAll(async () => {
   const { version } = await ready(frameId);
   await saveRecipe(test.app, frameId, version, { tone: { exposure: 0.3 }, lines: { roll: 1.5 } });
   await changeFrames(test.app, test.jobId, [frameId], { room: 'Hall' });
-  stop = await watchHandOvers(test.app);
+  stop = watchHandOvers(test.app);
 }, 120_000);
 afterAll(async () => {
   await stop();
@@ -216,7 +216,7 @@ it('says that a file is gone, whether Line True is running or not, and hears of 
   await stop();
   rmSync(path);
   editor(other.path);
-  stop = await watchHandOvers(test.app);
+  stop = watchHandOvers(test.app);
   expect(await errorOf(row)).toMatch(/no longer in the hand-over folder/);
   expect((await back(other.row)).outside!.of).toBe('SML_0101.dng');
 });
@@ -234,7 +234,7 @@ it('comes to one frame where two take the same change, and to none where it is f
   await takeBackFile(test.app, row.file!);
   expect((await frameById(test.app, frame.id))!.sha256).toBe(frame.sha256);
   expect(existsSync(path)).toBe(true);
-  stop = await watchHandOvers(test.app);
+  stop = watchHandOvers(test.app);
 });
 
 it('keeps what came back when the frame that it is of is removed', async () => {

@@ -6,6 +6,7 @@
   import { type FormFault, call, faultOf } from '$lib/call.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import type { Loss } from '$server/jobs/remove-job.ts';
+  import { hint } from '../lib/hints/hint.ts';
   import JobFields from './JobFields.svelte';
   import { lossText } from './loss-text.ts';
 
@@ -64,6 +65,22 @@
       <Button type="submit">Save</Button>
       <Button color="light" onclick={() => change({ put_away: !job.put_away })}
         >{job.put_away ? 'Take out again' : 'Put away'}</Button
+      >
+      <Button
+        color="light"
+        href={`/api/jobs/${job.id}/archive`}
+        download
+        {...hint(
+          'Originals, recipes, revisions and lens profiles as one ZIP, which another Line True takes in'
+        )}>Archive</Button
+      >
+      <Button
+        color="light"
+        href={`/api/jobs/${job.id}/recipes`}
+        download
+        {...hint(
+          'Recipes of all frames as JSON, to lie beside their originals: dropped with them, they are read again'
+        )}>Recipes</Button
       >
       <span class="flex-1"></span>
       <Button color={loss ? 'primary' : 'light'} onclick={remove}

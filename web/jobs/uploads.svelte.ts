@@ -1,48 +1,55 @@
 /** Adding many files to a job: two at a time, each with its progress, each error on its own. */
+import { call } from '$lib/call.ts';
+import { sendFile } from '$lib/send-file.ts';
+import { framesOfRecipe, isRecipeFile } from './recipe-files.ts';
+
 export interface Upload {
   key: number;
   name: string;
   bytes: number;
   sent: number;
-  state: 'waiting' | 'sending' | 'added' | 'known' | 'failed';
+  state: 'waiting' | 'sending' | 'added' | 'known' | 'taken' | 'failed';
   error: string;
 }
 
 const AT_ONCE = 2;
 
-function send(
+const send = (
   jobId: string,
   file: File,
   more: boolean,
   progress: (sent: number) => void
-): Promise<{ known: boolean }> {
-  return new Promise((resolve, reject) => {
-    // fetch cannot tell how much has been sent.
-    const request = new XMLHttpRequest();
-    request.upload.onprogress = (event) => progress(event.loaded);
-    request.onload = () => {
-      let body: { error?: string; known?: boolean } = {};
-      try {
-        body = JSON.parse(request.responseText) as typeof body;
-      } catch {
-        body = { error: `The server answered ${request.status}.` };
-      }
-      if (request.status < 300) resolve({ known: Boolean(body.known) });
-      else reject(new Error(body.error ?? `The server answered ${request.status}.`));
-    };
-    request.onerror = () => reject(new Error('The connection broke. Add the file again.'));
-    const query = `name=${encodeURIComponent(file.name)}${more ? '&more' : ''}`;
-    request.open('POST', `/api/jobs/${jobId}/frames?${query}`);
-    request.setRequestHeader('content-type', 'application/octet-stream');
-    request.send(file);
-  });
-}
+): Promise<{ known?: boolean }> =>
+  sendFile(
+    `/api/jobs/${jobId}/frames?name=${encodeURIComponent(file.name)}${more ? '&more' : ''}`,
+    file,
+    progress
+  );
 
 export function createUploads(jobId: string) {
   const list = $state<Upload[]>([]);
   const queue: { upload: Upload; file: File }[] = [];
   let active = 0;
   let counter = 0;
+
+  const recipes: { upload: Upload; file: File }[] = [];
+  async function takeRecipes(): Promise<void> {
+    for (let next = recipes.shift(); next; next = recipes.shift()) {
+      const { upload, file } = next;
+      upload.state = 'sending';
+      try {
+        const { frames } = await call<{ frames: { id: string; name: string }[] }>(`/api/jobs/${jobId}`);
+        const own = framesOfRecipe(file.name, frames);
+        if (own.length === 0) throw new Error('No photograph of this job has its name.');
+        for (const { id } of own)
+          await sendFile(`/api/frames/${id}/recipe`, file, (sent) => (upload.sent = sent));
+        upload.state = 'taken';
+      } catch (error) {
+        upload.state = 'failed';
+        upload.error = (error as Error).message;
+      }
+    }
+  }
 
   async function work(): Promise<void> {
     active++;
@@ -58,6 +65,8 @@ export function createUploads(jobId: string) {
       }
     }
     active--;
+    // Recipes are for photographs that are there.
+    if (active === 0) await takeRecipes();
   }
 
   return {
@@ -74,8 +83,10 @@ export function createUploads(jobId: string) {
           state: 'waiting',
           error: ''
         });
-        queue.push({ upload: list[list.length - 1], file });
+        const waiting = { upload: list[list.length - 1], file };
+        (isRecipeFile(file.name) ? recipes : queue).push(waiting);
       }
+      if (queue.length === 0 && active === 0) void takeRecipes();
       while (active < AT_ONCE && queue.length > 0) void work();
     },
     clear(): void {

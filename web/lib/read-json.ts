@@ -5,6 +5,8 @@ import { UserError } from '$server/user-error.ts';
 const MOST = {
   request: 1e6,
   recipe: 8e6,
+  /** Skies come along. */
+  'recipe file': 64e6,
   /** A watermark's picture comes along. */
   deliverable: 8e6,
   deliverables: 32e6,

@@ -1,10 +1,12 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { goto } from '$app/navigation';
-  import { Button, Checkbox, Input, Modal, Select } from 'flowbite-svelte';
+  import { Button, Checkbox, Fileupload, Input, Modal, Progressbar, Select } from 'flowbite-svelte';
   import JobFields from '../jobs/JobFields.svelte';
   import { JOB_ORDERS, type JobOrder, jobsShown, nameFor } from '../jobs/job-order.ts';
   import { droppedFiles } from '../jobs/dropped-files.ts';
+  import { hint } from '$lib/hints/hint.ts';
+  import { sendFile } from '$lib/send-file.ts';
   import { leaveWaiting } from '../jobs/uploads.svelte.ts';
   import ViewMenu from '$lib/ViewMenu.svelte';
   import TopBand from '../jobs/TopBand.svelte';
@@ -57,9 +59,30 @@
     over = false;
     const found = event.dataTransfer ? await droppedFiles(event.dataTransfer) : [];
     if (found.length === 0) return;
+    const [first] = found;
+    if (found.length === 1 && /\.zip$/i.test(first.name)) return takeIn(first);
     dropped = found;
     input = { ...EMPTY, name: nameFor(found) };
     adding = true;
+  }
+  let archives = $state<HTMLInputElement>();
+  /** What is being taken in, and how far that has come. */
+  let taking = $state<{ name: string; sent: number; bytes: number } | null>(null);
+  let refused = $state('');
+  async function takeIn(file: File | undefined): Promise<void> {
+    if (!file) return;
+    refused = '';
+    taking = { name: file.name, sent: 0, bytes: file.size };
+    try {
+      const { id } = await sendFile<{ id: string }>('/api/jobs/take-in', file, (sent) => {
+        if (taking) taking.sent = sent;
+      });
+      await goto(`/jobs/${id}`);
+    } catch (reason) {
+      refused = (reason as Error).message;
+    }
+    taking = null;
+    if (archives) archives.value = '';
   }
   const count = (n: number): string => `${n} ${n === 1 ? 'frame' : 'frames'}`;
 </script>
@@ -69,6 +92,11 @@
   {#snippet actions()}
     <Button color="light" href="/lenses">Catalogue</Button>
     <ViewMenu />
+    <Button
+      color="light"
+      {...hint('A job archive of this Line True or another one, as a job')}
+      onclick={() => archives?.click()}>Take in…</Button
+    >
     <Button onclick={() => ([dropped, adding] = [[], true])}>New job</Button>
   {/snippet}
 </TopBand>
@@ -100,6 +128,15 @@
       {#if awayCount > 0}<Checkbox bind:checked={away}>{awayCount} put away</Checkbox>{/if}
     {/if}
   </div>
+  {#if taking}
+    <p class="flex items-center gap-3" role="status" data-testid="taking-in">
+      {taking.name}
+      {#if taking.sent < taking.bytes}
+        <span class="w-60"><Progressbar size="h-1.25" progress={(100 * taking.sent) / taking.bytes} /></span>
+      {:else}is checked and taken in…{/if}
+    </p>
+  {/if}
+  {#if refused}<p class="text-accent" role="alert">{refused}</p>{/if}
   {#if lost}<p class="text-accent" role="alert">{LOST}</p>{/if}
   {#if demo}
     <p class="quiet" role="status" data-testid="demo">
@@ -141,6 +178,13 @@
     {/each}
   </ul>
 </main>
+<Fileupload
+  class="hidden"
+  accept=".zip"
+  bind:elementRef={archives}
+  onchange={() => void takeIn(archives?.files?.[0])}
+  data-testid="archive"
+/>
 <Modal title="New job" bind:open={adding} size="sm">
   <form class="flex flex-col gap-3" onsubmit={create}>
     <JobFields bind:job={input} {fault} />

@@ -108,7 +108,10 @@ export function parseCube(text: string, name: string, space: LookSpace): Look {
   };
 }
 
-/** The look as text; six decimals are finer than 16 bits. */
+/** Nine digits tell one value of single precision from all others. */
+const exactly = (value: number): string => String(Number(value.toPrecision(9)));
+
+/** The look as text, which reads as the same look. */
 export function writeCube({ name, kind, size, from, to, values }: Look): string {
   const rows = [
     `TITLE "${cleanName(name).replace(/"/g, "'")}"`,
@@ -117,6 +120,6 @@ export function writeCube({ name, kind, size, from, to, values }: Look): string 
     `DOMAIN_MAX ${to.join(' ')}`
   ];
   for (let i = 0; i < values.length; i += 3)
-    rows.push(`${values[i].toFixed(6)} ${values[i + 1].toFixed(6)} ${values[i + 2].toFixed(6)}`);
+    rows.push([values[i], values[i + 1], values[i + 2]].map(exactly).join(' '));
   return `${rows.join('\n')}\n`;
 }

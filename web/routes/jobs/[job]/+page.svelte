@@ -141,6 +141,7 @@
     sending: 'sending',
     added: 'added',
     known: 'already in this job',
+    taken: 'is the recipe of its photograph now',
     failed: 'not added'
   };
 </script>
@@ -214,7 +215,7 @@
             <span class="overflow-hidden text-ellipsis whitespace-nowrap">{upload.name}</span>
             <Progressbar
               size="h-1.25"
-              progress={upload.state === 'added' || upload.state === 'known'
+              progress={['added', 'known', 'taken'].includes(upload.state)
                 ? 100
                 : (100 * upload.sent) / (upload.bytes || 1)}
             />

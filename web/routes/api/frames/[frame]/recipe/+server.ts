@@ -2,6 +2,7 @@ import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
+import { takeRecipe } from '$server/archive/recipe-beside.ts';
 import { frameById } from '$server/frames/frame-row.ts';
 import { storedBytes } from '$server/looks/looks.ts';
 import { ownSkyFile } from '$server/skies/skies.ts';
@@ -30,6 +31,14 @@ export const GET: RequestHandler = ({ params }) =>
         'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}.json`
       }
     });
+  });
+
+/** Takes such a file as the frame's recipe, with the looks and skies that it carries. */
+export const POST: RequestHandler = ({ params, request }) =>
+  answer(async () => {
+    if (!isId(params.frame)) return notFound('frame');
+    const file = await readJson(request, 'recipe file');
+    return json({ changed: await takeRecipe(await getContext(), params.frame, file) });
   });
 
 /** Saves { version, recipe, history } over that version; 409 with the newer one when there is one. */
