@@ -11,6 +11,7 @@ import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById, isReady } from '../frames/frame-row.ts';
 import { readProxy } from '../frames/proxy.ts';
+import { type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { storedRecipe } from '../frames/read-recipe.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
@@ -20,6 +21,8 @@ import { findDust, withPatches } from './frame-dust.ts';
 import { CHANGED_MEANWHILE, type TruedUp, truedUp } from './true-up-frame.ts';
 
 export interface Preparing {
+  /** Whether a lens that no profile is known of is straightened by the edges that the frame shows. */
+  straighten: boolean;
   /** What becomes true; null: nothing. */
   trueUp: TrueUpMode | null;
   /** Ratio of a crop that nobody has changed yet; null: as it is. */
@@ -45,35 +48,59 @@ interface Made {
   recipe: PartialRecipe;
   said: string[];
   lines?: TruedUp;
+  /** Why its lens wants a look; null: it does not. */
+  lens: string | null;
 }
 
 type ReadyFrame = FrameRow & { facts: FrameFacts };
+
+/** Whether nothing is known of how a frame's lens bends, and nobody has said anything of it. */
+function isLensOpen({ facts, recipe }: ReadyFrame, choice: LensChoice): boolean {
+  const { lens } = completeRecipe(recipe);
+  const untouched = lens.enabled && lens.profile === 'auto' && lens.solved === null && lens.bow === 0;
+  return untouched && setupFrame(facts, lens, choice).profile === null && facts.rendering === 'scene';
+}
 
 /** A recipe with all that the picture itself tells, as far as it is asked. */
 async function byThePicture(
   context: Context,
   frame: ReadyFrame,
-  { trueUp, ratio, auto, dust }: Preparing
+  { straighten, trueUp, ratio, auto, dust }: Preparing
 ): Promise<Made> {
   const { facts } = frame;
   const uncropped = equal(completeRecipe(frame.recipe).crop, completeRecipe().crop);
   const cropped = (recipe: PartialRecipe): PartialRecipe =>
     ratio && uncropped ? patchedRecipe(recipe, { crop: { ratio } }) : recipe;
-  if (!trueUp && auto.length === 0 && !dust) return { recipe: cropped(frame.recipe), said: [] };
   const choice = await choiceFor(context, facts, frame.recipe.lens?.profile);
+  const bends = straighten && isLensOpen(frame, choice);
+  if (!bends && !trueUp && auto.length === 0 && !dust)
+    return { recipe: cropped(frame.recipe), said: [], lens: null };
   return inScope(async ({ ownAll }) => {
     const { pool } = context;
     const planes = ownAll(await readProxy(context, frame));
-    const made: Made = { recipe: frame.recipe, said: [] };
+    const made: Made = { recipe: frame.recipe, said: [], lens: null };
+    const ask = { planes, facts, choice };
+    if (bends) {
+      const only = { straighten: true, trueUp: null, auto: [] };
+      const { recipe, said } = await setByItself(made.recipe, only, ask, pool);
+      if (recipe === made.recipe) made.lens = `No profile of its lens is known. ${said.join(' ')}`;
+      made.recipe = recipe;
+      made.said.push(...said);
+    }
     if (trueUp) {
       const recipe = completeRecipe(made.recipe);
-      const trued = truedUp(frame, trueUp, choice, await lookInPool({ planes, facts, recipe, choice }, pool));
+      const trued = truedUp(
+        { facts, recipe: made.recipe },
+        trueUp,
+        choice,
+        await lookInPool({ planes, facts, recipe, choice }, pool)
+      );
       made.recipe = trued.recipe ?? made.recipe;
       made.lines = trued.said;
       if (trued.recipe) made.said.push(trued.said.said);
     }
     const wanted = { straighten: false, trueUp: null, auto };
-    const set = await setByItself(cropped(made.recipe), wanted, { planes, facts, choice }, pool);
+    const set = await setByItself(cropped(made.recipe), wanted, ask, pool);
     made.said.push(...set.said);
     const found = dust ? await findDust(context, frame, planes, null) : [];
     if (found.length > 0)
@@ -87,14 +114,14 @@ async function byThePicture(
 export async function prepareFrame(context: Context, id: string, wanted: Preparing): Promise<Prepared> {
   const frame = await frameById(context, id);
   if (!isReady(frame)) throw new UserError('This frame is not ready yet.');
-  const { said, lines, ...made } = await byThePicture(context, frame, wanted);
+  const { said, lines, lens, ...made } = await byThePicture(context, frame, wanted);
   const recipe = wanted.house ? withHouseChanges(made.recipe, wanted.house) : made.recipe;
   const saved = await saveRecipe(context, id, frame.version, recipe, lines && { said: lines });
   if (!saved?.saved) return { said: [], look: CHANGED_MEANWHILE };
   const changed = !equal(storedRecipe(frame.recipe), storedRecipe(recipe));
   return {
     said,
-    look: lines && !lines.ok ? lines.said : null,
+    look: lines && !lines.ok ? lines.said : lens,
     version: changed ? saved.version : undefined
   };
 }

@@ -4,9 +4,14 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { effectiveAngles } from '../../core/render/plan.ts';
-import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
+import { sensorToUpright } from '../../core/picture/geometry/projection.ts';
+import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
+import { renderInputs } from '../../core/render/render-inputs.ts';
+import { projectPoint } from '../../scenes/camera/capture.ts';
+import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import { chooseFrom } from '../cli/choose-profile.ts';
 import { addFrame } from '../frames/add-frame.ts';
-import { frameById, framesOfJob } from '../frames/frame-row.ts';
+import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { type Preparing, prepareFrame } from '../set/prepare-frame.ts';
 import { takeBack } from '../recipes/take-back.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
@@ -14,8 +19,9 @@ import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
 
 let test: TestApp;
 const ids: Record<string, string> = {};
-const NAMES = ['SML_0101.dng', 'CPR_0003.dng', 'BRN_0007_flat.dng'];
+const NAMES = ['SML_0101.dng', 'CPR_0003.dng', 'CPR_0014.dng', 'BRN_0007_flat.dng'];
 const ALL: Preparing = {
+  straighten: true,
   trueUp: 'verticals',
   ratio: '4:3',
   auto: ['tone', 'colour'],
@@ -35,6 +41,26 @@ afterAll(() => test.remove());
 
 const recipeOf = async (name: string) => completeRecipe((await frameById(test.app, ids[name]))!.recipe);
 
+/** Root mean square of the angles, in degrees, that upright edges of the scene have in a frame as its recipe corrects it. */
+function plumbLeft({ name, facts, recipe }: FrameRow): number {
+  const frame = DEMO_FRAMES.find(({ file }) => file === name)!;
+  const setup = setupAt(frame, Math.max(facts!.size.width, facts!.size.height));
+  const { plan } = renderInputs(completeRecipe(recipe), facts!, chooseFrom(facts!, shippedProfiles));
+  const angles = frame
+    .scene()
+    .edges.filter(({ kind }) => kind === 'plumb')
+    .flatMap(({ a, b }) => {
+      const ends = [a, b].map((end) => projectPoint(end, setup));
+      const shown = ends.some(
+        (at) => at && at[0] > 0 && at[1] > 0 && at[0] < setup.size.width && at[1] < setup.size.height
+      );
+      const [p, q] = ends.map((at) => shown && at && sensorToUpright(at, plan.projection));
+      return p && q ? [(Math.atan((q[0] - p[0]) / (q[1] - p[1])) * 180) / Math.PI] : [];
+    });
+  expect(angles.length).toBeGreaterThan(5);
+  return Math.sqrt(angles.reduce((sum, angle) => sum + angle ** 2, 0) / angles.length);
+}
+
 describe('preparing', () => {
   it.each(['SML_0101.dng', 'CPR_0003.dng'])(
     'makes %s true, toned and cropped, and is taken back as one',
@@ -49,6 +75,7 @@ describe('preparing', () => {
       const angles = effectiveAngles(after);
       for (const angle of ['roll', 'pitch'] as const)
         expect(Math.abs(angles[angle] - truth[angle]), angle).toBeLessThan(0.15);
+      expect(plumbLeft((await frameById(test.app, ids[name]))!)).toBeLessThan(0.05);
       expect(after.crop.ratio).toBe('4:3');
       expect(after.finish.sharpening).toBe(40);
       expect(after.tone.contrast).toBe(22);
@@ -58,6 +85,30 @@ describe('preparing', () => {
       const { back } = await takeBack(test.app, test.jobId, [{ id: ids[name], version: version! }]);
       expect(back).toBe(1);
       expect(await recipeOf(name)).toEqual(before);
+    }
+  );
+
+  it(
+    'straightens a lens that no profile is known of before it looks for plumb lines',
+    { timeout: 60_000 },
+    async () => {
+      const name = 'CPR_0014.dng';
+      const off = async (): Promise<number> => plumbLeft((await frameById(test.app, ids[name]))!);
+      const left = await prepareFrame(test.app, ids[name], { ...ALL, straighten: false });
+      // By bent lines it would be made worse than it was.
+      const bent = await off();
+      await takeBack(test.app, test.jobId, [{ id: ids[name], version: left.version! }]);
+      const { said, look } = await prepareFrame(test.app, ids[name], ALL);
+      expect(look).toBeNull();
+      expect(said[0]).toMatch(/^Straightened: Bows of/);
+      expect((await recipeOf(name)).lens.solved).not.toBeNull();
+      expect(await off()).toBeLessThan(0.15);
+      expect(bent).toBeGreaterThan(0.3);
+      // What someone said of the lens stays.
+      const { version } = (await frameById(test.app, ids[name]))!;
+      await saveRecipe(test.app, ids[name], version, { lens: { profile: 'none' } });
+      await prepareFrame(test.app, ids[name], { ...ALL, trueUp: null, auto: [], dust: false, house: null });
+      expect((await recipeOf(name)).lens).toMatchObject({ profile: 'none', solved: null });
     }
   );
 

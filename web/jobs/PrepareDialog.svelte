@@ -19,6 +19,7 @@
     frames: readonly { id: string; name: string }[];
   }
   let { open = $bindable(), job, ratios, frames }: Props = $props();
+  let straighten = $state(true);
   let trues = $state(true);
   let mode = $state<TrueUpMode>('verticals');
   let ratio = $state('');
@@ -40,12 +41,21 @@
       (reason: Error) => (said = reason.message)
     );
   });
-  const nothing = $derived(!trues && ratio === '' && !tone && !colour && house === '' && !dust);
+  const nothing = $derived(
+    !straighten && !trues && ratio === '' && !tone && !colour && house === '' && !dust
+  );
 
   async function prepare(): Promise<void> {
     stopped = false;
     const auto = [...(tone ? ['tone'] : []), ...(colour ? ['colour'] : [])];
-    const wanted = { trueUp: trues ? mode : null, ratio: ratio || null, auto, house: house || null, dust };
+    const wanted = {
+      straighten,
+      trueUp: trues ? mode : null,
+      ratio: ratio || null,
+      auto,
+      house: house || null,
+      dust
+    };
     const found = await framesInTurn(
       frames,
       (id) => call<Prepared>(`/api/frames/${id}/prepare`, { method: 'POST', body: wanted }),
@@ -67,8 +77,11 @@
   {:else}
     <p class="quiet">
       In this order, for {frames.length}
-      {frames.length === 1 ? 'frame' : 'frames'}. The lens is corrected by its profile as it is.
+      {frames.length === 1 ? 'frame' : 'frames'}. A lens is corrected by its profile as it is.
     </p>
+    <Checkbox bind:checked={straighten} disabled={working !== null}
+      >Straighten by edges, where no profile is known</Checkbox
+    >
     <div class="flex items-center gap-2">
       <Checkbox bind:checked={trues} disabled={working !== null}>True up</Checkbox>
       {#if trues}<TrueUpModeSelect bind:mode />{/if}

@@ -16,19 +16,33 @@ export interface FramesDone {
   changed: Changed[];
 }
 
+/** Frames in hand at once: what one asks of the server keeps one core busy. */
+const AT_ONCE = 2;
+
 /** `progress` hears how many are done, and may stop it before the next. A frame that fails is left as it is. */
 export async function framesInTurn(
   frames: readonly { id: string; name: string }[],
   work: (id: string) => Promise<FrameDone>,
   progress: (done: number, name: string) => boolean
 ): Promise<FramesDone> {
-  const made: FramesDone = { done: 0, looks: [], changed: [] };
-  for (const [i, { id, name }] of frames.entries()) {
-    if (!progress(i, name)) break;
-    const found = await work(id).catch((reason: Error): FrameDone => ({ look: reason.message }));
-    made.done++;
-    if (found.look) made.looks.push({ id, name, why: found.look });
-    if (found.version !== undefined) made.changed.push({ id, version: found.version });
+  const found = new Map<string, FrameDone>();
+  let next = 0;
+  let stopped = false;
+  const take = async (): Promise<void> => {
+    while (!stopped && next < frames.length) {
+      const { id, name } = frames[next];
+      stopped = !progress(found.size, name);
+      if (stopped) break;
+      next++;
+      found.set(id, await work(id).catch((reason: Error): FrameDone => ({ look: reason.message })));
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, take));
+  const made: FramesDone = { done: found.size, looks: [], changed: [] };
+  for (const { id, name } of frames) {
+    const { look = null, version } = found.get(id) ?? {};
+    if (look) made.looks.push({ id, name, why: look });
+    if (version !== undefined) made.changed.push({ id, version });
   }
   return made;
 }

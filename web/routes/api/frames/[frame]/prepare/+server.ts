@@ -12,6 +12,7 @@ import { UserError } from '$server/user-error.ts';
 import type { RequestHandler } from './$types';
 
 interface Wanted {
+  straighten: boolean;
   trueUp: TrueUpMode | null;
   ratio: string | null;
   auto: ByItself['auto'];
@@ -24,8 +25,9 @@ const validWanted = validator<Wanted>(
     $id: 'prepare',
     type: 'object',
     additionalProperties: false,
-    required: ['trueUp', 'ratio', 'auto', 'house', 'dust'],
+    required: ['straighten', 'trueUp', 'ratio', 'auto', 'house', 'dust'],
     properties: {
+      straighten: { type: 'boolean' },
       trueUp: { enum: [...TRUE_UP_MODES, null] },
       ratio: { type: ['string', 'null'], pattern: RATIO_PATTERN },
       auto: { type: 'array', items: { enum: AUTOMATIC } },
