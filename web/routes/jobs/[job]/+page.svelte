@@ -55,6 +55,8 @@
     );
   });
   const timeLeft = $derived(paceText(pace, performance.now()));
+  /** Nothing of it is left to be said singly. */
+  const allAdded = $derived(uploads.list.every(({ state }) => state === 'added'));
   let over = $state(false);
   let changing = $state(false);
   let trouble = $state('');
@@ -207,7 +209,13 @@
       >
     </div>
   </div>
-  {#if uploads.list.length > 0}
+  {#if uploads.list.length > 0 && allAdded}
+    <p class="mt-3.5 flex items-center gap-2.5" role="status">
+      {uploads.list.length}
+      {uploads.list.length === 1 ? 'file is' : 'files are'} added.
+      <Button color="light" onclick={uploads.clear}>Clear</Button>
+    </p>
+  {:else if uploads.list.length > 0}
     <section class="uploads mt-3.5 py-2.5 px-3 border border-line bg-panel" aria-label="Files being added">
       <ul>
         {#each uploads.list as upload (upload.key)}
