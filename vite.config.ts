@@ -8,6 +8,8 @@ await buildKernels();
 export default defineConfig({
   plugins: [tailwindcss(), sveltekit()],
   worker: { format: 'es' },
+  // Its entries are folders, which Node itself does not import.
+  ssr: { noExternal: ['@atlaskit/pragmatic-drag-and-drop'] },
   server: {
     fs: { allow: ['core', 'web'] },
     headers: {

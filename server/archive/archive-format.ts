@@ -28,6 +28,8 @@ export interface ArchivedFrame {
   name: string;
   room: string;
   choice: FrameChoiceName;
+  /** Its place by hand. */
+  place: number | null;
   /** What is known of camera and lens; null where the file could not be read. */
   facts: ArchivedLensFacts | null;
   /** The profile that applied by itself, where the recipe leaves that open. */
@@ -81,6 +83,7 @@ const frame = exactly({
   name: { ...text(200), minLength: 1 },
   room: text(60),
   choice: { enum: CHOICES },
+  place: maybe('integer'),
   facts: nullOr(
     exactly({
       make: maybe('string'),

@@ -124,7 +124,7 @@ export async function gatherJob(context: Context, jobId: string): Promise<Gather
   const frames: ArchivedFrame[] = [];
   const small: SmallFile[] = [];
   for (const [i, row] of rows.entries()) {
-    const { facts, recipe, sha256, name, room, choice, lines_said, outside, version, measured } = row;
+    const { facts, recipe, sha256, name, room, choice, lines_said, outside, place, version, measured } = row;
     const revisions = await revisionsOf(context, row.id);
     frames.push({
       ...paths[i],
@@ -133,6 +133,7 @@ export async function gatherJob(context: Context, jobId: string): Promise<Gather
       name,
       room,
       choice,
+      place,
       facts: facts && lensFactsOf(facts),
       auto: facts && chooser.rank(facts).auto,
       worked: version > 0 || measured,

@@ -169,10 +169,10 @@ async function putFrame(
   settled: (recipe: PartialRecipe) => PartialRecipe
 ): Promise<string> {
   const recipe = settled(frame.own);
-  const { sha256, name, room, choice, lines_said, outside, worked, revisions } = frame;
+  const { sha256, name, room, choice, lines_said, outside, place, worked, revisions } = frame;
   const { rows } = await client.query<{ id: string }>(
-    `insert into frames (job_id, sha256, name, room, choice, recipe, profile, look, lines_said, outside, version)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
+    `insert into frames (job_id, sha256, name, room, choice, recipe, profile, look, lines_said, outside, version, place)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
     [
       jobId,
       sha256,
@@ -185,7 +185,8 @@ async function putFrame(
       lines_said && JSON.stringify(lines_said),
       outside && JSON.stringify(outside),
       // What is done to new frames by themselves is done to those of version 0.
-      worked ? 1 : 0
+      worked ? 1 : 0,
+      place
     ]
   );
   for (const each of revisions)

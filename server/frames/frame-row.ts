@@ -30,6 +30,8 @@ export interface FrameRow {
   lines_said: { ok: boolean; said: string; confidence?: Confidence } | null;
   /** Of a frame that came back from another program. */
   outside: Outside | null;
+  /** The place that it was given by hand among those of its job; null: none. */
+  place: number | null;
 }
 
 /** Whether a frame is there and can be worked on. */
@@ -38,7 +40,7 @@ export const isReady = (
 ): frame is FrameRow & { facts: FrameFacts; proxy: FrameSize } => !!frame?.facts && !!frame.proxy;
 
 const COLUMNS =
-  'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, choice, measured, lines_said, outside';
+  'id, job_id, sha256, name, state, error, facts, proxy, recipe, version, room, choice, measured, lines_said, outside, place';
 
 /** Rows as they are stored: the recipe in whatever format it was written in. */
 const present = (row: FrameRow): FrameRow => ({ ...row, recipe: readRecipe(row.recipe) });
@@ -51,7 +53,7 @@ export async function framesOfJob(
 ): Promise<FrameRow[]> {
   const { rows } = await context.db.query<FrameRow>(
     `select ${COLUMNS} from frames where job_id = $1 and ($2::uuid[] is null or id = any($2))
-     order by name, created_at`,
+     order by place nulls last, name, created_at`,
     [jobId, ids]
   );
   return rows.map(present);
@@ -65,6 +67,15 @@ export async function frameById(context: Context, id: string): Promise<FrameRow 
 export interface FrameChange {
   room?: string;
   choice?: FrameChoiceName;
+}
+
+/** Gives frames of a job their order by hand; without any, all of them are by name again. */
+export async function orderFrames(context: Context, job: string, ids: readonly string[]): Promise<void> {
+  await context.db.query(
+    'update frames set place = array_position($2::uuid[], id) where job_id = $1 and (place is not null or id = any($2))',
+    [job, ids]
+  );
+  await context.notices.tell({ job });
 }
 
 /** Says of frames of a job what they show, or what they are in it. */

@@ -25,7 +25,7 @@ const COPIED =
 async function send(client: PoolClient, id: string, to: string, copies: boolean): Promise<Row> {
   if (!copies) {
     const { rows } = await client.query<Row>(
-      'update frames set job_id = $2 where id = $1 returning id, name, state',
+      'update frames set job_id = $2, place = null where id = $1 returning id, name, state',
       [id, to]
     );
     return rows[0];

@@ -26,7 +26,7 @@ import { receiveArchive, takeInArchive } from '../archive/take-in.ts';
 import { itemsOf, startDelivery } from '../deliveries/deliveries.ts';
 import { addDeliverable } from '../deliveries/deliverables.ts';
 import { addFrame } from '../frames/add-frame.ts';
-import { type FrameRow, changeFrames, frameById, framesOfJob } from '../frames/frame-row.ts';
+import { type FrameRow, changeFrames, frameById, framesOfJob, orderFrames } from '../frames/frame-row.ts';
 import { changeJob, jobById, listJobs } from '../jobs/jobs.ts';
 import { writeProfiles } from '../lenses/catalogue.ts';
 import { choiceFor, rememberChoice } from '../lenses/lens-choice.ts';
@@ -160,6 +160,7 @@ beforeAll(async () => {
       ratios: ['4:5', 'original'],
       house_rules: [{ set, camera: '', lens: '', room: 'kitchen', isoFrom: null, isoTo: null }]
     });
+    await orderFrames(app, jobId, [ids['SML_0130.dng'], ids['CPR_0003.dng'], ids['SML_0101.dng']]);
     delivered = await delivery(test, jobId);
     before = await framesOfJob(app, jobId);
     expect(await archived(test, jobId, archivePath)).toBe('Test job.line-true.zip');
@@ -247,6 +248,7 @@ describe('an empty installation', () => {
       lines: recipe.lines,
       crop: recipe.crop
     });
+    expect(frames.map(({ name }) => name)).toEqual(['SML_0130.dng', 'CPR_0003.dng', 'SML_0101.dng']);
     expect(frames.map(told)).toEqual(before.map(told));
     expect((await listSkies(app)).filter(({ shipped }) => !shipped)).toMatchObject([{ name: 'Evening' }]);
     expect(await delivery(test, taken.id)).toEqual(delivered);

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addFrame } from '../frames/add-frame.ts';
-import { changeFrames, framesOfJob } from '../frames/frame-row.ts';
+import { changeFrames, framesOfJob, orderFrames } from '../frames/frame-row.ts';
 import { changeJob, createJob, jobById, listJobs, validJobChange } from '../jobs/jobs.ts';
 import { sendFrames } from '../jobs/send-frames.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
@@ -101,6 +101,23 @@ describe('a job', () => {
 describe('frames sent to another job', () => {
   const frameNamed = async (job: string, name: string) =>
     (await framesOfJob(test.app, job)).find((frame) => frame.name === name)!;
+
+  it('have the order that a hand gave them, those that come later after it by their names, and by names again', async () => {
+    const { app } = test;
+    const jobId = await jobWith(0, 1, 2);
+    const names = async (): Promise<string[]> => (await framesOfJob(app, jobId)).map(({ name }) => name);
+    const before = await names();
+    const ids = (await framesOfJob(app, jobId)).map(({ id }) => id);
+    await orderFrames(app, jobId, [...ids].reverse());
+    expect(await names()).toEqual([...before].reverse());
+    await orderFrames(app, jobId, [ids[1]]);
+    expect(await names()).toEqual([before[1], ...before.filter((_, i) => i !== 1)]);
+    const other = await createJob(app, { name: 'Elsewhere' });
+    await orderFrames(app, other, [...ids].reverse());
+    expect(await names()).toEqual([before[1], ...before.filter((_, i) => i !== 1)]);
+    await orderFrames(app, jobId, []);
+    expect(await names()).toEqual(before);
+  });
 
   it('are moved with all that is theirs, except files that are there already', async () => {
     const [from, to] = [await jobWith(0, 1), await jobWith(1)];

@@ -5,11 +5,15 @@
   import { WORD_SHAPES, frameWords } from './frame-state.ts';
   import { cameraText, exposureText, lensText } from '$lib/frame-text.ts';
   import type { Confidence } from '$core/steps/lines/true-up-itself.ts';
+  import { type Placing, type Side, placeable } from './order-by-hand.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
   import { hint } from '../lib/hints/hint.ts';
 
   interface Props {
     card: FrameCard;
+    placing: Placing;
+    /** Which of a bracket it is; null: of none. */
+    bracket: string | null;
     selected: boolean;
     select: (on: boolean, range: boolean) => void;
     choose: (choice: FrameChoiceName) => void;
@@ -18,13 +22,16 @@
   }
   /** How sure what was found is, by shape beside its word. */
   const CONFIDENCE_SHAPES: Record<Confidence, string> = { sure: '▲', fair: '△', look: '▽' };
-  let { card, selected, select, choose, remove, pointed }: Props = $props();
+  let { card, placing, bracket, selected, select, choose, remove, pointed }: Props = $props();
   const frame = $derived(card.frame);
   let range = false;
+  /** On which side what is dragged would come. */
+  let side = $state<Side | null>(null);
 
-  const state = $derived.by(() => {
+  const badge = $derived.by(() => {
     if (frame.state === 'preparing') return 'preparing…';
     const ratio = frame.recipe.crop?.ratio;
+    if (bracket) return `bracket ${bracket}`;
     return ratio && ratio !== 'original' ? ratio : null;
   });
 </script>
@@ -36,10 +43,17 @@
     frame.choice === 'left out' && 'text-faint'
   ]}
   data-state={frame.state}
+  {@attach (element: HTMLElement) => placeable(element, frame.id, placing, (at) => (side = at))}
   data-frame={frame.id}
   onpointerenter={() => pointed(true)}
   onpointerleave={() => pointed(false)}
 >
+  {#if side}
+    <span
+      class={['absolute inset-y-0 z-2 w-0.75 bg-accent', side === 'before' ? '-left-2.75' : '-right-2.75']}
+      data-testid="comes-here"
+    ></span>
+  {/if}
   {#if frame.state === 'ready' && frame.facts}
     <Checkbox
       class="absolute top-1.5 left-1.5 z-1 h-6 w-6"
@@ -67,7 +81,12 @@
         {/if}
       {/each}
     </div>
-    <a class="absolute inset-0" href={`/frames/${frame.id}`} aria-label={`Open ${frame.name}`}></a>
+    <a
+      class="absolute inset-0"
+      draggable="false"
+      href={`/frames/${frame.id}`}
+      aria-label={`Open ${frame.name}`}
+    ></a>
     <div class="pointer-events-none flex min-h-0 flex-1 flex-col">
       <span
         class={[
@@ -76,6 +95,7 @@
         ]}
       >
         <img
+          draggable="false"
           class="max-h-47.5 max-w-full"
           loading="lazy"
           src={`/api/frames/${frame.id}/thumbnail?v=${frame.version}`}
@@ -101,7 +121,7 @@
           <strong class="overflow-hidden font-semibold text-ellipsis whitespace-nowrap"
             >{frame.name}{frame.room ? ` · ${frame.room}` : ''}</strong
           >
-          {#if state}<Badge color="gray" border class="flex-none border-line bg-panel text-ink">{state}</Badge
+          {#if badge}<Badge color="gray" border class="flex-none border-line bg-panel text-ink">{badge}</Badge
             >{/if}
         </span>
         {#if card.handed.error}
@@ -131,7 +151,12 @@
   {:else}
     <span class="grid h-47.5 flex-none place-items-center bg-[#d9d9d9] text-[#555]">
       {#if card.early}
-        <img class="max-h-47.5 max-w-full" src={`/api/frames/${frame.id}/thumbnail?early`} alt={frame.name} />
+        <img
+          draggable="false"
+          class="max-h-47.5 max-w-full"
+          src={`/api/frames/${frame.id}/thumbnail?early`}
+          alt={frame.name}
+        />
       {:else}{frame.state === 'preparing' ? 'preparing…' : 'cannot be opened'}{/if}
     </span>
     <span class="flex flex-col items-stretch overflow-auto px-2.75 py-1.5 leading-[1.45]">
@@ -139,7 +164,7 @@
         ><strong>{frame.name}</strong>{#if card.early}<Badge
             color="gray"
             border
-            class="border-line bg-panel text-ink">{state}</Badge
+            class="border-line bg-panel text-ink">{badge}</Badge
           >{/if}</span
       >
       {#if frame.error}

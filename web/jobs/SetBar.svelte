@@ -178,7 +178,12 @@
       onchange={(event) => selectAll(event.currentTarget.checked)}
       >{selected.size === 0 ? 'Select all' : `${selected.size} selected`}</Checkbox
     >
-    <Select placeholder="" aria-label="Order" {...hint('Order of the frames')} bind:value={order}>
+    <Select
+      placeholder=""
+      aria-label="Order"
+      {...hint('Order of the frames; one that is dragged, or moved by Shift and an arrow, is placed by hand')}
+      bind:value={order}
+    >
       {#each ORDERS as name (name)}<option value={name}>by {name}</option>{/each}
     </Select>
     <Select placeholder="" aria-label="Which frames" {...hint('Which frames are shown')} bind:value={filter}>

@@ -1,8 +1,9 @@
 /** Frames of a job in the order, and of the kind, that is asked for. */
 import type { FrameCard } from '$server/set/frame-card.ts';
+import { bracketsOf, secondsOf } from '$core/optics/bracket.ts';
 import type { FrameChoiceName } from '$server/frames/frame-row.ts';
 
-export const ORDERS = ['name', 'time', 'state', 'plumb'] as const;
+export const ORDERS = ['name', 'time', 'room', 'state', 'plumb', 'hand'] as const;
 export type Order = (typeof ORDERS)[number];
 
 export const FILTERS = [
@@ -26,13 +27,19 @@ function progressOf({ frame }: FrameCard): number {
   return STATES.indexOf(frame.state) + (frame.state === 'ready' ? worked : 0);
 }
 
+const takenAt = ({ frame }: FrameCard): number | null =>
+  frame.facts?.taken ? secondsOf(frame.facts.taken) : null;
+
 /** What each order goes by; frames without it come last. */
 const KEYS: Record<Order, (card: FrameCard) => number | null> = {
   name: () => 0,
-  time: ({ frame }) => (frame.facts?.taken ? Date.parse(frame.facts.taken) : null),
+  time: takenAt,
+  // Rooms are parted after this: within one, brackets stand together.
+  room: takenAt,
   state: progressOf,
   // The worst first: they want work.
-  plumb: ({ readings: { plumb } }) => plumb && -plumb.rms
+  plumb: ({ readings: { plumb } }) => plumb && -plumb.rms,
+  hand: ({ frame }) => frame.place
 };
 
 export function inOrder(cards: readonly FrameCard[], order: Order): FrameCard[] {
@@ -52,4 +59,49 @@ export function passes(card: FrameCard, filter: Filter): boolean {
   if (filter === 'wanting a look') return card.look !== null;
   if (filter === 'without a lens profile') return card.frame.facts !== null && card.lens === null;
   return true;
+}
+
+export interface CardGroup {
+  /** What is written above it; null: nothing. */
+  title: string | null;
+  cards: FrameCard[];
+}
+
+/** Frames as they are shown: by room those of one room together, the rooms by their names, and those without one last. */
+export function inGroups(cards: readonly FrameCard[], order: Order): CardGroup[] {
+  const sorted = inOrder(cards, order);
+  if (order !== 'room') return [{ title: null, cards: sorted }];
+  const rooms = new Map<string, CardGroup>();
+  for (const card of sorted) {
+    const title = card.frame.room.trim();
+    const key = title.toLowerCase();
+    rooms.set(key, rooms.get(key) ?? { title: title || 'No room named', cards: [] });
+    rooms.get(key)!.cards.push(card);
+  }
+  return [...rooms]
+    .sort(([a], [b]) => Number(a === '') - Number(b === '') || byName.compare(a, b))
+    .map(([, group]) => group);
+}
+
+/** Which of a bracket each frame is, as "2 of 3", by its id. */
+export function bracketWords(cards: readonly FrameCard[]): Map<string, string> {
+  const groups = bracketsOf(cards, ({ frame }) => frame.facts);
+  return new Map(
+    groups.flatMap((group) => group.map(({ frame }, i) => [frame.id, `${i + 1} of ${group.length}`] as const))
+  );
+}
+
+/** An order in which some frames stand before another one, or last; those that are moved keep theirs among each other. */
+export function movedBefore(
+  ids: readonly string[],
+  moved: readonly string[],
+  before: string | null
+): string[] {
+  const own = ids.filter((id) => moved.includes(id));
+  const rest = ids.filter((id) => !moved.includes(id));
+  // A frame that is moved itself: its place is that of the next one that stays.
+  const from = before === null ? ids.length : ids.indexOf(before);
+  const next = ids.slice(from).find((id) => !moved.includes(id));
+  const at = next === undefined ? rest.length : rest.indexOf(next);
+  return [...rest.slice(0, at), ...own, ...rest.slice(at)];
 }

@@ -10,8 +10,11 @@ const NAMES = ['SML_0101.dng', 'SML_0130.dng', 'CPR_0014.dng'];
 let app: SharedApp;
 let page: Page;
 let paths: string[];
-/** What the hands did that is not counted among them. */
-const used = { mouse: 0, keys: 0 };
+/** How often each hand was used. */
+interface Used {
+  mouse: number;
+  keys: number;
+}
 
 beforeAll(async () => {
   app = await openSharedApp();
@@ -36,7 +39,7 @@ async function begin(): Promise<void> {
   await page.goto(app.address, { waitUntil: 'networkidle2' });
   await page.evaluate(() => sessionStorage.removeItem('used'));
 }
-const hands = (): Promise<typeof used> =>
+const hands = (): Promise<Used> =>
   page.evaluate(() => JSON.parse(sessionStorage.getItem('used') ?? '{"mouse":0,"keys":0}') as never);
 const readyFrames = (): Promise<unknown> =>
   page.waitForFunction(

@@ -19,7 +19,15 @@
   import ViewMenu from '$lib/ViewMenu.svelte';
   import TopBand from '../../../jobs/TopBand.svelte';
   import { droppedFiles } from '../../../jobs/dropped-files.ts';
-  import { type Filter, type Order, inOrder, passes } from '../../../jobs/set-order.ts';
+  import type { Placing, Side } from '../../../jobs/order-by-hand.ts';
+  import {
+    type Filter,
+    type Order,
+    bracketWords,
+    inGroups,
+    movedBefore,
+    passes
+  } from '../../../jobs/set-order.ts';
   import { type Pace, followedPace, paceText } from '../../../jobs/time-left.ts';
   import { createUploads, takeWaiting } from '../../../jobs/uploads.svelte.ts';
   import type { FrameCard } from '$server/set/frame-card.ts';
@@ -61,9 +69,54 @@
   let changing = $state(false);
   let trouble = $state('');
   const selected = new SvelteSet<string>();
-  let order = $state<Order>('name');
+  let order = $state<Order>(
+    untrack(() => (cards.some(({ frame }) => frame.place !== null) ? 'hand' : 'name'))
+  );
   let filter = $state<Filter>('all');
-  const shown = $derived(inOrder(cards, order).filter((card) => passes(card, filter)));
+  const groups = $derived(
+    inGroups(
+      cards.filter((card) => passes(card, filter)),
+      order
+    )
+  );
+  const shown = $derived(groups.flatMap(({ cards }) => cards));
+  const brackets = $derived(bracketWords(cards));
+
+  /** Puts frames beside another one, or last: from then on the job has that order. */
+  async function place(ids: readonly string[], target: string | null, side: Side): Promise<void> {
+    const all = inGroups(cards, order).flatMap(({ cards }) => cards.map(({ frame }) => frame.id));
+    const before = side === 'before' || target === null ? target : (all[all.indexOf(target) + 1] ?? null);
+    const wanted = movedBefore(all, ids, before);
+    if (wanted.join() === all.join()) return;
+    const was = order === 'hand' ? all : [];
+    const from = order;
+    trouble = '';
+    const put = (ids: readonly string[]): Promise<unknown> =>
+      call(`/api/jobs/${jobId}/frames/order`, { method: 'PUT', body: { ids } });
+    try {
+      await put(wanted);
+      order = 'hand';
+      toasts.tell(`${ids.length === 1 ? 'One frame has' : `${ids.length} frames have`} another place.`, {
+        async undo() {
+          await put(was);
+          order = from;
+          return 'The frames stand as before.';
+        }
+      });
+    } catch (reason) {
+      trouble = (reason as Error).message;
+    }
+  }
+  const placing: Placing = {
+    moved: (id) => (selected.has(id) ? [...selected] : [id]),
+    put: (ids, target, side) => void place(ids, target, side)
+  };
+  /** One place to the left or right, as they are shown. */
+  function placeByKey(id: string, step: -1 | 1): void {
+    const ids = shown.map(({ frame }) => frame.id);
+    const target = ids[ids.indexOf(id) + step];
+    if (target) void place([id], target, step < 0 ? 'before' : 'after');
+  }
   /** The frame under the pointer, and the one that was selected last. */
   let pointed: string | null = null;
   let last: string | null = null;
@@ -97,6 +150,10 @@
     const focused = document.activeElement?.closest<HTMLElement>('[data-frame]')?.dataset.frame;
     const ids = selected.size > 0 ? [...selected] : [pointed ?? focused].flatMap((id) => id ?? []);
     if (choice && ids.length > 0) void choose(ids, choice);
+    if (event.shiftKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight') && focused) {
+      event.preventDefault();
+      placeByKey(focused, event.key === 'ArrowLeft' ? -1 : 1);
+    }
     const wanted = pointed ?? focused ?? [...selected][0] ?? shown[0]?.frame.id;
     if (event.key === ' ' && wanted) {
       event.preventDefault();
@@ -133,7 +190,9 @@
     input.value = '';
   }
 
+  const bringsFiles = (event: DragEvent): boolean => event.dataTransfer?.types.includes('Files') ?? false;
   async function drop(event: DragEvent): Promise<void> {
+    if (!bringsFiles(event)) return;
     event.preventDefault();
     over = false;
     if (event.dataTransfer) uploads.add(await droppedFiles(event.dataTransfer));
@@ -174,6 +233,7 @@
   class="page"
   class:over
   ondragover={(event) => {
+    if (!bringsFiles(event)) return;
     event.preventDefault();
     over = true;
   }}
@@ -251,10 +311,12 @@
       bind:filter
     />
     <div class="mt-4">
-      <FrameGrid cards={shown}>
+      <FrameGrid {groups}>
         {#snippet tile(card)}
           <FrameTile
             {card}
+            {placing}
+            bracket={brackets.get(card.frame.id) ?? null}
             selected={selected.has(card.frame.id)}
             select={(on, range) => select(card.frame.id, on, range)}
             choose={(choice) => void choose([card.frame.id], choice)}
