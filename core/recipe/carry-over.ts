@@ -1,6 +1,7 @@
 /** What one frame gives to another: a whole step, but for what belongs to the picture it was made on. */
 import type { PartialRecipe } from './recipe.ts';
-import { type StepName, stepByName } from './steps.ts';
+import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
+import { EVERY_STEP, type StepName, stepByName } from './steps.ts';
 
 type Values = Readonly<Record<string, unknown>>;
 
@@ -50,4 +51,39 @@ export function carryOver(from: PartialRecipe, to: PartialRecipe, name: StepName
     if (Object.keys(told).length > 0) carried[other] = { ...(carried[other] as Values | undefined), ...told };
   }
   return carried as PartialRecipe;
+}
+
+/** A step, or a group of its settings: `tone`, `tone.curve`. */
+export type CarriedPart = StepName | `${StepName}.${string}`;
+
+/** All that can be carried over. */
+export const CARRIED_PARTS: readonly CarriedPart[] = EVERY_STEP.flatMap(({ name, carries }) => [
+  name,
+  ...carries.groups.map((group): CarriedPart => `${name}.${group.name}`)
+]);
+
+/**
+ * The recipe `to` with a group of settings of `from` in place of its own; all else of the step stays. A step that is off here
+ * and on there is switched on: else the group would act on nothing.
+ */
+function carryGroup(
+  from: PartialRecipe,
+  to: PartialRecipe,
+  name: StepName,
+  settings: readonly string[]
+): PartialRecipe {
+  const [given, own] = [from[name] ?? {}, to[name] ?? {}] as Values[];
+  const kept = Object.fromEntries(Object.entries(own).filter(([setting]) => !settings.includes(setting)));
+  const on = kept.enabled === false && given.enabled !== false ? { enabled: true } : {};
+  const marks = kept[SET_BY_ITSELF] as readonly string[] | undefined;
+  // What comes from elsewhere was not set by itself here.
+  const unmarked = marks ? { [SET_BY_ITSELF]: marks.filter((setting) => !settings.includes(setting)) } : {};
+  return { ...to, [name]: { ...kept, ...on, ...unmarked, ...picked(given, settings) } };
+}
+
+/** The recipe `to` with a part of `from` in place of its own. */
+export function carryPart(from: PartialRecipe, to: PartialRecipe, part: CarriedPart): PartialRecipe {
+  const [name, group] = part.split('.') as [StepName, string | undefined];
+  const settings = stepByName(name)!.carries.groups.find((each) => each.name === group)?.settings;
+  return settings ? carryGroup(from, to, name, settings) : carryOver(from, to, name);
 }

@@ -48,6 +48,13 @@ export interface StepFacts {
   profileFound: boolean;
 }
 
+/** Settings of a step that make sense by themselves. */
+export interface SettingsGroup {
+  name: string;
+  label: string;
+  settings: readonly string[];
+}
+
 export interface CarryOver {
   /**
    * Settings that belong to the picture they were made on and stay behind. "list.name": that of each thing in a list; the
@@ -58,6 +65,8 @@ export interface CarryOver {
   sameShape: boolean;
   /** Settings of other steps that go along, where they are not at their defaults. */
   along: Readonly<Record<string, readonly string[]>>;
+  /** What of the step can be carried over singly; empty: it goes as a whole. */
+  groups: readonly SettingsGroup[];
 }
 
 /** A step, whichever it is. */

@@ -1,9 +1,9 @@
-/** Carries steps of one frame over to others of its job. */
+/** Carries steps of one frame, or groups of their settings, over to others of its job. */
 import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
 import { hasFronts, refindFronts } from '../../core/steps/areas/parts/refind-fronts.ts';
-import { carryOver } from '../../core/recipe/carry-over.ts';
-import { type StepName, stepByName } from '../../core/recipe/steps.ts';
+import { type CarriedPart, carryPart } from '../../core/recipe/carry-over.ts';
+import { stepByName } from '../../core/recipe/steps.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
@@ -26,7 +26,7 @@ async function withOwnFronts(
 
 export async function carrySteps(
   context: Context,
-  steps: readonly StepName[],
+  parts: readonly CarriedPart[],
   fromId: string,
   toIds: readonly string[]
 ): Promise<SetChange> {
@@ -36,8 +36,8 @@ export async function carrySteps(
     (frame) => frame.id !== fromId && toIds.includes(frame.id)
   );
   if (others.length === 0) throw new UserError('Choose at least one other frame of the job.');
-  if (steps.length === 0) throw new UserError('Choose at least one step to carry over.');
-  if (steps.some((step) => stepByName(step)!.carries.sameShape)) {
+  if (parts.length === 0) throw new UserError('Choose at least one step to carry over.');
+  if (parts.some((part) => stepByName(part.split('.')[0])!.carries.sameShape)) {
     const { width, height } = from.facts.size;
     const other = others.find(
       ({ facts }) => facts && facts.size.width * height !== facts.size.height * width
@@ -49,8 +49,8 @@ export async function carrySteps(
     context,
     others.map(({ id }) => id),
     async (recipe, frame) => {
-      const carried = steps.reduce((all, step) => carryOver(from.recipe, all, step), recipe);
-      return steps.includes('areas')
+      const carried = parts.reduce((all, part) => carryPart(from.recipe, all, part), recipe);
+      return parts.includes('areas')
         ? { ...carried, areas: await withOwnFronts(context, frame, carried) }
         : carried;
     }

@@ -129,6 +129,37 @@ describe('house settings on the bench', () => {
     // A page with something unsaved asks before it is left.
     await bench.saved();
   });
+
+  it('carry a group of settings over by itself: what else the step holds stays', async () => {
+    await hand.set('Exposure', 0.5);
+    await bench.saved();
+    const { version, recipe: own } = await frameAt<{ version: number; recipe: PartialRecipe }>(
+      app.address,
+      ids[OTHER]
+    );
+    await fetch(`${app.address}/api/frames/${ids[OTHER]}/recipe`, {
+      method: 'PUT',
+      body: JSON.stringify({ version, recipe: { ...own, tone: { ...own.tone, haze: 12, exposure: 0 } } }),
+      headers: { 'content-type': 'application/json' }
+    });
+    await page.keyboard.down('Shift');
+    await hand.key('d');
+    await page.keyboard.up('Shift');
+    const tick = (group: string, text: string): Promise<void> =>
+      page.locator(`::-p-xpath(//*[@aria-label="${group}"]//label[normalize-space()="${text}"])`).click();
+    // All of Tone is offered, as it was changed; then its light alone.
+    await tick('Steps to carry over', 'Tone');
+    await tick('Steps to carry over', 'Light');
+    await page
+      .locator(`::-p-xpath(//*[@aria-label="Frames to carry over to"]//label[contains(., "${OTHER}")])`)
+      .click();
+    await bench.press('Carry over to 1');
+    await expect.poll(async () => (await recipe(OTHER)).tone?.exposure, { timeout: 15_000 }).toBe(0.5);
+    expect((await recipe(OTHER)).tone?.haze).toBe(12);
+    await page.waitForFunction(() => !document.querySelector('dialog[open]'));
+    await undoLast('Carried over to 1 frame');
+    await bench.saved();
+  });
 });
 
 describe('house settings in a job', () => {

@@ -232,5 +232,5 @@ export const areasStep = {
   name: 'areas',
   schema: areasSchema,
   itself: () => false,
-  carries: { stays: [], sameShape: false, along: {} }
+  carries: { stays: [], sameShape: false, along: {}, groups: [] }
 } as const satisfies Step<'areas', typeof areasSchema>;

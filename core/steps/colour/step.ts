@@ -203,5 +203,35 @@ export const colourStep = {
   name: 'colour',
   schema: colourSchema,
   itself: (settings) => isByItself(colourSchema, settings),
-  carries: { stays: ['neutrals', SET_BY_ITSELF], sameShape: false, along: {} }
+  carries: {
+    stays: ['neutrals', SET_BY_ITSELF],
+    sameShape: false,
+    along: {},
+    groups: [
+      { name: 'balance', label: 'White balance', settings: ['kelvin', 'kelvinTint', 'warmth', 'tint'] },
+      { name: 'saturation', label: 'Saturation', settings: ['saturation', 'vibrance'] },
+      { name: 'hues', label: 'Hues', settings: ['hues'] },
+      {
+        name: 'zones',
+        label: 'Zones',
+        settings: [
+          'zoneShadows',
+          'zoneMiddle',
+          'zoneHighlights',
+          'zoneAll',
+          'zonesAmount',
+          'zonesMeet',
+          'zonesBlend'
+        ]
+      },
+      { name: 'cast', label: 'Cast', settings: ['cast', 'castFound'] },
+      {
+        name: 'primaries',
+        label: 'Primaries',
+        settings: ['redHue', 'redSaturation', 'greenHue', 'greenSaturation', 'blueHue', 'blueSaturation']
+      },
+      { name: 'looks', label: 'Looks', settings: ['look', 'lookAmount'] },
+      { name: 'mono', label: 'Mono', settings: ['mono', 'monoRed', 'monoGreen', 'monoBlue'] }
+    ]
+  }
 } as const satisfies Step<'colour', typeof colourSchema>;

@@ -86,5 +86,5 @@ export const cropStep = {
   schema: cropSchema,
   /** Truing up by itself asks to keep the building, and for nothing else. */
   itself: (crop) => crop.keepMarked && touchedSettings(cropSchema, crop, ['keepMarked']).length === 0,
-  carries: { stays: [], sameShape: true, along: {} }
+  carries: { stays: [], sameShape: true, along: {}, groups: [] }
 } as const satisfies Step<'crop', typeof cropSchema>;

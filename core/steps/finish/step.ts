@@ -129,5 +129,29 @@ export const finishStep = {
   name: 'finish',
   schema: finishSchema,
   itself: () => false,
-  carries: { stays: [], sameShape: false, along: {} }
+  carries: {
+    stays: [],
+    sameShape: false,
+    along: {},
+    groups: [
+      { name: 'noise', label: 'Noise', settings: ['noise', 'noiseDetail', 'noiseColour'] },
+      {
+        name: 'sharpening',
+        label: 'Sharpening',
+        settings: ['sharpening', 'sharpeningKind', 'radius', 'detail', 'edges', 'halo']
+      },
+      {
+        name: 'edge',
+        label: 'Edge',
+        settings: ['edge', 'edgeReach', 'edgeRound', 'edgeFeather', 'edgeX', 'edgeY', 'edgeSpare', 'inner']
+      },
+      { name: 'glow', label: 'Glow', settings: ['glow', 'glowReach', 'glowFrom'] },
+      { name: 'grain', label: 'Grain', settings: ['grain', 'grainSize', 'grainRoughness'] },
+      {
+        name: 'border',
+        label: 'Border',
+        settings: ['border', 'borderColour', 'borderPaper', 'borderLine', 'borderLineAt', 'borderLineColour']
+      }
+    ]
+  }
 } as const satisfies Step<'finish', typeof finishSchema>;

@@ -213,5 +213,34 @@ export const lensStep = {
   schema: lensSchema,
   /** The profile that matches is at work, and nothing was set beside it. */
   itself: (lens, { profileFound }) => profileFound && touchedSettings(lensSchema, lens).length === 0,
-  carries: { stays: ['curves'], sameShape: false, along: {} }
+  carries: {
+    stays: ['curves'],
+    sameShape: false,
+    along: {},
+    groups: [
+      {
+        name: 'profile',
+        label: 'Profile',
+        settings: ['profile', 'focalLength', 'solvedFocal', 'projection']
+      },
+      { name: 'bow', label: 'Bow', settings: ['distortion', 'bow', 'wave', 'solved'] },
+      {
+        name: 'fringe',
+        label: 'Colour edges',
+        settings: [
+          'lateral',
+          'measured',
+          'lateralRed',
+          'lateralBlue',
+          'fringeOne',
+          'fringeOneHue',
+          'fringeOneRange',
+          'fringeTwo',
+          'fringeTwoHue',
+          'fringeTwoRange'
+        ]
+      },
+      { name: 'falloff', label: 'Falloff', settings: ['falloff', 'corner', 'midpoint'] }
+    ]
+  }
 } as const satisfies Step<'lens', typeof lensSchema>;

@@ -191,5 +191,5 @@ export const linesStep = {
       lines.holdBackPitch === lines.heldByItself ? [...SOLVED, 'holdBackPitch'] : SOLVED
     ).length === 0,
   // A focal length that the lines told belongs to the correction.
-  carries: { stays: [], sameShape: true, along: { lens: ['solvedFocal'] } }
+  carries: { stays: [], sameShape: true, along: { lens: ['solvedFocal'] }, groups: [] }
 } as const satisfies Step<'lines', typeof linesSchema>;

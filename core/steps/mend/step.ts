@@ -39,5 +39,5 @@ export const mendStep = {
   schema: mendSchema,
   itself: () => false,
   // What was in the way on one frame is elsewhere on the next; dust is offered to others by itself.
-  carries: { stays: ['patches'], sameShape: false, along: {} }
+  carries: { stays: ['patches'], sameShape: false, along: {}, groups: [] }
 } as const satisfies Step<'mend', typeof mendSchema>;

@@ -190,5 +190,37 @@ export const toneStep = {
   name: 'tone',
   schema: toneSchema,
   itself: (settings) => isByItself(toneSchema, settings),
-  carries: { stays: [SET_BY_ITSELF], sameShape: false, along: {} }
+  carries: {
+    stays: [SET_BY_ITSELF],
+    sameShape: false,
+    along: {},
+    groups: [
+      {
+        name: 'light',
+        label: 'Light',
+        settings: [
+          'rendering',
+          'exposure',
+          'recovery',
+          'rangeWhite',
+          'rangeBlack',
+          'rangeMiddle',
+          'highlights',
+          'shadows',
+          'contrast',
+          'midtones',
+          'white',
+          'black'
+        ]
+      },
+      { name: 'bands', label: 'Bands', settings: ['bands'] },
+      { name: 'local', label: 'Local contrast', settings: ['fine', 'middle', 'broad', 'haze', 'hazeDepth'] },
+      { name: 'levels', label: 'Levels', settings: ['levels', 'levelsRed', 'levelsGreen', 'levelsBlue'] },
+      {
+        name: 'curve',
+        label: 'Curve',
+        settings: ['curve', 'curveAll', 'curveRed', 'curveGreen', 'curveBlue', 'curveLightness']
+      }
+    ]
+  }
 } as const satisfies Step<'tone', typeof toneSchema>;

@@ -2,7 +2,7 @@
 import { call } from '$lib/call.ts';
 import { undoChanges } from '$lib/take-back.ts';
 import { toasts } from '$lib/toasts/toasts.svelte.ts';
-import type { StepName } from '$core/recipe/steps.ts';
+import type { CarriedPart } from '$core/recipe/carry-over.ts';
 import type { Job } from '$server/jobs/jobs.ts';
 import type { SetChange } from '$server/recipes/write-recipe.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
@@ -11,7 +11,7 @@ import type { Bench } from '../state/bench-state.svelte.ts';
 export async function carryOver(
   bench: Bench,
   job: Job,
-  { steps, to, done }: { steps: readonly StepName[]; to: readonly string[]; done: string }
+  { steps, to, done }: { steps: readonly CarriedPart[]; to: readonly string[]; done: string }
 ): Promise<void> {
   await bench.saver.flush();
   const { frames, changed } = await call<SetChange>(`/api/frames/${bench.frame.id}/carry`, {
