@@ -2,7 +2,7 @@ import { type Handle, type HandleServerError, type ServerInit, json, redirect } 
 import { isPass } from '$server/access/password.ts';
 import { closeApp, getContext } from '$server/app.ts';
 import { APPEARANCE_COOKIE, readAppearance } from '$lib/appearance.ts';
-import { isPlainText } from '$lib/read-json.ts';
+import { isPlainText } from '$server/documents/plain-text.ts';
 import { watchHandOvers } from '$server/hand-over/watch-hand-overs.ts';
 import { AWAY, isDatabaseAway } from '$server/database/away.ts';
 

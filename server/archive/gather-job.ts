@@ -1,25 +1,23 @@
 /** Everything that a job stands on: what its archive holds, but for the originals' bytes. */
 import { writeCube } from '../../core/steps/colour/looks/cube-file.ts';
 import { readStoredLook } from '../../core/steps/colour/looks/stored-look.ts';
-import { nameKey, safeName } from '../../core/picture/output/file-name.ts';
+import { safeName } from '../../core/picture/output/file-name.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { LensProfile } from '../../core/optics/profile.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { UUID } from '../database/uuid.ts';
-import { type FrameRow, framesOfJob } from '../frames/frame-row.ts';
+import { framesOfJob } from '../frames/frame-row.ts';
 import { storedRecipe } from '../frames/read-recipe.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { openChooser } from '../lenses/lens-choice.ts';
 import type { Origin } from '../lenses/catalogue.ts';
-import { storedBytes } from '../looks/looks.ts';
 import { listHouseSettings } from '../recipes/house-settings.ts';
-import { recipeFile } from '../recipes/recipe-file.ts';
 import { revisionsOf } from '../recipes/revisions.ts';
 import { shownSkies } from '../recipes/shown-skies.ts';
-import { ownSkyFile } from '../skies/skies.ts';
 import { UserError } from '../user-error.ts';
 import { ARCHIVE_FORMAT, type ArchiveContents, type ArchivedFrame } from './archive-format.ts';
+import { frameRecipeFile, pathsBeside } from './frame-recipe-file.ts';
 
 /** A file of the archive that is written from memory. */
 export interface SmallFile {
@@ -32,21 +30,10 @@ export interface GatheredJob {
   small: SmallFile[];
 }
 
-const json = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
+/** Where originals and their recipes lie. */
+const FOLDER = 'originals';
 
-/** Names for originals and their recipes beside them, each stem once on every file system. */
-function pathsOf(frames: readonly FrameRow[]): { file: string; recipe: string }[] {
-  const taken = new Set<string>();
-  return frames.map(({ name }) => {
-    const safe = safeName(name);
-    const dot = safe.lastIndexOf('.');
-    const [stem, ending] = dot > 0 ? [safe.slice(0, dot), safe.slice(dot)] : [safe, ''];
-    let free = stem;
-    for (let n = 2; taken.has(nameKey(free)); n++) free = `${stem}-${n}`;
-    taken.add(nameKey(free));
-    return { file: `originals/${free}${ending}`, recipe: `originals/${free}.json` };
-  });
-}
+const json = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
 
 const lensFactsOf = (facts: FrameFacts): ArchivedFrame['facts'] => ({
   make: facts.make,
@@ -115,7 +102,10 @@ export async function gatherJob(context: Context, jobId: string): Promise<Gather
   if (!job) throw new UserError('This job no longer exists.');
   const rows = await framesOfJob(context, jobId);
   const chooser = await openChooser(context);
-  const paths = pathsOf(rows);
+  const paths = pathsBeside(rows).map(({ file, recipe }) => ({
+    file: `${FOLDER}/${file}`,
+    recipe: `${FOLDER}/${recipe}`
+  }));
   const { rows: sizes } = await context.db.query<{ sha256: string; bytes: number }>(
     'select sha256, bytes::float8 as bytes from originals where sha256 = any($1)',
     [rows.map(({ sha256 }) => sha256)]
@@ -146,12 +136,7 @@ export async function gatherJob(context: Context, jobId: string): Promise<Gather
         for_delivery: each.for_delivery
       }))
     });
-    // With the looks and skies that it names: as the command line takes it.
-    const file = await recipeFile(
-      storedRecipe(recipe),
-      (path) => storedBytes(context, path),
-      (id) => ownSkyFile(context, id)
-    );
+    const file = await frameRecipeFile(context, storedRecipe(recipe));
     small.push({ path: paths[i].recipe, content: json(file) });
   }
   const ruled = new Set(job.house_rules.map(({ set }) => set));

@@ -1,27 +1,12 @@
 /** Looks and skies that come in with recipes: kept once, by the ids that they came with where those are free. */
 import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
-import sharp from 'sharp';
 import { UUID } from '../database/uuid.ts';
-import { skyBytes } from '../skies/sky-file.ts';
-import { UserError } from '../user-error.ts';
 import type { NewNames } from './named-anew.ts';
 
 export interface NamedPictures {
   looks: { id: string; name: string; kind: string; size: number; space: string; stored: Buffer }[];
   skies: { id: string; name: string; width: number; height: number; picture: Buffer }[];
-}
-
-/** The size of a sky as they are kept, which is not made anew: it would be another picture. */
-export async function soundSky(bytes: Buffer): Promise<{ width: number; height: number }> {
-  try {
-    const { width, height, format } = await sharp(bytes).metadata();
-    if (format !== 'jpeg' || Math.max(width, height) > 2400) throw new Error('another format');
-    await skyBytes(bytes);
-    return { width, height };
-  } catch {
-    throw new UserError('It is no sky as Line True keeps them.');
-  }
 }
 
 /** An id that is free here: the one that it came with, where that can be. */

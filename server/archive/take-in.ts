@@ -8,8 +8,11 @@ import equal from 'fast-deep-equal';
 import type { PoolClient } from 'pg';
 import type { LensProfile } from '../../core/optics/profile.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
+import type { Look } from '../../core/steps/colour/looks/look.ts';
+import { storeLook } from '../../core/steps/colour/looks/stored-look.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';
+import { isPlain } from '../documents/plain-text.ts';
 import { cleanName } from '../frames/add-frame.ts';
 import { storedRecipe } from '../frames/read-recipe.ts';
 import { freeId, writeBodies, writeProfiles } from '../lenses/catalogue.ts';
@@ -18,14 +21,16 @@ import { soundProfile } from '../lenses/sound-profile.ts';
 import { removeUnused } from '../originals/remove-unused.ts';
 import { type ReceivedFile, incomingFolder, keepOriginal, receiveFile } from '../originals/store-original.ts';
 import { diskError, temporaryName } from '../originals/write-whole.ts';
-import { lookOfCube, readRecipeFile } from '../recipes/recipe-file.ts';
+import { readRecipeFile } from '../recipes/recipe-file.ts';
 import { validHouseSettings } from '../recipes/house-file.ts';
+import type { HouseRow } from '../recipes/house-settings.ts';
 import { validRecipe } from '../recipes/validate.ts';
+import { keptSkySize } from '../skies/sky-file.ts';
 import { UserError } from '../user-error.ts';
 import { PREPARE } from '../work/names.ts';
 import { type ArchiveContents, type ArchivedFrame, CONTENTS, validContents } from './archive-format.ts';
 import { type NewNames, namedAnew } from './named-anew.ts';
-import { type NamedPictures, freeUuid, putPictures, soundSky } from './put-pictures.ts';
+import { type NamedPictures, freeUuid, putPictures } from './put-pictures.ts';
 import { type Archive, changedText, openArchive } from './read-archive.ts';
 
 export interface TakenIn {
@@ -42,24 +47,20 @@ interface SoundFrame extends ArchivedFrame {
 /** All of an archive but its originals, each part as sound as what comes in by any other way. */
 interface SoundJob extends NamedPictures {
   contents: ArchiveContents;
+  sets: HouseRow[];
   frames: SoundFrame[];
   lenses: { profile: LensProfile; origin: 'imported' | 'measured' }[];
 }
 
-/** Words that the database could not hold are no words. */
-const plain = (name: string, value: unknown): unknown => {
-  for (const text of [name, value])
-    if (typeof text === 'string' && (text.includes('\0') || !text.isWellFormed())) throw new Error('no text');
-  return value;
-};
-
-const parsed = (bytes: Buffer, name: string): unknown => {
+function parsed(bytes: Buffer, name: string): unknown {
   try {
-    return JSON.parse(bytes.toString('utf8'), plain);
+    const value: unknown = JSON.parse(bytes.toString('utf8'));
+    if (isPlain(value)) return value;
   } catch {
-    throw new UserError(`${name} of this archive is not JSON, or holds characters that are no text.`);
+    // Told below.
   }
-};
+  throw new UserError(`${name} of this archive is not JSON, or holds characters that are no text.`);
+}
 
 /** A faulty part is named: an archive has many. */
 async function saying<T>(path: string, work: () => T | Promise<T>): Promise<T> {
@@ -74,8 +75,7 @@ async function saying<T>(path: string, work: () => T | Promise<T>): Promise<T> {
 
 async function readJob(context: Context, archive: Archive): Promise<SoundJob> {
   const contents = validContents(parsed(await archive.read(CONTENTS), CONTENTS));
-  for (const set of contents.house_settings)
-    validHouseSettings({ name: set.name, folder: set.folder, steps: set.steps });
+  const sets = contents.house_settings.map(({ id, ...set }) => ({ id, ...validHouseSettings(set) }));
   const frames: SoundFrame[] = [];
   for (const frame of contents.frames) {
     if (archive.sumOf(frame.file) !== frame.sha256) throw new UserError(changedText(frame.file));
@@ -96,17 +96,15 @@ async function readJob(context: Context, archive: Archive): Promise<SoundJob> {
   for (const { id, name, space, file } of contents.looks) {
     const text = (await archive.read(file)).toString('utf8');
     // In a thread of its own, as any look that comes in.
-    const { kind, size } = await saying(file, () =>
-      context.parser.parse<{ kind: string; size: number }>('cube', { text, name, space })
-    );
-    looks.push({ id, name, kind, size, space, stored: Buffer.from(lookOfCube(text, name, space)) });
+    const look = await saying(file, () => context.parser.parse<Look>('cube', { text, name, space }));
+    looks.push({ id, name, kind: look.kind, size: look.size, space, stored: Buffer.from(storeLook(look)) });
   }
   const skies: SoundJob['skies'] = [];
   for (const { id, name, file } of contents.skies) {
     const picture = await archive.read(file);
-    skies.push({ id, name, picture, ...(await saying(file, () => soundSky(picture))) });
+    skies.push({ id, name, picture, ...(await saying(file, () => keptSkySize(picture))) });
   }
-  return { contents, frames, lenses, looks, skies };
+  return { contents, sets, frames, lenses, looks, skies };
 }
 
 /** Profiles that are here already, word for word, are those; others come in beside what has their id. */
@@ -135,12 +133,11 @@ async function putLenses(client: PoolClient, { lenses, contents }: SoundJob): Pr
 
 async function putHouse(
   client: PoolClient,
-  { contents }: SoundJob,
+  { contents, sets }: SoundJob,
   names: NewNames
 ): Promise<ArchiveContents['job']['house_rules']> {
   const ids = new Map<string, string>();
-  for (const { id, ...set } of contents.house_settings) {
-    const { name, folder, steps } = validHouseSettings(set);
+  for (const { id, name, folder, steps } of sets) {
     const own = namedAnew(steps as PartialRecipe, names);
     const { rows: same } = await client.query<{ id: string }>(
       'select id from house_settings where name = $1 and folder = $2 and steps = $3::jsonb limit 1',

@@ -1,10 +1,10 @@
 /** A running Line True, as the command line reaches it. */
 import { request } from 'node:http';
 import { createReadStream } from 'node:fs';
-import { readFile, stat } from 'node:fs/promises';
+import { stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import { UserError } from '../user-error.ts';
-import { UsageError } from './files.ts';
+import { UsageError, readInput } from './files.ts';
 
 export const INSTALLATION_OPTIONS = {
   at: { type: 'string', default: 'http://127.0.0.1:5400' },
@@ -47,11 +47,7 @@ export async function reachInstallation(values: {
     return response;
   };
   if (values['password-file'] !== undefined) {
-    const password = (
-      await readFile(values['password-file'], 'utf8').catch(() => {
-        throw new UserError(`${values['password-file']} cannot be read.`);
-      })
-    ).replace(/\r?\n$/, '');
+    const password = (await readInput(values['password-file'])).toString('utf8').replace(/\r?\n$/, '');
     const entered = await get('/api/enter', {
       method: 'POST',
       body: JSON.stringify({ password }),

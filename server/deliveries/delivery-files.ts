@@ -1,11 +1,10 @@
 /** The finished pictures of a delivery as files: one, or all in a ZIP with manifest and report. */
-import type { ReadStream } from 'node:fs';
-import { open, stat } from 'node:fs/promises';
-import { PassThrough, type Readable, pipeline } from 'node:stream';
-import { ZipFile } from 'yazl';
+import { stat } from 'node:fs/promises';
+import type { Readable } from 'node:stream';
 import { lengthsCsv } from '../../core/steps/lines/measure-lengths.ts';
 import type { LengthUnit } from '../../core/steps/lines/measure-lengths.ts';
 import type { Context } from '../context.ts';
+import { zipStream } from '../documents/zip-stream.ts';
 import { UserError } from '../user-error.ts';
 import { jobById } from '../jobs/jobs.ts';
 import { deliveryFolder, pathInFolder } from './delivery-folder.ts';
@@ -13,9 +12,6 @@ import type { DeliveryRow } from './deliveries.ts';
 import { type ManifestEntry, finishedItems, manifestCsv, manifestJson } from './manifest.ts';
 import type { Report } from '../render/report.ts';
 import { reportPdf } from './report-pdf.ts';
-
-/** ZIP times before 1980 do not exist; a fixed one keeps the same pictures the same file. */
-const STAMP = new Date(Date.UTC(2000, 0, 1, 12));
 
 interface Finished {
   entries: ManifestEntry[];
@@ -59,33 +55,13 @@ export async function deliveryZip(context: Context, delivery: DeliveryRow): Prom
     if (!(await stat(pathOf(file)).catch(() => null)))
       throw new UserError(`${file} is no longer in the delivery folder. Run the delivery again.`);
   }
-  const zip = new ZipFile();
-  const out = new PassThrough();
-  /** The picture that is being read: it is closed when the ZIP breaks off. */
-  let reading: ReadStream | null = null;
-  const fail = (error: Error): void => void out.destroy(error);
-  const read = async (file: string): Promise<Readable> => {
-    reading = (await open(pathOf(file))).createReadStream();
-    // A picture may be moved out of the folder while it is read.
-    return reading.on('error', fail);
-  };
-  zip.on('error', fail);
-  const options = { mtime: STAMP, mode: 0o100644 };
-  // Pictures are compressed already.
-  for (const { file } of entries)
-    zip.addReadStreamLazy(file, { ...options, compress: false }, (ready) => {
-      read(file).then(
-        (stream) => ready(null, stream),
-        (error: Error) => ready(error, null as never)
-      );
-    });
-  zip.addBuffer(Buffer.from(manifestCsv(entries)), 'manifest.csv', options);
-  zip.addBuffer(Buffer.from(manifestJson(entries)), 'manifest.json', options);
-  for (const [name, csv] of lengthFiles(entries)) zip.addBuffer(Buffer.from(csv), name, options);
-  zip.addBuffer(await reportPdf(head, entries, pathOf), 'report.pdf', options);
-  zip.end();
-  pipeline(zip.outputStream as Readable, out, () => reading?.destroy());
-  return out;
+  const zip = zipStream();
+  for (const { file } of entries) zip.addFile(file, pathOf(file));
+  zip.addText('manifest.csv', manifestCsv(entries));
+  zip.addText('manifest.json', manifestJson(entries));
+  for (const [name, csv] of lengthFiles(entries)) zip.addText(name, csv);
+  zip.addText('report.pdf', await reportPdf(head, entries, pathOf));
+  return zip.end();
 }
 
 /** Path of one finished picture; null when it is not there. */

@@ -5,7 +5,7 @@ import {
   deliverableSchema
 } from '../../core/picture/output/deliverable-schema.ts';
 import type { Context } from '../context.ts';
-import { UUID } from '../database/uuid.ts';
+import { idsSchema } from '../database/uuid.ts';
 import { validator } from '../documents/validator.ts';
 import { framesOfJob } from '../frames/frame-row.ts';
 import { UserError } from '../user-error.ts';
@@ -24,7 +24,7 @@ export const validHandOver = validator<{ ids: string[]; settings: HandOverSettin
     additionalProperties: false,
     required: ['ids', 'settings'],
     properties: {
-      ids: { type: 'array', minItems: 1, maxItems: 5000, items: { type: 'string', pattern: UUID.source } },
+      ids: idsSchema,
       settings: {
         type: 'object',
         additionalProperties: false,

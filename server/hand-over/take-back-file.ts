@@ -29,7 +29,6 @@ interface Out {
   returned_id: string | null;
   sha256: string;
   seen: string | null;
-  error: string | null;
   width: number;
   height: number;
   handed_at: Date;
@@ -125,7 +124,7 @@ async function takeBack(context: Context, out: Out, path: string): Promise<void>
 /** `file`: path in the folder of all hand-overs. What is not known there, and what looks as before, is left alone. */
 export async function takeBackFile(context: Context, file: string): Promise<void> {
   const { rows } = await context.db.query<Out>(
-    `select h.id, h.frame_id, h.returned_id, h.sha256, h.seen, h.error, h.width, h.height, h.handed_at,
+    `select h.id, h.frame_id, h.returned_id, h.sha256, h.seen, h.width, h.height, h.handed_at,
        f.name as frame, f.room, f.job_id
      from hand_overs h join frames f on f.id = h.frame_id where h.file = $1 and h.state = 'out'`,
     [file]

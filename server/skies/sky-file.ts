@@ -52,3 +52,15 @@ export async function skyBytes(picture: Uint8Array): Promise<Uint8Array> {
     codes[i] = data[info.channels === 3 ? i : Math.floor(i / 3) * info.channels] * 257;
   return storeSky({ width: info.width, height: info.height, codes });
 }
+
+/** The size of a sky as they are kept, which is not made anew: it would be another picture. */
+export async function keptSkySize(bytes: Uint8Array): Promise<{ width: number; height: number }> {
+  try {
+    const { width, height, format } = await sharp(bytes).metadata();
+    if (format !== 'jpeg' || Math.max(width, height) > LONGEST) throw new Error('another format');
+    await skyBytes(bytes);
+    return { width, height };
+  } catch {
+    throw new UserError('It is no sky as Line True keeps them.');
+  }
+}

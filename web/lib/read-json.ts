@@ -1,4 +1,5 @@
 /** Bodies of requests as bytes, text or JSON, up to a size: what is larger is told to be so before it fills the memory. */
+import { isPlain } from '$server/documents/plain-text.ts';
 import { UserError } from '$server/user-error.ts';
 
 /** Most bytes, by what is sent. */
@@ -43,16 +44,6 @@ export async function readBytes(request: Request, what: keyof typeof MOST): Prom
 
 export const readText = async (request: Request, what: keyof typeof MOST = 'request'): Promise<string> =>
   (await readBytes(request, what)).toString('utf8');
-
-/** Texts that the database, or a file name, could not hold. */
-export const isPlainText = (text: string): boolean => !text.includes('\0') && text.isWellFormed();
-
-/** Whether all words in a document, names of entries among them, are plain text. */
-function isPlain(value: unknown): boolean {
-  if (typeof value === 'string') return isPlainText(value);
-  if (typeof value !== 'object' || value === null) return true;
-  return Object.entries(value).every(([name, each]) => isPlainText(name) && isPlain(each));
-}
 
 /** The JSON document that a request carries: an object or a list. Throws a BadRequest where it is something else. */
 export async function readJson(request: Request, what?: keyof typeof MOST): Promise<object> {

@@ -4,7 +4,8 @@ import { getContext } from '$server/app.ts';
 import { UserError } from '$server/user-error.ts';
 import { importLook, listLooks } from '$server/looks/looks.ts';
 import { LOOK_SPACES, type LookSpace } from '$core/steps/colour/looks/look.ts';
-import { isPlainText, readText } from '$lib/read-json.ts';
+import { isPlainText } from '$server/documents/plain-text.ts';
+import { readText } from '$lib/read-json.ts';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = () => answer(async () => json(await listLooks(await getContext())));

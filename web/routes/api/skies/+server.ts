@@ -1,6 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { answer } from '$lib/answer.ts';
-import { isPlainText, readBytes } from '$lib/read-json.ts';
+import { isPlainText } from '$server/documents/plain-text.ts';
+import { readBytes } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { importSky, listSkies } from '$server/skies/skies.ts';
 import type { RequestHandler } from './$types';

@@ -2,12 +2,10 @@ import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
+import { frameRecipeFile } from '$server/archive/frame-recipe-file.ts';
 import { takeRecipe } from '$server/archive/recipe-beside.ts';
 import { frameById } from '$server/frames/frame-row.ts';
-import { storedBytes } from '$server/looks/looks.ts';
-import { ownSkyFile } from '$server/skies/skies.ts';
 import { soundChange } from '$server/recipes/history.ts';
-import { recipeFile } from '$server/recipes/recipe-file.ts';
 import { UserError } from '$server/user-error.ts';
 import { saveRecipe } from '$server/recipes/write-recipe.ts';
 import { validRecipe } from '$server/recipes/validate.ts';
@@ -19,11 +17,7 @@ export const GET: RequestHandler = ({ params }) =>
     const context = await getContext();
     const frame = isId(params.frame) ? await frameById(context, params.frame) : null;
     if (!frame) return notFound('frame');
-    const file = await recipeFile(
-      frame.recipe,
-      (path) => storedBytes(context, path),
-      (id) => ownSkyFile(context, id)
-    );
+    const file = await frameRecipeFile(context, frame.recipe);
     const name = frame.name.replace(/\.[^.]*$/, '');
     return new Response(`${JSON.stringify(file, null, 2)}\n`, {
       headers: {

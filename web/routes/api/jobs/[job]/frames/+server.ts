@@ -1,6 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { idsSchema, validIds } from '$lib/frame-ids.ts';
+import { validIds } from '$lib/frame-ids.ts';
+import { idsSchema } from '$server/database/uuid.ts';
 import { getContext } from '$server/app.ts';
 import { MOST_BYTES } from '$server/decode/decode-file.ts';
 import { UserError } from '$server/user-error.ts';

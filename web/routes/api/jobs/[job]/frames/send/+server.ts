@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { answer, isId, notFound } from '$lib/answer.ts';
-import { idsSchema } from '$lib/frame-ids.ts';
+import { idsSchema } from '$server/database/uuid.ts';
 import { readJson } from '$lib/read-json.ts';
 import { getContext } from '$server/app.ts';
 import { validator } from '$server/documents/validator.ts';
