@@ -83,9 +83,24 @@ export function developPlainly(mosaic: Mosaic, out: Planes): void {
       const value = data[(py + top) * stride + left + px] - black;
       balanced[row * span + x] = (value * multipliers[colourAt(py, px)]) / (white - black);
     }
+  const sumOf = (at: number, places: number[][]): number =>
+    places.reduce((sum, [dx, dy]) => sum + (balanced[at + dy * span + dx] ?? Infinity), 0);
+  /** How far the sites about one are from those two beyond: beside, above and below, and those of its own colour. */
+  const unevennessAt = (at: number): number =>
+    Math.abs(
+      sumOf(at, [[-1, 0], [1, 0]]) - sumOf(at, [[-1, -2], [1, -2], [-1, 2], [1, 2]]) / 2 // prettier-ignore
+    ) +
+    Math.abs(
+      sumOf(at, [[0, -1], [0, 1]]) - sumOf(at, [[-2, -1], [-2, 1], [2, -1], [2, 1]]) / 2 // prettier-ignore
+    ) +
+    Math.abs(
+      sumOf(at, [[-2, 0], [2, 0], [0, -2], [0, 2]]) - sumOf(at, [[-2, -2], [2, -2], [-2, 2], [2, 2]]) // prettier-ignore
+    );
   const cool = balanced.map((value, at) => {
     const near = [at - 2, at + 2, at - 2 * span, at + 2 * span].map((place) => balanced[place] ?? Infinity);
-    const hot = value >= 0.04 && near.every((each) => value >= each * 3 + 0.04);
+    const rise = value - Math.max(...near);
+    const bright = (factor: number): boolean => near.every((each) => value >= each * factor + 0.04);
+    const hot = value >= 0.04 && (bright(3) || (bright(1.25) && unevennessAt(at) <= 0.45 * rise));
     return hot ? near.reduce((sum, each) => sum + each, 0) / 4 : value;
   });
   const rebuilt = rebuildClipped(cool, span, rows, multipliers, colourAt);

@@ -1,7 +1,7 @@
 import { converter } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { unfoldHighlight } from '../tile/highlights.ts';
-import { allocatePlanes } from '../tile/planes.ts';
+import { type Planes, allocatePlanes } from '../tile/planes.ts';
 import { developBand } from './develop.ts';
 import { type Mosaic, type QuarterTurns, type SiteColour, orientedSize } from './mosaic.ts';
 
@@ -257,6 +257,49 @@ describe('developing a mosaic', () => {
     expect(planes.r[30 * WIDTH + 30]).toBeLessThan(0.05);
     expect(planes.g[42 * WIDTH + 62]).toBeGreaterThan(0.8);
   });
+
+  const GROUND = 0.45;
+  /** A plain bright ground, and light added at single sites of it, developed. */
+  function developOnGround(light: (x: number, y: number, colour: SiteColour) => number): Planes {
+    const mosaic = mosaicOf([0, 1, 1, 2]);
+    for (let y = 0; y < HEIGHT; y++)
+      for (let x = 0; x < WIDTH; x++) {
+        const value = Math.min(1, GROUND + light(x, y, mosaic.pattern[(y & 1) * 2 + (x & 1)]));
+        mosaic.data[(y + 4) * mosaic.stride + x + 6] = 512 + value * 10000;
+      }
+    const planes = allocatePlanes(WIDTH, HEIGHT);
+    developBand(mosaic, planes, 0, HEIGHT);
+    return planes;
+  }
+  const SITES: [x: number, y: number, own: 'r' | 'g' | 'b'][] = [
+    [40, 30, 'r'],
+    [41, 30, 'g'],
+    [40, 31, 'g'],
+    [43, 33, 'b']
+  ];
+
+  it.each(SITES)('removes a site hot to white on bright ground, at %i, %i', (hx, hy) => {
+    const planes = developOnGround((x, y) => (x === hx && y === hy ? 1 : 0));
+    for (const plane of [planes.r, planes.g, planes.b])
+      for (let y = hy - 4; y <= hy + 4; y++)
+        for (let x = hx - 4; x <= hx + 4; x++)
+          expect(Math.abs(plane[y * WIDTH + x] - GROUND)).toBeLessThan(0.01);
+  });
+
+  it.each(SITES)(
+    'keeps a point of light on bright ground, white or of one colour, at %i, %i',
+    (hx, hy, own) => {
+      const spot = (x: number, y: number, sigma: number): number =>
+        Math.exp(-((x - hx) ** 2 + (y - hy) ** 2) / (2 * sigma * sigma));
+      const white = developOnGround((x, y) => 0.5 * spot(x, y, 0.55));
+      expect(white[own][hy * WIDTH + hx]).toBeGreaterThan(GROUND + 0.2);
+      // The sites of the other colours see nothing of it.
+      const pure = developOnGround((x, y, colour) =>
+        colour === 'rgb'.indexOf(own) ? 0.5 * spot(x, y, 1) : 0
+      );
+      expect(pure[own][hy * WIDTH + hx]).toBeGreaterThan(GROUND + 0.2);
+    }
+  );
 
   it.each([0, 1, 2, 3] as QuarterTurns[])('stands upright after %i quarter turns', (turns) => {
     const mosaic = mosaicOf([0, 1, 1, 2], { turns });
