@@ -81,7 +81,7 @@ async function decodeRaw(bytes: Uint8Array, name: string): Promise<Decoded> {
   facts.toWorking = toWorking;
   // The raw library balanced its own pictures by itself.
   if (picture.kind === 'mosaic') facts.white = cameraWhite(tags, m.color_data.cam_xyz, whiteBalance(m));
-  if (picture.kind === 'mosaic') facts.noise = measureNoise(picture.mosaic);
+  if (picture.kind === 'mosaic') facts.noise = picture.mosaic.noise = measureNoise(picture.mosaic);
   facts.corrections = dngCorrections(bytes, facts, turns);
   return picture.kind === 'mosaic'
     ? { facts, kind: 'mosaic', mosaic: picture.mosaic }

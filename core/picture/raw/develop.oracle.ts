@@ -2,13 +2,13 @@
 import { type Lateral, lateralShift } from '../../optics/lens-model.ts';
 import { foldHighlight } from '../tile/highlights.ts';
 import type { Planes } from '../tile/planes.ts';
+import { type RootLoss, mosaicRoot } from './mosaic-root.ts';
 import type { Mosaic, SiteColour } from './mosaic.ts';
 import { rebuildClipped } from './rebuild-clipped.oracle.ts';
 
 /** More than any step looks about a pixel; even. */
 const PAD = 32;
 const RUN = 16;
-const FLOOR = 0.001;
 
 type Picture = Float64Array;
 
@@ -17,11 +17,17 @@ const reflect = (index: number, size: number): number => {
   return index;
 };
 
-const compress = (value: number): number =>
-  value >= 0 ? Math.sqrt(value + FLOOR) : Math.sqrt(FLOOR) + value / (2 * Math.sqrt(FLOOR));
+const compress = (value: number, floor: number): number =>
+  value >= 0 ? Math.sqrt(value + floor) : Math.sqrt(floor) + value / (2 * Math.sqrt(floor));
 
-const expand = (root: number): number =>
-  root >= Math.sqrt(FLOOR) ? root * root - FLOOR : (root - Math.sqrt(FLOOR)) * 2 * Math.sqrt(FLOOR);
+const expand = (root: number, floor: number): number =>
+  root >= Math.sqrt(floor) ? root * root - floor : (root - Math.sqrt(floor)) * 2 * Math.sqrt(floor);
+
+/** With what was lost by the root. */
+function regain(value: number, floor: number, { dark, light }: RootLoss): number {
+  const above = Math.max(0, value);
+  return value + (dark + light * above) / (above + floor);
+}
 
 /** Weighted sum of the values `by` apart about each, as many before as after. */
 function filtered(picture: Picture, weights: readonly number[], by: number): Picture {
@@ -103,8 +109,9 @@ export function developPlainly(mosaic: Mosaic, out: Planes): void {
     const hot = value >= 0.04 && (bright(3) || (bright(1.25) && unevennessAt(at) <= 0.45 * rise));
     return hot ? near.reduce((sum, each) => sum + each, 0) / 4 : value;
   });
+  const root = mosaicRoot(mosaic);
   const rebuilt = rebuildClipped(cool, span, rows, multipliers, colourAt);
-  const picture = Float64Array.from(rebuilt, (value) => compress(foldHighlight(value)));
+  const picture = Float64Array.from(rebuilt, (value) => compress(foldHighlight(value), root.floor));
 
   const isGreen = (at: number): boolean => colourAt(Math.floor(at / span), at % span) === 1;
   const { lateral } = mosaic;
@@ -176,8 +183,8 @@ export function developPlainly(mosaic: Mosaic, out: Planes): void {
         );
       };
       const to = y * width + x;
-      out.r[to] = expand(valueOf(0));
-      out.g[to] = expand(green[at]);
-      out.b[to] = expand(valueOf(2));
+      out.r[to] = regain(expand(valueOf(0), root.floor), root.floor, root.red);
+      out.g[to] = expand(green[at], root.floor);
+      out.b[to] = regain(expand(valueOf(2), root.floor), root.floor, root.blue);
     }
 }

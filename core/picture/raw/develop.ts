@@ -7,7 +7,7 @@
  * linear minimum mean square error (Zhang & Wu 2005). Red and blue follow by interpolating their difference from green.
  * All of it is done under a root, in which noise is alike at every light, an edge of four stops is not ten times as high as
  * one of two, and differences of colours hold over shadow and sun. White balance comes first, so that they are small in
- * neutral parts.
+ * neutral parts. What means of roots lose of noisy light is given back (`mosaic-root.ts`): shadows would turn.
  *
  * Clipped sites are first rebuilt from those of the other colours about them that did not clip. After white balance a grey
  * surface has the same value at every site, but the colours clip at different ones (at their multipliers): green first, as a

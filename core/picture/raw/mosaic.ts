@@ -1,4 +1,5 @@
 import type { Lateral } from '../../optics/lens-model.ts';
+import type { Noise } from '../../optics/noise.ts';
 
 /** Colour of a mosaic site: 0 red, 1 green, 2 blue. */
 export type SiteColour = 0 | 1 | 2;
@@ -24,6 +25,8 @@ export interface Mosaic {
   multipliers: readonly [number, number, number];
   /** Sizes of the red and blue pictures against the green one, where they were measured: a guide for demosaicing. */
   lateral?: Lateral | null;
+  /** Of its values, where it was measured. */
+  noise?: Noise | null;
   turns: QuarterTurns;
 }
 

@@ -1,6 +1,7 @@
 import { OutOfMemory, addressOf, giveBack, isShared, takeUint16 } from '../kernels/heap.ts';
 import { kernels } from '../kernels/kernels.ts';
 import type { KernelFunctions } from '../kernels/module.ts';
+import { mosaicRoot } from './mosaic-root.ts';
 import type { Mosaic } from './mosaic.ts';
 
 /** Does work on a mosaic that the kernels were told of; its values are copied to their memory where they stand elsewhere. */
@@ -13,6 +14,8 @@ export function withMosaic(mosaic: Mosaic, work: (functions: KernelFunctions) =>
     copy?.set(data);
     const at = addressOf(copy ?? data);
     functions.describeMosaic(at, stride, left, top, width, height, colours, black, white, ...multipliers);
+    const { floor, red, blue } = mosaicRoot(mosaic);
+    functions.describeRoot(floor, red.dark, red.light, blue.dark, blue.light);
     if (!work(functions)) throw new OutOfMemory();
   } finally {
     if (copy) giveBack(copy);

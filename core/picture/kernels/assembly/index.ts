@@ -9,6 +9,7 @@ export { fillFromCodes, storeCodes } from './codes';
 export { throughCube, throughCurves } from './cube';
 export { developRows } from './develop';
 export { describeMosaic } from './mosaic';
+export { describeRoot } from './root';
 export { splitRows } from './split';
 export { addGrain, shadeRow } from './finish';
 export { chromaOfHue, extremes, loseChroma, subtract, takeThin, toOklab } from './fringe';

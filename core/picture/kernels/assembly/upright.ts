@@ -1,6 +1,6 @@
 /** Developed pixels put into the planes of the upright picture. */
 import { height, width } from './mosaic';
-import { expanded } from './root';
+import { expanded, regainedBlue, regainedRed } from './root';
 
 let outR: usize = 0;
 let outG: usize = 0;
@@ -20,9 +20,9 @@ export function putInto(r: usize, g: usize, b: usize, quarterTurns: i32, highest
 /** Four pixels from picture place (x, y) on, turned upright; none at or beyond column `end`. */
 export function put(r: v128, g: v128, b: v128, x: i32, y: i32, end: i32): void {
   const highest = f32x4.splat(most);
-  const red = f32x4.pmin(expanded(r), highest);
+  const red = f32x4.pmin(regainedRed(r), highest);
   const green = f32x4.pmin(expanded(g), highest);
-  const blue = f32x4.pmin(expanded(b), highest);
+  const blue = f32x4.pmin(regainedBlue(b), highest);
   if (turns == 0 && x + 4 <= end) {
     const at = (<usize>y * <usize>width + <usize>x) << 2;
     v128.store(outR + at, red);
