@@ -225,8 +225,8 @@ export function trueUpItself(
 const SURE = { roll: 0.4, pitch: 0.8, behind: 10 };
 const FAIR = { roll: 0.9, pitch: 1.5, behind: 4 };
 const LOOSEST = { roll: 1.5, pitch: 3 };
-/** Nats by which a plumb direction has to explain the lines better than none. */
-const LEAST_EVIDENCE = 14;
+/** Nats by which a plumb direction has to explain the lines better than none: one that is sure of itself, by any. */
+const LEAST_EVIDENCE = { sure: 0, unsure: 14 };
 
 const confidenceOf = ({ rollError, pitchError, competing }: PlumbDirection): Confidence => {
   const within = (limit: typeof SURE): boolean =>
@@ -268,7 +268,8 @@ function trueUpAt(segments: readonly Segment[], options: PlumbOptions): TrueUpIt
     );
   const torn = competing !== null && competing.behind < FAIR.behind;
   const loose = rollError > LOOSEST.roll || pitchError > LOOSEST.pitch;
-  if (evidence < LEAST_EVIDENCE || (torn && loose))
+  const least = confidenceOf(found) === 'sure' ? LEAST_EVIDENCE.sure : LEAST_EVIDENCE.unsure;
+  if (evidence < least || (torn && loose))
     return refused('its upright lines do not agree on what is plumb. Mark two plumb edges by hand.');
   if (loose)
     return refused(
