@@ -102,6 +102,17 @@ describe('what an area has of Finish', () => {
     }
   );
 
+  it('sharpens finer structures where noise was taken out, of the frame or of the area, but not by a Finish that is off', () => {
+    const after = (finish: object, own: object = {}): Uint16Array =>
+      rendered(noisy, within({ sharpening: 70, ...own }, 3 * width, {}, { finish: finish as never }));
+    const plainly = after({});
+    expect(apart(after({ noise: 50 }), plainly, 0, width)).toBeGreaterThan(100);
+    expect(apart(after({ enabled: false, noise: 50 }), plainly, 0, width)).toBe(0);
+    // Of the area itself as of the frame.
+    const both = after({ noise: 50 }, { noise: 50 });
+    expect(apart(after({}, { noise: 50 }), both, 0, width)).toBe(0);
+  });
+
   it('is the same in tiles as in one, also where masks are refined', () => {
     const inputs = within({ sharpening: -40, noise: 40 }, 280, { radius: 20 });
     const whole = rendered(noisy, inputs);

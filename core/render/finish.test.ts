@@ -7,6 +7,10 @@ import { developBand } from '../picture/raw/develop.ts';
 import { type PlacedPlanes, allocatePlanes, givePlanesBack, placeOn } from '../picture/tile/planes.ts';
 import { packRgb } from '../picture/output/pack-pixels.ts';
 import { sharpenedStages } from './mask-picture.ts';
+import { SENSORS_OWN } from '../steps/finish/step.ts';
+import { noiseStage } from '../steps/finish/noise/noise-stage.ts';
+import { completeRecipe } from '../recipe/recipe.ts';
+import { changedPicture } from './source-planes.ts';
 import { renderTile } from './render-tile.ts';
 import type { RenderInputs } from './render-inputs.ts';
 import { SIZE, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
@@ -166,6 +170,28 @@ describe('sharpening', () => {
       expect(grain({ sharpening: 100, sharpeningKind: 'deconvolving', radius: 0.7 }) / before).toBeLessThan(
         1.05
       );
+      // What is left of noise that was taken out is not raised either.
+      for (const taken of [8, 25, SENSORS_OWN, 100]) {
+        const finish = { noise: taken, noiseColour: taken };
+        const [data] = noiseStage.prepare({
+          recipe: completeRecipe({ finish }),
+          facts: { noise: { ...noise, multipliers }, rendering: 'scene', iso: null }
+        })!;
+        const clean = changedPicture(source, [{ stage: 'noise', data }]);
+        const left = (more: Finish): number =>
+          deviationOf(
+            rendered(clean, inputsFor({ finish: { ...finish, ...more } } as never, { noise })).filter(
+              (_, i) => i % 3 === 1
+            )
+          );
+        const own = left({});
+        expect(own / before).toBeLessThan(taken < SENSORS_OWN ? 0.85 : 0.16);
+        expect(left({ sharpening: 60 }) / own).toBeLessThan(1.05);
+        expect(left({ sharpening: 100, sharpeningKind: 'deconvolving', radius: 0.7 }) / own).toBeLessThan(
+          1.05
+        );
+        givePlanesBack(clean);
+      }
       // Asked for the finest detail, it cannot but take some noise for it.
       expect(grain({ sharpening: 100, detail: 100 }) / before).toBeGreaterThan(1.05);
       givePlanesBack(source);
@@ -208,6 +234,25 @@ describe('sharpening', () => {
     const gained = (by: number): number => steepest({ sharpening: 100 }, by) / steepest({}, by);
     expect(gained(1)).toBeLessThan(1.05);
     expect(gained(2)).toBeGreaterThan(1.5);
+    givePlanesBack(source);
+  });
+
+  it('tells finer structures from noise where that was taken out before', () => {
+    const source = blurredEdge(0.3, 0.328);
+    const rise = (finish: Finish): number => {
+      const codes = rendered(
+        source,
+        inputsFor({ finish } as never, { noise: { gain: 6e-5, read: 0 } })
+      ).slice(60 * SIZE.width * 3, 61 * SIZE.width * 3);
+      return Math.max(
+        ...Array.from({ length: SIZE.width - 1 }, (_, x) => codes[x * 3 + 4] - codes[x * 3 + 1])
+      );
+    };
+    const gained = (noise: number): number => rise({ noise, sharpening: 100 }) / rise({ noise });
+    const [none, half, all] = [0, SENSORS_OWN / 2, SENSORS_OWN].map(gained);
+    expect(none).toBeLessThan(1.02);
+    expect(half).toBeGreaterThan(none + 0.05);
+    expect(all).toBeGreaterThan(half + 0.1);
     givePlanesBack(source);
   });
 

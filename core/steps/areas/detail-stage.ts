@@ -97,10 +97,15 @@ function detailOf(
   facts: Given['facts'],
   one: number
 ): Pick<Detail, 'noise' | 'soft' | 'sharpening'> {
+  /** What was taken out before: of all of the picture, or here. */
+  const taken = Math.max(finish.enabled ? finish.noise : 0, own.noise);
   return {
     noise: own.noise > 0 ? noiseDataOf({ ...finish, noise: own.noise, noiseColour: own.noise }, facts) : null,
     soft: own.sharpening < 0 ? (SOFTEST * one * -own.sharpening) / 100 : null,
-    sharpening: own.sharpening > 0 ? sharpeningDataOf({ ...finish, sharpening: own.sharpening }, facts) : null
+    sharpening:
+      own.sharpening > 0
+        ? sharpeningDataOf({ ...finish, sharpening: own.sharpening, noise: taken }, facts)
+        : null
   };
 }
 

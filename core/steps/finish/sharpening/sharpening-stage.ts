@@ -18,7 +18,7 @@ import { type LensBlur, blurredBy, deconvolutionReach } from './lens-blur.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
 import type { NeighbourhoodStage } from '../../../picture/tile/stage.ts';
 import type { Tile } from '../../../picture/tile/tile.ts';
-import type { FinishSettings } from '../step.ts';
+import { type FinishSettings, SENSORS_OWN } from '../step.ts';
 
 export interface SharpeningGiven {
   recipe: { finish: FinishSettings };
@@ -37,7 +37,7 @@ export interface SharpeningData {
   halo: number;
   /** Added to light before its root is taken. */
   floor: number;
-  /** Standard deviation of noise in that root, at full size. */
+  /** Standard deviation of the noise that is left in that root, at full size. */
   noise: number;
   /** Ranges, in deviations of noise, from which on structures are sharpened, and fully so. */
   from: number;
@@ -60,11 +60,15 @@ const FINE = 1.2;
 const SURE = 2;
 /** Range of the root at an edge of which "edges only" leaves half, at 100 %. */
 const EDGE = 0.2;
+/** Deviation of noise that stays, of the sensor's own, where as much as that asks for or more was taken out. */
+const NOISE_LEFT = 0.55;
 /** A blur of fewer pixels changes nothing. */
 const LEAST_RADIUS = 0.25;
 
+const noiseLeft = (taken: number): number => 1 - (1 - NOISE_LEFT) * Math.min(1, taken / SENSORS_OWN);
+
 export function sharpeningDataOf(
-  { sharpening, radius, detail, edges, halo }: FinishSettings,
+  { sharpening, radius, detail, edges, halo, noise }: FinishSettings,
   facts: SharpeningGiven['facts'],
   blur: LensBlur | null = null
 ): SharpeningData {
@@ -79,7 +83,7 @@ export function sharpeningDataOf(
     halo: (MOST_HALO * halo) / 100,
     floor: read ** 2 / gain,
     // That of a site: the balance of white multiplies it, demosaicing and the mean of the colours lessen it as much.
-    noise: Math.sqrt(gain) / 2,
+    noise: (noiseLeft(noise) * Math.sqrt(gain)) / 2,
     from,
     sure: SURE * from,
     edge: (EDGE * edges) / 100
