@@ -105,8 +105,8 @@ export function developPlainly(mosaic: Mosaic, out: Planes): void {
   const cool = balanced.map((value, at) => {
     const near = [at - 2, at + 2, at - 2 * span, at + 2 * span].map((place) => balanced[place] ?? Infinity);
     const rise = value - Math.max(...near);
-    const bright = (factor: number): boolean => near.every((each) => value >= each * factor + 0.04);
-    const hot = value >= 0.04 && (bright(3) || (bright(1.25) && unevennessAt(at) <= 0.45 * rise));
+    const bright = value >= 0.04 && near.every((each) => value >= each * 1.25 + 0.04);
+    const hot = bright && unevennessAt(at) <= 0.45 * rise;
     return hot ? near.reduce((sum, each) => sum + each, 0) / 4 : value;
   });
   const root = mosaicRoot(mosaic);

@@ -259,12 +259,15 @@ describe('developing a mosaic', () => {
   });
 
   const GROUND = 0.45;
-  /** A plain bright ground, and light added at single sites of it, developed. */
-  function developOnGround(light: (x: number, y: number, colour: SiteColour) => number): Planes {
+  /** A plain ground, and light added at single sites of it, developed. */
+  function developOnGround(
+    light: (x: number, y: number, colour: SiteColour) => number,
+    ground = GROUND
+  ): Planes {
     const mosaic = mosaicOf([0, 1, 1, 2]);
     for (let y = 0; y < HEIGHT; y++)
       for (let x = 0; x < WIDTH; x++) {
-        const value = Math.min(1, GROUND + light(x, y, mosaic.pattern[(y & 1) * 2 + (x & 1)]));
+        const value = Math.min(1, ground + light(x, y, mosaic.pattern[(y & 1) * 2 + (x & 1)]));
         mosaic.data[(y + 4) * mosaic.stride + x + 6] = 512 + value * 10000;
       }
     const planes = allocatePlanes(WIDTH, HEIGHT);

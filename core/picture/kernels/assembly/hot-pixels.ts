@@ -1,16 +1,14 @@
 /** Sites that are far brighter than all about them of their colour. */
 import { pitch, rows } from './mosaic';
 
-/** A site this many times brighter than every same-coloured neighbour, and by this much, is a hot pixel. */
-const HOT_FACTOR: f32 = 3;
+/** A hot site is this many times brighter than every same-coloured neighbour, and by this much. */
+const HOT_FACTOR: f32 = 1.25;
 const HOT_OFFSET: f32 = 0.04;
-/** On bright ground a site cannot be that: one this many times brighter is hot where it stands alone. */
-const LONE_FACTOR: f32 = 1.25;
-/** Most that the sites about a lone one rise together over those beyond, as a share of its own rise. */
+/** Most that the sites about it rise together over those beyond, as a share of its own rise. */
 const LONE_SHARE: f32 = 0.45;
 
-function over(value: v128, factor: f32): v128 {
-  return f32x4.add(f32x4.mul(value, f32x4.splat(factor)), f32x4.splat(HOT_OFFSET));
+function hotLimit(value: v128): v128 {
+  return f32x4.add(f32x4.mul(value, f32x4.splat(HOT_FACTOR)), f32x4.splat(HOT_OFFSET));
 }
 
 function pair(at: usize, step: usize): v128 {
@@ -40,17 +38,17 @@ export function removeHotPixels(from: usize, to: usize): void {
       const l = v128.load(at - 8);
       const r = v128.load(at + 8);
       const beside = f32x4.max(l, r);
-      if (!v128.any_true(f32x4.ge(value, over(beside, LONE_FACTOR)))) continue;
+      if (!v128.any_true(f32x4.ge(value, hotLimit(beside)))) continue;
       const u = v128.load(at - two);
       const d = v128.load(at + two);
       const most = f32x4.max(beside, f32x4.max(u, d));
-      let hot = f32x4.ge(value, f32x4.max(over(most, LONE_FACTOR), f32x4.splat(HOT_OFFSET)));
+      let hot = f32x4.ge(value, f32x4.max(hotLimit(most), f32x4.splat(HOT_OFFSET)));
       if (!v128.any_true(hot)) continue;
       const near = f32x4.add(f32x4.add(l, r), f32x4.add(u, d));
       const own = f32x4.abs(f32x4.sub(near, f32x4.add(pair(at - two, 8), pair(at + two, 8))));
       const uneven = f32x4.add(own, f32x4.add(unevenness(at, 4, two), unevenness(at, pitch, 8)));
       const lone = f32x4.le(uneven, f32x4.mul(f32x4.sub(value, most), f32x4.splat(LONE_SHARE)));
-      hot = v128.and(hot, v128.or(lone, f32x4.ge(value, over(most, HOT_FACTOR))));
+      hot = v128.and(hot, lone);
       v128.store(to + line + x, v128.bitselect(f32x4.mul(near, quarter), value, hot));
     }
   }
