@@ -290,6 +290,22 @@ describe('developing a mosaic', () => {
   });
 
   it.each(SITES)(
+    'removes one from a ground that is nearly black, but no point of light, at %i, %i',
+    (hx, hy, own) => {
+      const at = hy * WIDTH + hx;
+      const hot = developOnGround((x, y) => (x === hx && y === hy ? 1 : 0), 0.02);
+      expect(Math.abs(hot[own][at] - 0.02)).toBeLessThan(0.005);
+      const spot = developOnGround((x, y) => 0.9 * Math.exp(-((x - hx) ** 2 + (y - hy) ** 2) / 0.6), 0.02);
+      expect(spot[own][at]).toBeGreaterThan(0.5);
+    }
+  );
+
+  it('does not take a fine grid for hot pixels, each of whose sites is far brighter than all of its colour about it', () => {
+    const planes = developOnGround((x, y) => (((x >> 1) + (y >> 1)) % 2 ? 0.6 : 0), 0.2);
+    expect(planes.g.reduce((sum, value) => sum + value, 0) / planes.g.length).toBeCloseTo(0.5, 1);
+  });
+
+  it.each(SITES)(
     'keeps a point of light on bright ground, white or of one colour, at %i, %i',
     (hx, hy, own) => {
       const spot = (x: number, y: number, sigma: number): number =>
