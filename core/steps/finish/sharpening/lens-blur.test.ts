@@ -157,7 +157,7 @@ describe('undoing the blur of a lens', () => {
       expect(undone).toBeGreaterThan(1.5);
       // More than any contrast about edges does.
       for (const sharpening of [30, 60, 100])
-        expect(undone).toBeGreaterThan(gain({ sharpening }, told) + 0.3);
+        expect(undone).toBeGreaterThan(gain({ sharpening }, told) + 0.25);
       // In the corners more is to be undone than in the middle: what undoes the middle's alone leaves some.
       const middles = { ...told, corners: told.middle };
       expect(gain(undo, told, 0.7)).toBeGreaterThan(gain(undo, middles, 0.7) + 0.1);
