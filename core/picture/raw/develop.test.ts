@@ -274,6 +274,11 @@ describe('developing a mosaic', () => {
     developBand(mosaic, planes, 0, HEIGHT);
     return planes;
   }
+  /** A point of light as the glass spreads it: 1 in its middle. */
+  const spotAt =
+    (cx: number, cy: number) =>
+    (x: number, y: number, deviation: number): number =>
+      Math.exp(-((x - cx) ** 2 + (y - cy) ** 2) / (2 * deviation ** 2));
   const SITES: [x: number, y: number, own: 'r' | 'g' | 'b'][] = [
     [40, 30, 'r'],
     [41, 30, 'g'],
@@ -295,8 +300,9 @@ describe('developing a mosaic', () => {
       const at = hy * WIDTH + hx;
       const hot = developOnGround((x, y) => (x === hx && y === hy ? 1 : 0), 0.02);
       expect(Math.abs(hot[own][at] - 0.02)).toBeLessThan(0.005);
-      const spot = developOnGround((x, y) => 0.9 * Math.exp(-((x - hx) ** 2 + (y - hy) ** 2) / 0.6), 0.02);
-      expect(spot[own][at]).toBeGreaterThan(0.5);
+      const spot = spotAt(hx, hy);
+      const point = developOnGround((x, y) => 0.9 * spot(x, y, 0.548), 0.02);
+      expect(point[own][at]).toBeGreaterThan(0.5);
     }
   );
 
@@ -308,8 +314,7 @@ describe('developing a mosaic', () => {
   it.each(SITES)(
     'keeps a point of light on bright ground, white or of one colour, at %i, %i',
     (hx, hy, own) => {
-      const spot = (x: number, y: number, sigma: number): number =>
-        Math.exp(-((x - hx) ** 2 + (y - hy) ** 2) / (2 * sigma * sigma));
+      const spot = spotAt(hx, hy);
       const white = developOnGround((x, y) => 0.5 * spot(x, y, 0.55));
       expect(white[own][hy * WIDTH + hx]).toBeGreaterThan(GROUND + 0.2);
       // The sites of the other colours see nothing of it.

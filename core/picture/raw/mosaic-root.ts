@@ -29,11 +29,10 @@ export function mosaicRoot({ noise, multipliers }: Pick<Mosaic, 'noise' | 'multi
   const { gain, read } = noise ?? { gain: 0, read: 0 };
   const [r, g, b] = multipliers;
   const most = Math.max(r, g, b);
-  const beside = (own: number, other: number): number => 0.64 - (0.26 * g + 0.1 * other) / own;
-  const loss = (own: number, other: number): RootLoss => ({
-    dark: (beside(own, other) * (own * read) ** 2) / 4,
-    light: (beside(own, other) * own * gain) / 4
-  });
+  const loss = (own: number, other: number): RootLoss => {
+    const share = 0.64 - (0.26 * g + 0.1 * other) / own;
+    return { dark: (share * (own * read) ** 2) / 4, light: (share * own * gain) / 4 };
+  };
   return {
     floor: Math.max(LEAST_FLOOR, FLOOR_DEVIATIONS * most * read),
     red: loss(r, b),

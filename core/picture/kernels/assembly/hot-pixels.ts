@@ -37,19 +37,18 @@ export function removeHotPixels(from: usize, to: usize): void {
       const value = v128.load(at);
       const l = v128.load(at - 8);
       const r = v128.load(at + 8);
-      const beside = f32x4.max(l, r);
+      const beside = f32x4.pmax(l, r);
       if (!v128.any_true(f32x4.ge(value, hotLimit(beside)))) continue;
       const u = v128.load(at - two);
       const d = v128.load(at + two);
-      const most = f32x4.max(beside, f32x4.max(u, d));
-      let hot = f32x4.ge(value, f32x4.max(hotLimit(most), f32x4.splat(HOT_OFFSET)));
-      if (!v128.any_true(hot)) continue;
+      const most = f32x4.pmax(beside, f32x4.pmax(u, d));
+      const bright = f32x4.ge(value, f32x4.pmax(hotLimit(most), f32x4.splat(HOT_OFFSET)));
+      if (!v128.any_true(bright)) continue;
       const near = f32x4.add(f32x4.add(l, r), f32x4.add(u, d));
       const own = f32x4.abs(f32x4.sub(near, f32x4.add(pair(at - two, 8), pair(at + two, 8))));
       const uneven = f32x4.add(own, f32x4.add(unevenness(at, 4, two), unevenness(at, pitch, 8)));
       const lone = f32x4.le(uneven, f32x4.mul(f32x4.sub(value, most), f32x4.splat(LONE_SHARE)));
-      hot = v128.and(hot, lone);
-      v128.store(to + line + x, v128.bitselect(f32x4.mul(near, quarter), value, hot));
+      v128.store(to + line + x, v128.bitselect(f32x4.mul(near, quarter), value, v128.and(bright, lone)));
     }
   }
 }
