@@ -10,6 +10,7 @@ import { touchedSettings } from '../../core/settings/step.ts';
 import { toneSchema } from '../../core/steps/tone/step.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
+import { chooseFiles } from './choose-files.ts';
 import { type Exported, exportPicture } from './export-picture.ts';
 import { jobWithFrames } from './job-with-frames.ts';
 import { type SharedApp, openSharedApp } from './shared-app.ts';
@@ -208,8 +209,7 @@ async function work(rendered: boolean): Promise<void> {
     () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length > 3
   );
   const [seen] = [await meanAt(...SKY)];
-  const [chooser] = await Promise.all([page.waitForFileChooser(), bench.press('Take a .cube file…')]);
-  await chooser.accept([cube]);
+  await chooseFiles(page, () => bench.press('Take a .cube file…'), [cube]);
   await page.waitForFunction(() => document.body.textContent!.includes('“Swapped” is taken'));
   await expect
     .poll(async () => Math.abs((await meanAt(...SKY))[0] - seen[2]), { timeout: 20000 })

@@ -4,6 +4,7 @@ import { unzipSync } from 'fflate';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, expect, inject, it } from 'vitest';
 import type { FrameRow } from '../../server/frames/frame-row.ts';
+import { chooseFiles } from './choose-files.ts';
 import { type SharedApp, openSharedApp } from './shared-app.ts';
 
 const NAMES = ['SML_0101.dng', 'SML_0130.dng', 'CPR_0014.dng'];
@@ -129,8 +130,7 @@ it('by the keyboard alone', { timeout: 240_000 }, async () => {
   await page.keyboard.press('Enter');
   await page.waitForFunction(() => location.pathname.startsWith('/jobs/'));
   await walk('Add frames');
-  const [chooser] = await Promise.all([page.waitForFileChooser(), page.keyboard.press('Enter')]);
-  await chooser.accept(paths);
+  await chooseFiles(page, () => page.keyboard.press('Enter'), paths);
   await readyFrames();
   await walk('Select all');
   await page.keyboard.press('Space');
