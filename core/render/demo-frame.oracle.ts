@@ -10,6 +10,7 @@ import { invert3, multiply } from '../math/matrix3.ts';
 import { giveBack } from '../picture/kernels/heap.ts';
 import { packRgb } from '../picture/output/pack-pixels.ts';
 import { developBand } from '../picture/raw/develop.ts';
+import { measureNoise } from '../picture/raw/measure-noise.ts';
 import { type PlacedPlanes, allocatePlanes, placeOn } from '../picture/tile/planes.ts';
 import { keyOf } from '../picture/tile/resource.ts';
 import type { PartialRecipe } from '../recipe/recipe.ts';
@@ -43,6 +44,7 @@ export function developShot({ lit, setup }: DemoShot): PlacedPlanes {
   const planes = placeOn(allocatePlanes(width, height), setup.size);
   // As it was stored: a frame that is upright has its columns for rows.
   const mosaic = mosaicOf(capture(lit, setup));
+  mosaic.noise = measureNoise(mosaic);
   developBand(mosaic, planes, 0, mosaic.height);
   return planes;
 }
