@@ -17,7 +17,7 @@ import { type Suggestion, TOGETHER } from '../../core/steps/tone/suggest-tone.ts
 import { markedByItself } from '../../core/settings/set-by-itself.ts';
 import { colourSchema } from '../../core/steps/colour/step.ts';
 import { type ToneSettings, toneSchema } from '../../core/steps/tone/step.ts';
-import { lookInPool } from './look-in-pool.ts';
+import { glassOf, lookInPool } from './look-in-pool.ts';
 import type { Pool } from './pool.ts';
 
 export const AUTOMATIC = ['tone', 'colour'] as const;
@@ -63,7 +63,7 @@ export async function setByItself(
   }
   if (wanted.trueUp) {
     const complete = completeRecipe(made);
-    const { lines } = await lookInPool({ planes, facts, recipe: complete, choice }, pool, signal);
+    const { lines } = await lookInPool(planes, glassOf(facts, complete, choice), pool, signal);
     const found = trueUpRecipe(lines, { recipe: complete, mode: wanted.trueUp, setup });
     if (found.ok) made = patchedRecipe(made, found.patch);
     said.push(`Trued up: ${found.said}`);

@@ -41,7 +41,7 @@ import {
   edgesInPool,
   halvesOf
 } from './linear-source.ts';
-import { lookInPool } from './look-in-pool.ts';
+import { glassOf, lookInPool } from './look-in-pool.ts';
 import { sayingMemory } from './memory-words.ts';
 import type { Pool } from './pool.ts';
 import { type Original, readOriginal } from './read-original.ts';
@@ -156,7 +156,7 @@ async function lookAtSource(
   signal?: AbortSignal
 ): Promise<FoundEvidence> {
   const planes = await halfToLookAt(source, facts.size, signal);
-  return (await lookInPool({ planes, facts, recipe, choice }, pool, signal)).evidence;
+  return (await lookInPool(planes, glassOf(facts, recipe, choice), pool, signal)).evidence;
 }
 
 /** Unpacks and develops a frame, and settles its recipe. */

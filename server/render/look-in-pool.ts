@@ -9,26 +9,29 @@ import { type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.
 import type { LookForLinesOptions } from '../../core/steps/lines/look-for-lines.ts';
 import type { Pool } from './pool.ts';
 
-export interface LookTask extends Omit<LookForLinesOptions, 'toField'> {
-  planes: PlacedPlanes;
+/** The glass that a picture is looked at through. */
+export interface Glass extends Omit<LookForLinesOptions, 'toField'> {
   size: FrameSize;
 }
 
-/** Looks at planes of about a proxy's size, which stay the caller's. */
-export async function lookInPool(
-  {
-    planes,
-    facts,
-    recipe,
-    choice
-  }: { planes: PlacedPlanes; facts: FrameFacts; recipe: Recipe; choice: LensChoice },
-  pool: Pool,
-  signal?: AbortSignal
-): Promise<LookedAt> {
+export interface LookTask extends Glass {
+  planes: PlacedPlanes;
+}
+
+export function glassOf(facts: FrameFacts, recipe: Recipe, choice: LensChoice): Glass {
   const { optics, terms } = setupFrame(facts, recipe.lens, choice);
   const { model } = planProjection(optics, recipe, terms);
   const { focal, focalFrom, size } = optics;
-  const focalKnown = focalFrom !== 'assumed' && focalFrom !== 'solved';
-  const task: LookTask = { planes, model, size, focal, focalKnown };
-  return (await pool.run(task, { name: 'look', signal })) as LookedAt;
+  return { model, size, focal, focalKnown: focalFrom !== 'assumed' && focalFrom !== 'solved' };
+}
+
+/** Looks at planes of about a proxy's size, which stay the caller's. */
+export function lookInPool(
+  planes: PlacedPlanes,
+  glass: Glass,
+  pool: Pool,
+  signal?: AbortSignal
+): Promise<LookedAt> {
+  const task: LookTask = { planes, ...glass };
+  return pool.run(task, { name: 'look', signal }) as Promise<LookedAt>;
 }

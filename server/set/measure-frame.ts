@@ -7,15 +7,19 @@ import type { OnAdding } from '../jobs/jobs.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { developInPool, edgesInPool } from '../render/linear-source.ts';
+import { glassOf, lookInPool } from '../render/look-in-pool.ts';
+import { choiceFor } from '../lenses/lens-choice.ts';
+import { readProxy } from '../frames/proxy.ts';
+import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { readOriginal } from '../render/read-original.ts';
 import type { Work } from '../work/engine.ts';
 import { keepEdges, keptEdges } from '../frames/frame-edges.ts';
 import { keepCurves } from '../frames/frame-curves.ts';
+import { keepLines } from '../frames/frame-lines.ts';
 import { keepFound, keptFound } from '../frames/found-evidence.ts';
 import { frameById, isReady } from '../frames/frame-row.ts';
-import type { LookedAt } from '../../core/render/readings/found-evidence.ts';
 import { layHouseRules, ofAdding } from './house-by-rules.ts';
-import { lookAtFrame, trueUpFrame } from './true-up-frame.ts';
+import { trueUpFrame } from './true-up-frame.ts';
 
 interface Measuring {
   id: string;
@@ -34,14 +38,19 @@ async function measureEdges(context: Context, frame: Measuring, signal: AbortSig
   await keepEdges(context, frame.sha256, facts.size, edges, single);
 }
 
-/** Keeps what the frame shows by itself, for its readings; null where it is gone meanwhile. */
-async function findEvidence(context: Context, id: string): Promise<LookedAt | null> {
+/** Keeps what the frame shows by itself with the lens as its recipe has it; whether it is still there. */
+async function findEvidence(context: Context, id: string): Promise<boolean> {
   const frame = await frameById(context, id);
-  if (!isReady(frame)) return null;
-  const looked = await lookAtFrame(context, frame);
-  await keepFound(context, frame.sha256, looked.evidence);
-  await keepCurves(context, frame.sha256, looked.curves);
-  return looked;
+  if (!isReady(frame)) return false;
+  const { facts, recipe, sha256 } = frame;
+  const glass = glassOf(facts, completeRecipe(recipe), await choiceFor(context, facts, recipe.lens?.profile));
+  const { lines, curves, evidence } = await inScope(async ({ ownAll }) =>
+    lookInPool(ownAll(await readProxy(context, frame)), glass, context.pool)
+  );
+  await keepLines(context, sha256, glass, lines);
+  await keepFound(context, sha256, evidence);
+  await keepCurves(context, sha256, curves);
+  return true;
 }
 
 /** Work that was begun and broken off this often is left: the frame can be worked on without. */
@@ -65,9 +74,9 @@ export async function measureFrame(context: Context, work: Work): Promise<void> 
     // Only what nobody has worked on yet: a frame prepared anew keeps its own correction.
     const mode = frame.version === 0 && frame.true_up !== 'none' ? frame.true_up : null;
     const looks = tries < MOST_TRIES && (mode !== null || !(await keptFound(context, frame.sha256)));
-    const looked = looks ? await findEvidence(context, id) : null;
+    const there = looks && (await findEvidence(context, id));
     await work.stillHeld();
-    if (looked && mode) await trueUpFrame(context, id, mode, looked);
+    if (there && mode) await trueUpFrame(context, id, mode);
   } catch (error) {
     if (signal.aborted || isDatabaseAway(error)) throw error;
     if (!(error instanceof UserError)) console.error(`frame ${frame.name}:`, error);

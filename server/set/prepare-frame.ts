@@ -10,12 +10,13 @@ import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts'
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById, isReady } from '../frames/frame-row.ts';
+import { frameLines } from '../frames/frame-lines.ts';
 import { readProxy } from '../frames/proxy.ts';
 import { type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { storedRecipe } from '../frames/read-recipe.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
-import { lookInPool } from '../render/look-in-pool.ts';
+import { glassOf } from '../render/look-in-pool.ts';
 import { type ByItself, setByItself } from '../render/by-itself.ts';
 import { findDust, withPatches } from './frame-dust.ts';
 import { CHANGED_MEANWHILE, type TruedUp, truedUp } from './true-up-frame.ts';
@@ -93,7 +94,7 @@ async function byThePicture(
         { facts, recipe: made.recipe },
         trueUp,
         choice,
-        await lookInPool({ planes, facts, recipe, choice }, pool)
+        await frameLines(context, frame, glassOf(facts, recipe, choice), () => Promise.resolve(planes))
       );
       made.recipe = trued.recipe ?? made.recipe;
       made.lines = trued.said;

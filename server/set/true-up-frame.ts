@@ -6,16 +6,16 @@ import { trueUpRecipe } from '../../core/render/true-up.ts';
 import { type FrameSetup, type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import type { LensSettings } from '../../core/steps/lens/step.ts';
 import type { TrueUpMode } from '../../core/steps/lines/solve-rotation.ts';
-import type { Confidence } from '../../core/steps/lines/true-up-itself.ts';
+import type { Confidence, TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { choiceFor } from '../lenses/lens-choice.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { type FrameRow, frameById, isReady } from '../frames/frame-row.ts';
+import { frameLines } from '../frames/frame-lines.ts';
 import { readProxy } from '../frames/proxy.ts';
-import { lookInPool } from '../render/look-in-pool.ts';
-import type { LookedAt } from '../../core/render/readings/found-evidence.ts';
+import { glassOf } from '../render/look-in-pool.ts';
 
 export interface TruedUp {
   ok: boolean;
@@ -26,26 +26,15 @@ export interface TruedUp {
   version?: number;
 }
 
-/** Looks at a frame's proxy with the lens as its recipe has it. */
-export function lookAtFrame(context: Context, frame: FrameRow & { facts: FrameFacts }): Promise<LookedAt> {
-  return inScope(async ({ ownAll }) => {
-    const recipe = completeRecipe(frame.recipe);
-    const choice = await choiceFor(context, frame.facts, recipe.lens.profile);
-    const planes = ownAll(await readProxy(context, frame));
-    return lookInPool({ planes, facts: frame.facts, recipe, choice }, context.pool);
-  });
-}
-
-/** Trues a frame up as far as its lines are sure, and keeps what was said of it. `looked`: at the frame as it is now. */
+/** Trues a frame up as far as its lines are sure, and keeps what was said of it. */
 export async function trueUpFrame(
   context: Context,
   id: string,
-  mode: TrueUpMode = 'verticals',
-  looked?: LookedAt
+  mode: TrueUpMode = 'verticals'
 ): Promise<TruedUp> {
   const frame = await frameById(context, id);
   if (!isReady(frame)) throw new UserError('This frame is not ready yet.');
-  const said = await trueUp(context, frame, mode, looked ?? (await lookAtFrame(context, frame)));
+  const said = await trueUp(context, frame, mode);
   if (!said.ok) {
     await context.db.query('update frames set lines_said = $2 where id = $1', [id, said]);
     await context.notices.tell({ job: frame.job_id, frame: id });
@@ -58,7 +47,7 @@ export function truedUp(
   { recipe, facts }: Pick<FrameRow, 'recipe'> & { facts: FrameFacts },
   mode: TrueUpMode,
   choice: LensChoice,
-  { lines: found }: Pick<LookedAt, 'lines'>
+  found: TrueUpItself
 ): { recipe: PartialRecipe | null; said: TruedUp } {
   const setup = (lens: LensSettings): FrameSetup => setupFrame(facts, lens, choice);
   const made = trueUpRecipe(found, { recipe: completeRecipe(recipe), mode, setup });
@@ -73,11 +62,14 @@ export const CHANGED_MEANWHILE = 'The frame was changed elsewhere meanwhile, and
 async function trueUp(
   context: Context,
   frame: FrameRow & { facts: FrameFacts },
-  mode: TrueUpMode,
-  looked: LookedAt
+  mode: TrueUpMode
 ): Promise<TruedUp> {
   const choice = await choiceFor(context, frame.facts, frame.recipe.lens?.profile);
-  const { recipe, said } = truedUp(frame, mode, choice, looked);
+  const glass = glassOf(frame.facts, completeRecipe(frame.recipe), choice);
+  const found = await inScope(({ ownAll }) =>
+    frameLines(context, frame, glass, async () => ownAll(await readProxy(context, frame)))
+  );
+  const { recipe, said } = truedUp(frame, mode, choice, found);
   if (!recipe) return said;
   const saved = await saveRecipe(context, frame.id, frame.version, recipe, { said });
   return saved?.saved ? { ...said, version: saved.version } : { ok: false, said: CHANGED_MEANWHILE };

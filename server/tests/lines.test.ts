@@ -1,7 +1,7 @@
 /** Frames that are trued up when they are added, and corrections carried over to others. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, inject, it, vi } from 'vitest';
 import { isOfBracket } from '../../core/optics/bracket.ts';
 import { DEMO_FRAMES } from '../../scenes/demo-frames.ts';
 import { addFrame } from '../frames/add-frame.ts';
@@ -70,6 +70,31 @@ describe('frames of a job that trues up on adding', () => {
     expect(Math.abs(roll! - truth.roll)).toBeLessThan(0.3);
     expect(Math.abs(pitch! - truth.pitch)).toBeLessThan(0.4);
     expect(yaw).toBe(0);
+  });
+});
+
+describe('the lines of a frame', () => {
+  it('are looked for once, and again where its lens is another', { timeout: 60_000 }, async () => {
+    const house = await added('CPR_0003.dng');
+    const run = vi.spyOn(test.app.pool, 'run');
+    const looks = (): number => run.mock.calls.filter(([, options]) => options?.name === 'look').length;
+    const trued = async (lens: object): Promise<FrameRow> => {
+      const { version } = (await frameById(test.app, house.id))!;
+      await saveRecipe(test.app, house.id, version, { lens });
+      expect((await trueUpFrame(test.app, house.id)).ok).toBe(true);
+      return (await frameById(test.app, house.id))!;
+    };
+    const { angles } = DEMO_FRAMES.find(({ file }) => file === 'CPR_0003.dng')!.setup;
+    const off = ({ recipe: { lines } }: FrameRow): number => Math.abs(lines!.pitch! - angles.pitch);
+    const own = await trued({});
+    expect(looks()).toBe(0);
+    expect(off(own)).toBeLessThan(0.15);
+    // A focal length that is none of this lens makes another pitch of the same lines.
+    expect(off(await trued({ focalLength: 60 }))).toBeGreaterThan(1);
+    expect(looks()).toBe(1);
+    expect((await trued({})).recipe.lines).toEqual(own.recipe.lines);
+    expect(looks()).toBe(2);
+    run.mockRestore();
   });
 });
 
