@@ -65,17 +65,18 @@ function summed(log: Float32Array, width: number, height: number): Float64Array 
 function darker(sums: Float64Array, width: number, height: number, half: number): Float32Array {
   const out = new Float32Array(width * height);
   const outer = Math.round(half * 2.6);
-  const box = (x: number, y: number, by: number): number =>
-    sums[(y + by + 1) * (width + 1) + x + by + 1] -
-    sums[(y - by) * (width + 1) + x + by + 1] -
-    sums[(y + by + 1) * (width + 1) + x - by] +
-    sums[(y - by) * (width + 1) + x - by];
   const [inside, all] = [(2 * half + 1) ** 2, (2 * outer + 1) ** 2];
-  for (let y = outer; y < height - outer; y++)
-    for (let x = outer; x < width - outer; x++) {
-      const middle = box(x, y, half);
-      out[y * width + x] = (box(x, y, outer) - middle) / (all - inside) - middle / inside;
+  const [line, own, wide] = [width + 1, 2 * half + 1, 2 * outer + 1];
+  for (let y = outer; y < height - outer; y++) {
+    // Corners of the two squares about the first pixel; those of the next lie one further on.
+    let [low, high] = [(y - half) * line + outer - half, (y - outer) * line];
+    let [under, below] = [low + own * line, high + wide * line];
+    for (let x = outer; x < width - outer; x++, low++, high++, under++, below++) {
+      const middle = sums[under + own] - sums[low + own] - sums[under] + sums[low];
+      const larger = sums[below + wide] - sums[high + wide] - sums[below] + sums[high];
+      out[y * width + x] = (larger - middle) / (all - inside) - middle / inside;
     }
+  }
   return out;
 }
 
@@ -277,12 +278,13 @@ export function findDust(planes: PlacedPlanes, frame: FrameSize): Dust[] {
     const half = Math.max(1, Math.round(radius * unit * 0.8));
     const by = darker(sums, width, height, half);
     const reach = Math.max(2, half);
+    const about = placesAbout(radius * unit);
     for (let y = reach; y < height - reach; y++)
       for (let x = reach; x < width - reach; x++) {
         const value = by[y * width + x];
         // A bell's middle square is darker by half of its depth and more.
         if (value < SHALLOWEST * 0.4 || value > DEEPEST || !isPeak(by, x, y, width, reach)) continue;
-        if (!standsOut(by, planes, x, y, radius * unit)) continue;
+        if (!standsOut(by, planes, x, y, about)) continue;
         const judged = judge(read, planes, x, y, radius * unit, SOUGHT);
         if (judged)
           found.push({
@@ -304,33 +306,44 @@ export function findDust(planes: PlacedPlanes, frame: FrameSize): Dust[] {
   return kept.slice(0, MOST).map(({ at, radius, depth }) => ({ at, radius, depth }));
 }
 
+/** Steps to places about one, across and down. */
+const placesAbout = (radius: number): Point[] =>
+  ABOUT.flatMap((away) =>
+    Array.from({ length: DIRECTIONS }, (_, i): Point => {
+      const turn = ((i + away / 3) / DIRECTIONS) * 2 * Math.PI;
+      return [Math.round(Math.cos(turn) * away * radius), Math.round(Math.sin(turn) * away * radius)];
+    })
+  );
+
 /** Whether a blob is several times as dark as three quarters of what is of its size about it. */
 function standsOut(
   by: Float32Array,
   { width, height }: PlacedPlanes,
   x: number,
   y: number,
-  radius: number
+  about: readonly Point[]
 ): boolean {
-  const about: number[] = [];
-  for (const away of ABOUT)
-    for (let i = 0; i < DIRECTIONS; i++) {
-      const turn = ((i + away / 3) / DIRECTIONS) * 2 * Math.PI;
-      const [px, py] = [
-        Math.round(x + Math.cos(turn) * away * radius),
-        Math.round(y + Math.sin(turn) * away * radius)
-      ];
-      if (px >= 0 && py >= 0 && px < width && py < height) about.push(Math.abs(by[py * width + px]));
-    }
-  about.sort((one, other) => one - other);
-  return by[y * width + x] > STANDS_OUT * about[Math.floor(about.length * 0.75)];
+  const most = by[y * width + x] / STANDS_OUT;
+  let [there, fainter] = [0, 0];
+  for (const [i, j] of about) {
+    const [px, py] = [x + i, y + j];
+    if (px < 0 || py < 0 || px >= width || py >= height) continue;
+    there++;
+    if (Math.abs(by[py * width + px]) < most) fainter++;
+  }
+  return fainter > Math.floor(there * 0.75);
 }
 
+/** Whether a value is the greatest about it; of equal ones, the first. */
 function isPeak(values: Float32Array, x: number, y: number, width: number, reach: number): boolean {
-  const own = values[y * width + x];
+  const at = y * width + x;
+  const own = values[at];
+  // Nearly all that are none are told by those beside them.
+  if (values[at - 1] >= own || values[at - width] >= own || values[at + 1] > own || values[at + width] > own)
+    return false;
   for (let j = -reach; j <= reach; j++)
     for (let i = -reach; i <= reach; i++) {
-      const other = values[(y + j) * width + x + i];
+      const other = values[at + j * width + i];
       if (other > own || (other === own && (j < 0 || (j === 0 && i < 0)))) return false;
     }
   return true;
