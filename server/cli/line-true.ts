@@ -20,7 +20,8 @@ export const HELP = `line-true: geometrically true pictures from the command lin
       --long-edge N     longest edge in pixels (default: full size; never enlarges)
       --ppi N           pixels per inch written to the file (default 300)
       --depth 8|16      bits per channel of PNG and TIFF (default 16 for TIFF, 8 for PNG)
-      --straighten      straighten the lens by the edges of the picture, where they tell it
+      --straighten      straighten the lens by the edges of the picture, where they tell it, and even its
+                        colour edges where nothing else is known of them
       --true-up MODE    find plumb and level lines and true up from them: verticals, level, both or front
       --auto WHAT       set by itself: tone, colour, or tone,colour
                         What was found is printed, and stands in the report.

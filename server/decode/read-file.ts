@@ -1,7 +1,7 @@
 /** What a reader process does: a file from its path to its facts and pixels, with its SHA-256. */
 import { webcrypto } from 'node:crypto';
 import { readFile, writeFile } from 'node:fs/promises';
-import { fitLateral } from '../../core/measure/lateral/fit-lateral.ts';
+import { lateralFrom } from '../../core/measure/lateral/fit-lateral.ts';
 import { mosaicSource } from '../../core/measure/lateral/colour-source.ts';
 import { measureEdges } from '../../core/measure/lateral/measure-edges.ts';
 import { halfDiagonal } from '../../core/math/frame-geometry.ts';
@@ -57,8 +57,7 @@ export async function readTask({ path, name, edges = true, pixels, asSrgb }: Rea
     if (decoded.kind === 'mosaic' && wanted) {
       decoded.edges = measureEdges(mosaicSource(decoded.mosaic));
       // Demosaicing needs to know where the lens lays red and blue, as far as the mosaic itself shows it.
-      const fit = fitLateral(decoded.edges, halfDiagonal(decoded.facts.size));
-      decoded.mosaic.lateral = fit.ok ? fit.lateral : null;
+      decoded.mosaic.lateral = lateralFrom(decoded.edges, halfDiagonal(decoded.facts.size));
     }
     const held = decoded.kind === 'mosaic' ? decoded.mosaic : decoded;
     const { data } = held;

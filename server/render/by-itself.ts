@@ -9,6 +9,7 @@ import { planProjection } from '../../core/render/plan.ts';
 import { trueUpRecipe } from '../../core/render/true-up.ts';
 import { balanceByItself } from '../../core/steps/colour/balance-by-itself.ts';
 import type { LightColours } from '../../core/steps/colour/light-colour.ts';
+import { type ColourEdges, evenColours } from '../../core/steps/lens/even-colours.ts';
 import { type FrameSetup, type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
 import type { LensSettings } from '../../core/steps/lens/step.ts';
 import { straighten } from '../../core/steps/lens/straighten.ts';
@@ -41,11 +42,20 @@ export interface LightTold {
   white: LightColours;
 }
 
+/** A frame to be set by what it shows. */
+export interface Shown {
+  planes: PlacedPlanes;
+  facts: FrameFacts;
+  choice: LensChoice;
+  /** Asked for where a lens is straightened; null: they were not measured. */
+  colourEdges: () => Promise<ColourEdges | null>;
+}
+
 /** The recipe with all that was asked for set, as far as the picture tells it; and what was found, in words. */
 export async function setByItself(
   recipe: PartialRecipe,
   wanted: ByItself,
-  { planes, facts, choice }: { planes: PlacedPlanes; facts: FrameFacts; choice: LensChoice },
+  { planes, facts, choice, colourEdges }: Shown,
   pool: Pool,
   signal?: AbortSignal
 ): Promise<{ recipe: PartialRecipe; said: string[] }> {
@@ -60,6 +70,13 @@ export async function setByItself(
     const found = straighten(curves, { size: optics.size, projection, focal: optics.focal });
     if (found.ok) made = patchedRecipe(made, { lens: found.lens });
     said.push(`Straightened: ${found.said}`);
+    const coloured = await colourEdges();
+    const { lens } = completeRecipe(made);
+    const evened = coloured && evenColours(coloured, { lens, terms, size: optics.size });
+    if (evened) {
+      made = patchedRecipe(made, { lens: evened.lens });
+      said.push(evened.said);
+    }
   }
   if (wanted.trueUp) {
     const complete = completeRecipe(made);

@@ -2,8 +2,9 @@
 import { createHash } from 'node:crypto';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import { renditionFacts } from '../../core/optics/rendition-facts.ts';
-import type { FrameSize, Point } from '../../core/math/frame-geometry.ts';
+import { type FrameSize, type Point, halfDiagonal } from '../../core/math/frame-geometry.ts';
 import type { Vector3 } from '../../core/math/vector3.ts';
+import { lateralFrom } from '../../core/measure/lateral/fit-lateral.ts';
 import type { LateralEdge } from '../../core/measure/lateral/measure-edges.ts';
 import { type Lateral, foldRadius } from '../../core/optics/lens-model.ts';
 import { AS_CROPPED, type Watermark } from '../../core/picture/output/deliverable-schema.ts';
@@ -23,6 +24,7 @@ import { completeRecipe } from '../../core/recipe/recipe.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../user-error.ts';
 import { solveMissingAngles } from '../../core/recipe/solve-missing-angles.ts';
+import type { ColourEdges } from '../../core/steps/lens/even-colours.ts';
 import { type ByItself, setByItself } from './by-itself.ts';
 import { type EncodeOptions, encoderOf } from './encode.ts';
 import type { Outside } from './outside.ts';
@@ -199,12 +201,18 @@ export async function openFrame(
         `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
       );
     }
+    const colourEdges = async (): Promise<ColourEdges> => {
+      if (measured) return measured;
+      const edges = await edgesInPool(developed, pool, { signal });
+      const single = decoded.kind === 'mosaic' ? decoded.edges! : edges;
+      return { edges, lateral: lateralFrom(single, halfDiagonal(facts.size)) };
+    };
     const asked = byItself
       ? await inScope(async ({ atEnd }) => {
           const halves = halvesOf(developed, pool);
           atEnd(halves.close);
           const small = await halfToLookAt(halves, facts.size, signal);
-          return setByItself(partial, byItself, { planes: small, facts, choice }, pool, signal);
+          return setByItself(partial, byItself, { planes: small, facts, choice, colourEdges }, pool, signal);
         })
       : { recipe: partial, said: [] };
     const solved = solveMissingAngles(asked.recipe, setup.optics, setup.terms);

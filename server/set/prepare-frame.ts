@@ -10,6 +10,7 @@ import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts'
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById, isReady } from '../frames/frame-row.ts';
+import { keptEdges } from '../frames/frame-edges.ts';
 import { frameLines } from '../frames/frame-lines.ts';
 import { readProxy } from '../frames/proxy.ts';
 import { type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
@@ -22,7 +23,7 @@ import { findDust, withPatches } from './frame-dust.ts';
 import { CHANGED_MEANWHILE, type TruedUp, truedUp } from './true-up-frame.ts';
 
 export interface Preparing {
-  /** Whether a lens that no profile is known of is straightened by the edges that the frame shows. */
+  /** Whether a lens that no profile is known of is straightened, and its colours evened, by the edges that the frame shows. */
   straighten: boolean;
   /** What becomes true; null: nothing. */
   trueUp: TrueUpMode | null;
@@ -80,11 +81,11 @@ async function byThePicture(
     const { pool } = context;
     const planes = ownAll(await readProxy(context, frame));
     const made: Made = { recipe: frame.recipe, said: [], lens: null };
-    const ask = { planes, facts, choice };
+    const ask = { planes, facts, choice, colourEdges: () => keptEdges(context, frame.sha256) };
     if (bends) {
       const only = { straighten: true, trueUp: null, auto: [] };
       const { recipe, said } = await setByItself(made.recipe, only, ask, pool);
-      if (recipe === made.recipe) made.lens = `No profile of its lens is known. ${said.join(' ')}`;
+      if (!recipe.lens?.solved) made.lens = `No profile of its lens is known. ${said.join(' ')}`;
       made.recipe = recipe;
       made.said.push(...said);
     }

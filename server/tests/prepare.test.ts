@@ -7,8 +7,10 @@ import { effectiveAngles } from '../../core/render/plan.ts';
 import { sensorToUpright } from '../../core/picture/geometry/projection.ts';
 import { shippedProfiles } from '../../core/optics/shipped-profiles.ts';
 import { renderInputs } from '../../core/render/render-inputs.ts';
+import { LENSES } from '../../scenes/camera/lenses.ts';
 import { projectPoint } from '../../scenes/camera/capture.ts';
 import { DEMO_FRAMES, setupAt } from '../../scenes/demo-frames.ts';
+import { takeFrame } from '../../scenes/take-frame.ts';
 import { chooseFrom } from '../cli/choose-profile.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
@@ -29,10 +31,19 @@ const ALL: Preparing = {
   dust: true
 };
 
+/** Taken so large that its colour edges are seen. */
+const large = (name: string): Buffer =>
+  Buffer.from(
+    takeFrame(
+      DEMO_FRAMES.find(({ file }) => file === name)!,
+      2880
+    )
+  );
+
 beforeAll(async () => {
   test = await openTestApp();
   for (const name of NAMES) {
-    const bytes = readFileSync(join(inject('photographs'), name));
+    const bytes = name === 'CPR_0014.dng' ? large(name) : readFileSync(join(inject('photographs'), name));
     ids[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes))).id;
   }
   await until(async () => (await framesOfJob(test.app, test.jobId)).every(({ measured }) => measured), 120);
@@ -101,7 +112,20 @@ describe('preparing', () => {
       const { said, look } = await prepareFrame(test.app, ids[name], ALL);
       expect(look).toBeNull();
       expect(said[0]).toMatch(/^Straightened: Bows of/);
-      expect((await recipeOf(name)).lens.solved).not.toBeNull();
+      const { solved, measured } = (await recipeOf(name)).lens;
+      expect(solved).not.toBeNull();
+      // Its colour edges as well: red and blue as large as the demo camera's glass makes them, half way out and in the corners.
+      expect(said[1]).toMatch(/^Colour edges of 0\.[4-9]\d px are down to 0\.[0-2]\d px/);
+      const [truth] = LENSES.manual.profile.lateral!;
+      const { size } = (await frameById(test.app, ids[name]))!.facts!;
+      for (const colour of ['red', 'blue'] as const)
+        for (const r of [0.5, 0.95]) {
+          const at = (terms: readonly number[]): number =>
+            (terms.reduce((sum, term, i) => sum + term * r ** (i + 1), 0) *
+              Math.hypot(size.width, size.height)) /
+            2;
+          expect(Math.abs(at(measured![colour]) - at(truth[colour])), `${colour} ${r}`).toBeLessThan(0.2);
+        }
       expect(await off()).toBeLessThan(0.15);
       expect(bent).toBeGreaterThan(0.3);
       // What someone said of the lens stays.

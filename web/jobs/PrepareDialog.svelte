@@ -80,7 +80,7 @@
       {frames.length === 1 ? 'frame' : 'frames'}. A lens is corrected by its profile as it is.
     </p>
     <Checkbox bind:checked={straighten} disabled={working !== null}
-      >Straighten by edges, where no profile is known</Checkbox
+      >Straighten and even colour edges, where no profile is known</Checkbox
     >
     <div class="flex items-center gap-2">
       <Checkbox bind:checked={trues} disabled={working !== null}>True up</Checkbox>

@@ -87,6 +87,12 @@ export function fitLateral(edges: readonly LateralEdge[], unit: number): Lateral
   };
 }
 
+/** The sizes alone; null where the edges do not tell them. */
+export function lateralFrom(edges: readonly LateralEdge[], unit: number): Lateral | null {
+  const fit = fitLateral(edges, unit);
+  return fit.ok ? fit.lateral : null;
+}
+
 const isOuter = ({ at }: LateralEdge): boolean => Math.hypot(at[0], at[1]) > 2 / 3;
 
 export interface FringeReading {
