@@ -191,7 +191,7 @@ function changeBox(tile: Tile, area: Detail, one: number, weights: RowWeights, b
       copy[name].fill(tile[name][at + own - 1], y * width + own, (y + 1) * width);
     }
   fillBlank(copy);
-  if (area.noise) shrinkPlanes(copy, one / pixel, area.noise, arena);
+  if (area.noise) shrinkPlanes(copy, one / pixel, area.noise, arena, false);
   if (area.soft !== null) soften(copy, area.soft / pixel, arena);
   if (area.sharpening)
     sharpenTile({ ...copy, view: tile.view, mesh: tile.mesh, size: tile.size }, area.sharpening);

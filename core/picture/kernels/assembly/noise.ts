@@ -117,36 +117,101 @@ function energyOf(squared: usize, y: i32, at: usize, height: i32, by: i32, bytes
   );
 }
 
+/** Room of a plane of every second pixel, whose width is a multiple of four. */
+function halfWidth(width: i32): i32 {
+  return (((width + 1) >> 1) + 3) & ~3;
+}
+function halfHeight(height: i32): i32 {
+  return (height + 1) >> 1;
+}
+
+/** Every second pixel of every second row, the last one repeated. */
+function takeHalf(values: usize, width: i32, height: i32, half: usize): void {
+  const wide = halfWidth(width);
+  for (let y = 0; y < halfHeight(height); y++) {
+    const from = values + ((<usize>(2 * y * width)) << 2);
+    const to = half + ((<usize>(y * wide)) << 2);
+    for (let x = 0; x < wide; x++)
+      store<f32>(to + ((<usize>x) << 2), load<f32>(from + ((<usize>min(width - 1, 2 * x)) << 2)));
+  }
+}
+
+/** Values half way between the second and the third of four: the cubic through all of them. */
+function halfWay(a: v128, b: v128, c: v128, d: v128): v128 {
+  const near = f32x4.mul(f32x4.add(b, c), f32x4.splat(0.5625));
+  return f32x4.sub(near, f32x4.mul(f32x4.add(a, d), f32x4.splat(0.0625)));
+}
+
+/** Adds to a plane what lies at every second pixel of it, and between them the cubic. `line`: of work, a row and 16 values. */
+function addFromHalf(half: usize, values: usize, width: i32, height: i32, line: usize): void {
+  const wide = halfWidth(width);
+  const tall = halfHeight(height);
+  const bytes = (<usize>wide) << 2;
+  const own = line + 16;
+  for (let y = 0; y < height; y++) {
+    const at = y >> 1;
+    const b = half + <usize>at * bytes;
+    if (y & 1) {
+      const a = half + lineOf(at - 1, tall, bytes);
+      const c = half + lineOf(at + 1, tall, bytes);
+      const d = half + lineOf(at + 2, tall, bytes);
+      for (let x: usize = 0; x < bytes; x += 16)
+        v128.store(own + x, halfWay(v128.load(a + x), v128.load(b + x), v128.load(c + x), v128.load(d + x)));
+    } else memory.copy(own, b, bytes);
+    store<f32>(own - 4, load<f32>(own));
+    v128.store(own + bytes, v128.load32_splat(own + bytes - 4));
+    const to = values + ((<usize>(y * width)) << 2);
+    // Of the last four, those beyond the row are not stored.
+    for (let x = 0; x < width; x += 8) {
+      const from = own + ((<usize>x) << 1);
+      const here = v128.load(from);
+      const between = halfWay(v128.load(from - 4), here, v128.load(from + 4), v128.load(from + 8));
+      const put = to + ((<usize>x) << 2);
+      v128.store(put, f32x4.add(v128.load(put), v128.shuffle<f32>(here, between, 0, 4, 1, 5)));
+      if (x + 4 < width)
+        v128.store(put + 16, f32x4.add(v128.load(put + 16), v128.shuffle<f32>(here, between, 2, 6, 3, 7)));
+    }
+  }
+}
+
 /**
  * A plane without what noise explains of it, in place. `width` is a multiple of four. `explained`: for each of `scales`, the
  * energy of a difference that noise has. Of each difference what more energy there is about it is kept; `twice`: by the energies
- * of such a first estimate. `work`: seven planes and a row.
+ * of such a first estimate. From `fine` scales on, every second pixel of every second row is worked on: what is taken out there
+ * is smooth over more than two pixels, and is added between them by a cubic. `work`: six planes and a row, nine planes of the
+ * half (`halfWidth`, `halfHeight`) and a row of it, and 32 values more.
  */
 export function shrinkNoise(
   values: usize,
   width: i32,
   height: i32,
   scales: i32,
+  fine: i32,
   explained: usize,
   twice: i32,
   work: usize
 ): void {
-  if (!twice) return keepDifferences(values, 0, width, height, scales, explained, work);
+  if (!twice) return keepDifferences(values, 0, width, height, 1, scales, fine, explained, work);
   const bytes = (<usize>width) << 2;
   const plane = <usize>height * bytes;
   const estimate = work + 5 * plane;
   memory.copy(estimate, values, plane);
-  keepDifferences(estimate, 0, width, height, scales, explained, work);
-  keepDifferences(values, estimate, width, height, scales, explained, work);
+  keepDifferences(estimate, 0, width, height, 1, scales, fine, explained, work);
+  keepDifferences(values, estimate, width, height, 1, scales, fine, explained, work);
 }
 
-/** One pass of it: by the plane's own energies, or by those of an estimate, which is used up. */
+/**
+ * One pass of it: by the plane's own energies, or by those of an estimate, which is used up. `first`: how far the places of the
+ * finest of its scales lie from each other.
+ */
 function keepDifferences(
   values: usize,
   estimate: usize,
   width: i32,
   height: i32,
+  first: i32,
   scales: i32,
+  fine: i32,
   explained: usize,
   work: usize
 ): void {
@@ -155,7 +220,7 @@ function keepDifferences(
   const kept = work;
   const squared = work + plane;
   const apart = work + 2 * plane;
-  const row = work + 7 * plane;
+  const row = work + 6 * plane;
   let from = values;
   let to = work + 3 * plane;
   let estimated = estimate;
@@ -163,8 +228,8 @@ function keepDifferences(
   const one = f32x4.splat(1);
   const tiny = f32x4.splat(1e-20);
   memory.fill(kept, 0, plane);
-  for (let scale = 0; scale < scales; scale++) {
-    const by = 1 << scale;
+  for (let scale = 0; scale < min(fine, scales); scale++) {
+    const by = first << scale;
     if (estimate) {
       partScale(estimated, estimatedTo, apart, width, height, by, row);
       for (let y = 0; y < height; y++)
@@ -199,8 +264,56 @@ function keepDifferences(
     from = to;
     to = used;
   }
+  // A row of the half, and what is read beside it.
+  const half = row + bytes + 64;
+  if (fine < scales)
+    keepInHalf(
+      from,
+      estimate ? estimated : 0,
+      width,
+      height,
+      (first << fine) >> 1,
+      scales - fine,
+      explained + ((<usize>fine) << 2),
+      half
+    );
   for (let at: usize = 0; at < plane; at += 16)
     v128.store(values + at, f32x4.add(v128.load(kept + at), v128.load(from + at)));
+  if (fine < scales) addFromHalf(half, values, width, height, row);
+}
+
+/** In `half`: what the rest of the scales of a plane lose of every second pixel of every second row. */
+function keepInHalf(
+  values: usize,
+  estimate: usize,
+  width: i32,
+  height: i32,
+  first: i32,
+  scales: i32,
+  explained: usize,
+  half: usize
+): void {
+  const wide = halfWidth(width);
+  const tall = halfHeight(height);
+  const plane = (<usize>(wide * tall)) << 2;
+  const changed = half + plane;
+  const estimated = changed + plane;
+  takeHalf(values, width, height, half);
+  memory.copy(changed, half, plane);
+  if (estimate) takeHalf(estimate, width, height, estimated);
+  keepDifferences(
+    changed,
+    estimate ? estimated : 0,
+    wide,
+    tall,
+    first,
+    scales,
+    scales,
+    explained,
+    estimated + plane
+  );
+  for (let at: usize = 0; at < plane; at += 16)
+    v128.store(half + at, f32x4.sub(v128.load(changed + at), v128.load(half + at)));
 }
 
 /**

@@ -20,7 +20,7 @@ export const noiseStage: SourceStage<'noise', Given, NoiseData> = {
     if (!enabled || (noise === 0 && noiseColour === 0)) return null;
     return [noiseDataOf(finish, facts)];
   },
-  needs: (made) => [grown(made, noiseReach(1))],
+  needs: (made) => [grown(made, noiseReach(1) + 1)],
   apply(from, out, data) {
     // What was asked for beyond the picture is not there: the larger of the two holds all that is.
     takeNoiseOut(from[from.length - 1], out, data);
@@ -35,11 +35,26 @@ const grown = ({ left, top, right, bottom }: SensorRectangle, by: number): Senso
   bottom: bottom + by
 });
 
+/** A part of planes that begins at even places of the picture, as long as it has what lies about `own`. */
+function fromEven(
+  { originX, originY, scaleX, scaleY }: PlacedPlanes,
+  own: SensorRectangle,
+  part: SensorRectangle
+): SensorRectangle {
+  const even = (origin: number, from: number, inner: number): number =>
+    from < inner && (Math.round(origin) + from) % 2 !== 0 ? from + 1 : from;
+  return {
+    ...part,
+    left: even(originX * scaleX, part.left, own.left),
+    top: even(originY * scaleY, part.top, own.top)
+  };
+}
+
 function takeNoiseOut(planes: PlacedPlanes, out: PlacedPlanes, data: NoiseData): void {
   const scale = Math.min(1, out.scaleX);
   const made = extentOf(out);
   const own = pixelsOf(planes, made);
-  const part = pixelsOf(planes, grown(made, noiseReach(scale) / scale));
+  const part = fromEven(planes, own, pixelsOf(planes, grown(made, (noiseReach(scale) + 1) / scale)));
   const [wide, height] = [part.right - part.left, part.bottom - part.top];
   const width = Math.ceil(wide / 4) * 4;
   inArena((arena) => {
@@ -53,7 +68,7 @@ function takeNoiseOut(planes: PlacedPlanes, out: PlacedPlanes, data: NoiseData):
       }
     });
     const [r, g, b] = all;
-    shrinkPlanes({ width, height, r, g, b }, scale, data, arena);
+    shrinkPlanes({ width, height, r, g, b }, scale, data, arena, true);
     (['r', 'g', 'b'] as const).forEach((name, c) => {
       for (let y = 0; y < out.height; y++) {
         const at = (own.top - part.top + y) * width + own.left - part.left;

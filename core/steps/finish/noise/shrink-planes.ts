@@ -24,6 +24,8 @@ export interface NoiseData {
 const TAKEN = 2;
 /** Scales of a picture at full size, each twice as coarse: blotches of 32 pixels are the largest that are seen. */
 const SCALES = 5;
+/** Scales after which every second pixel tells all that there is. */
+const FINE = 2;
 /** Of the planes that are worked on, that of light: a first estimate helps it most, and colour hardly. */
 const LIGHT = 1;
 /** Enlarged further than this, nothing is told apart any more. */
@@ -45,18 +47,25 @@ export function noiseDataOf(
 const scalesAt = (scale: number): number =>
   Math.max(1, Math.round(SCALES + Math.log2(Math.min(MOST_ENLARGED, scale))));
 
+/** Pixels to each side of what lies between every second one. */
+const CUBIC = 3;
+
 /** Pixels that one is made of to each side, at so many for one of the sensor: of the splines, and of the energies about it. */
 export function noiseReach(scale: number): number {
   const scales = scalesAt(scale);
-  return 2 * (2 ** scales - 1) + 2 ** (scales - 1);
+  return 2 * (2 ** scales - 1) + 2 ** (scales - 1) + CUBIC;
 }
 
-/** Planes whose width is a multiple of four, in place; `scale`: pixels of theirs for one of the sensor. */
+/**
+ * Planes whose width is a multiple of four, in place; `scale`: pixels of theirs for one of the sensor. With `halves` the coarser
+ * scales are worked on at every second pixel, from the first one on: parts of one picture are alike if all begin at even places.
+ */
 export function shrinkPlanes(
   planes: Planes,
   scale: number,
   { noise, light, finest, colour }: NoiseData,
-  arena: Arena
+  arena: Arena,
+  halves: boolean
 ): void {
   const { width, height } = planes;
   const { gain, read, multipliers = [1, 1, 1] as const } = noise;
@@ -73,14 +82,15 @@ export function shrinkPlanes(
   const [r, g, b] = addresses(planes);
   const floors = arena.addressOf(multipliers.map((each) => (each * read ** 2) / gain));
   toRootsApart(r, g, b, width * height, floors);
-  const work = addressOf(arena.float32((7 * height + 1) * width));
+  const [wide, tall] = [Math.ceil(width / 8) * 4, Math.ceil(height / 2)];
+  const work = addressOf(arena.float32((6 * height + 1) * width + (9 * tall + 1) * wide + 32));
   [r, g, b].forEach((plane, i) => {
     const explained = energies.scales[i].map(
       (energy, at) => energy * gain * (i === LIGHT ? (at === 0 ? finest : light) : colour)
     );
     if (!explained.some((energy) => energy > 0)) return;
     const each = arena.addressOf([...Array.from({ length: empty }, () => 0), ...explained]);
-    shrinkNoise(plane, width, height, scales, each, Number(i === LIGHT), work);
+    shrinkNoise(plane, width, height, scales, halves ? FINE : scales, each, Number(i === LIGHT), work);
   });
   // A mean of roots, squared, is less than the mean of squares by their variance.
   const lost = Math.min(1, light / TAKEN);
