@@ -27,6 +27,8 @@ export interface LinearSource {
 }
 
 const BAND = 256;
+/** The same of a stage that reads rows beyond its own, which bands work on twice. */
+const CHANGED_BAND = 512;
 
 export interface WorkOptions {
   signal?: AbortSignal;
@@ -117,7 +119,7 @@ export async function changeInPool(
       const [source, stage] = [current, shareInputs(each)];
       const out = { ...source, ...takePlanes(source.width, source.height) };
       current = await filled(out, () =>
-        inBands(out.height, BAND, signal, (from, to) =>
+        inBands(out.height, CHANGED_BAND, signal, (from, to) =>
           pool.run({ source, out, stage, from, to }, { name: 'change', signal })
         )
       );

@@ -18,8 +18,10 @@ import { completeRecipe } from '../../../recipe/recipe.ts';
 import { takePart } from '../../../picture/tile/sensor-rectangle.ts';
 import { type DemoShot, demoShot } from '../../../render/demo-frame.oracle.ts';
 import { changeRows, changedPart, changedPicture } from '../../../render/source-planes.ts';
+import { inArena } from '../../../picture/kernels/arena.ts';
+import { gaussian, seededRandom } from '../../../math/random.ts';
 import { noiseStage } from './noise-stage.ts';
-import type { NoiseData } from './shrink-planes.ts';
+import { type NoiseData, shrinkPlanes } from './shrink-planes.ts';
 
 const EDGE = 1000;
 const NOISY = 6400;
@@ -182,6 +184,63 @@ describe('noise', () => {
       [clean, noisy, low].forEach(({ planes }) => givePlanesBack(planes));
     }
   );
+
+  it('is told at every second pixel as at each, and is alike from part to part of a wide picture', () => {
+    const size = { width: 1701, height: 90 };
+    const noise = { gain: 2e-4, read: 1e-3 };
+    const finish = { noise: 50, noiseColour: 50 };
+    const facts = { noise, rendering: 'scene', iso: 1600 } as const;
+    const random = seededRandom(3);
+    const planes = placeOn(allocatePlanes(size.width, size.height), size);
+    // A step, a slope and a fine grid under noise.
+    for (const name of PLANES)
+      planes[name].forEach((_, i) => {
+        const [x, y] = [i % size.width, Math.floor(i / size.width)];
+        const light = 0.1 + (x > 700 ? 0.2 : 0) + x / 9000 + (y > 50 ? 0.02 * Math.sin(x * 1.1) : 0);
+        planes[name][i] = light + gaussian(random) * Math.sqrt(noise.gain * light);
+      });
+    const [data] = noiseStage.prepare({ recipe: completeRecipe({ finish }), facts })!;
+    const whole = changedPicture(planes, stages([data]));
+    // Far enough from its ends, a part asked for alone is what all of the picture has there, where columns meet and elsewhere.
+    for (const left of [640, 1450, 1501]) {
+      const part = changedPart({ left, top: 0, right: left + 150, bottom: 90 }, stages([data]), () => planes);
+      for (const name of PLANES)
+        for (let y = 0; y < 90; y++)
+          for (let x = 0; x < 150; x++) {
+            const [own, other] = [part[name][y * 150 + x], whole[name][y * size.width + left + x]];
+            if (Math.abs(own - other) > 5e-5) throw new Error(`${name} ${left + x} ${y}: ${own}, ${other}`);
+          }
+      givePlanesBack(part);
+    }
+    const width = 1700;
+    const [each, second] = [false, true].map((halves) =>
+      inArena((arena) => {
+        const out = [0, 1, 2].map((c) => {
+          const plane = arena.float32(width * 90);
+          for (let y = 0; y < 90; y++)
+            plane.set(planes[PLANES[c]].subarray(y * size.width, y * size.width + width), y * width);
+          return plane;
+        });
+        shrinkPlanes({ width, height: 90, r: out[0], g: out[1], b: out[2] }, 1, data, arena, halves);
+        return out.map((plane) => plane.slice());
+      })
+    );
+    let [even, odd, taken] = [0, 0, 0];
+    each.forEach((plane, c) =>
+      plane.forEach((value, i) => {
+        const [x, y] = [i % width, Math.floor(i / width)];
+        if (x < 80 || x >= width - 80) return;
+        const off = Math.abs(value - second[c][i]);
+        // Rows are too few for their ends to be far: both take what is beyond for the last of their own.
+        if (x % 2 === 0 && y % 2 === 0) even += off;
+        else odd = Math.max(odd, off);
+        taken += Math.abs(value - planes[PLANES[c]][y * size.width + x]);
+      })
+    );
+    expect(even / (taken / 4)).toBeLessThan(0.02);
+    expect(odd).toBeLessThan(0.01);
+    [planes, whole].forEach(givePlanesBack);
+  });
 
   it('is left alone unless it is asked for', () => {
     const facts = { noise: null, rendering: 'scene', iso: 6400 } as const;

@@ -35,33 +35,51 @@ const grown = ({ left, top, right, bottom }: SensorRectangle, by: number): Senso
   bottom: bottom + by
 });
 
-/** A part of planes that begins at even places of the picture, as long as it has what lies about `own`. */
+/** A part of planes, as far as they reach, that begins at even places of the picture, and has what lies about `own`. */
 function fromEven(
   { originX, originY, scaleX, scaleY }: PlacedPlanes,
   own: SensorRectangle,
-  part: SensorRectangle
+  { left, top, ...ends }: SensorRectangle
 ): SensorRectangle {
-  const even = (origin: number, from: number, inner: number): number =>
-    from < inner && (Math.round(origin) + from) % 2 !== 0 ? from + 1 : from;
+  const even = (origin: number, wanted: number, inner: number): number => {
+    const from = Math.max(0, wanted);
+    return from < inner && (Math.round(origin) + from) % 2 !== 0 ? from + 1 : from;
+  };
   return {
-    ...part,
-    left: even(originX * scaleX, part.left, own.left),
-    top: even(originY * scaleY, part.top, own.top)
+    ...ends,
+    left: even(originX * scaleX, left, own.left),
+    top: even(originY * scaleY, top, own.top)
   };
 }
 
+/** Columns that are worked on at a time, so that little memory is taken, and the nearest is quick. */
+const ACROSS = 1536;
+
 function takeNoiseOut(planes: PlacedPlanes, out: PlacedPlanes, data: NoiseData): void {
+  const own = pixelsOf(planes, extentOf(out));
+  for (let column = 0; column < out.width; column += ACROSS) {
+    const left = own.left + column;
+    const right = Math.min(left + ACROSS, own.left + out.width);
+    takeNoiseOutOf({ ...own, left, right }, planes, { out, column, data });
+  }
+}
+
+/** Takes it out of a part of planes, in their pixels; what comes of it begins at a column of `out`, and at its first row. */
+function takeNoiseOutOf(
+  own: SensorRectangle,
+  planes: PlacedPlanes,
+  { out, column, data }: { out: PlacedPlanes; column: number; data: NoiseData }
+): void {
   const scale = Math.min(1, out.scaleX);
-  const made = extentOf(out);
-  const own = pixelsOf(planes, made);
-  const part = fromEven(planes, own, pixelsOf(planes, grown(made, (noiseReach(scale) + 1) / scale)));
-  const [wide, height] = [part.right - part.left, part.bottom - part.top];
+  const { left, top, right, bottom } = fromEven(planes, own, grown(own, noiseReach(scale) + 1));
+  const [wide, height] = [Math.min(planes.width, right) - left, Math.min(planes.height, bottom) - top];
   const width = Math.ceil(wide / 4) * 4;
+  const count = own.right - own.left;
   inArena((arena) => {
     const all = [0, 1, 2].map(() => arena.float32(width * height));
     (['r', 'g', 'b'] as const).forEach((name, c) => {
       for (let y = 0; y < height; y++) {
-        const at = (part.top + y) * planes.width + part.left;
+        const at = (top + y) * planes.width + left;
         const row = all[c].subarray(y * width, (y + 1) * width);
         row.set(planes[name].subarray(at, at + wide));
         row.fill(row[wide - 1], wide);
@@ -71,8 +89,8 @@ function takeNoiseOut(planes: PlacedPlanes, out: PlacedPlanes, data: NoiseData):
     shrinkPlanes({ width, height, r, g, b }, scale, data, arena, true);
     (['r', 'g', 'b'] as const).forEach((name, c) => {
       for (let y = 0; y < out.height; y++) {
-        const at = (own.top - part.top + y) * width + own.left - part.left;
-        out[name].set(all[c].subarray(at, at + out.width), y * out.width);
+        const at = (own.top - top + y) * width + own.left - left;
+        out[name].set(all[c].subarray(at, at + count), y * out.width + column);
       }
     });
   });
