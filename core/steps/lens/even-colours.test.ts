@@ -61,6 +61,10 @@ describe('sizes of red and blue', () => {
     expect(evenColours({ edges: painted, lateral: fitted(painted) }, asShot)).toBeNull();
     const other: Lateral = { red: GLASS.blue, blue: GLASS.red };
     expect(evenColours({ edges: edgesOf(GLASS), lateral: other }, asShot)).toBeNull();
+    // A fault that nobody sees, told well: of a grey picture, and of a good lens.
+    const faint: Lateral = { red: [5e-5], blue: [-7e-5] };
+    expect(evenColours(shown(faint, { error: 0.01 }), asShot)).toBeNull();
+    expect(evenColours(shown({ red: [1e-9], blue: [0] }, { error: 1e-7 }), asShot)).toBeNull();
     // Too few to judge by, or none that told it.
     expect(evenColours(shown(GLASS, { count: 60 }), asShot)).toBeNull();
     expect(evenColours({ edges: edgesOf(GLASS), lateral: null }, asShot)).toBeNull();

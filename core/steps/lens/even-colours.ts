@@ -15,8 +15,10 @@ export interface ColourEdges {
   lateral: Lateral | null;
 }
 
-/** Edges in the outer third that a size is judged by, and the share of what is to be seen that has to go. */
+/** Edges in the outer third that a size is judged by. */
 const FEWEST = 40;
+/** Pixels below which nobody sees colour at an edge, and the share of what is to be seen that has to go. */
+const LEAST_SEEN = 0.15;
 const LEAST_GONE = 0.25;
 
 /** Null: colour edges stay as they are, since they are known already, or nothing better is. */
@@ -28,7 +30,7 @@ export function evenColours(
   const unit = halfDiagonal(size);
   const before = fringeReading(edges, null, unit);
   const after = fringeReading(edges, lateral, unit);
-  if (!before || !after || before.edges < FEWEST) return null;
+  if (!before || !after || before.edges < FEWEST || before.worst < LEAST_SEEN) return null;
   if (after.worst > (1 - LEAST_GONE) * before.worst) return null;
   return {
     lens: { measured: { red: [...lateral.red], blue: [...lateral.blue] }, lateral: 100, enabled: true },
