@@ -113,14 +113,27 @@ describe('what an area has of Finish', () => {
     expect(apart(after({}, { noise: 50 }), both, 0, width)).toBe(0);
   });
 
-  it('is the same in tiles as in one, also where masks are refined', () => {
-    const inputs = within({ sharpening: -40, noise: 40 }, 280, { radius: 20 });
+  it.each([
+    {
+      radius: 20,
+      parts: [
+        [0, 0, 233, 150],
+        [232, 150, 368, 250]
+      ]
+    },
+    {
+      radius: 0,
+      parts: [
+        [231, 149, 369, 251],
+        [0, 150, 301, 99],
+        [299, 0, 7, 9]
+      ]
+    }
+  ])('is the same in tiles as in one, at odd places and where masks are refined', ({ radius, parts }) => {
+    const inputs = within({ sharpening: -40, noise: 40 }, 280, { radius });
     const whole = rendered(noisy, inputs);
     const view = wholeView();
-    for (const [left, top, w, h] of [
-      [0, 0, 233, 150],
-      [232, 150, 368, 250]
-    ]) {
+    for (const [left, top, w, h] of parts) {
       const part: View = {
         ...view,
         left: view.left + left * view.pixel,

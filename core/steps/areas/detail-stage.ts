@@ -173,25 +173,36 @@ function boxOf({ from, to }: RowWeights, height: number): Box | null {
   return box.bottom > box.top ? box : null;
 }
 
+/**
+ * The last even place of a picture up to a column or row of a tile, which begins `origin` pixels from the middle of the picture: half
+ * a pixel more where that lies between two. It may be one before the tile.
+ */
+function evenBefore(from: number, origin: number): number {
+  return from - (Math.abs(Math.floor(origin + 0.25) + from) % 2);
+}
+
 /** Changes what an area reaches of a tile. */
 function changeBox(tile: Tile, area: Detail, one: number, weights: RowWeights, box: Box, arena: Arena): void {
   const { pixel } = tile.view;
   const reach = reachOf(area, one, pixel);
-  const left = Math.max(0, box.left - reach);
-  const top = Math.max(0, box.top - reach);
+  const left = evenBefore(Math.max(0, box.left - reach), tile.view.left / pixel);
+  const top = evenBefore(Math.max(0, box.top - reach), tile.view.top / pixel);
   const own = Math.min(tile.width, box.right + reach) - left;
   const height = Math.min(tile.height, box.bottom + reach) - top;
   const width = Math.ceil(own / 4) * 4;
+  /** Columns before the tile's first. */
+  const missing = Math.max(0, -left);
   const plane = (): Float32Array => arena.float32(width * height);
   const copy = { width, height, r: plane(), g: plane(), b: plane(), valid: arena.uint8(width * height) };
   for (const name of ['r', 'g', 'b', 'valid'] as const)
     for (let y = 0; y < height; y++) {
-      const at = (top + y) * tile.width + left;
-      copy[name].set(tile[name].subarray(at, at + own), y * width);
-      copy[name].fill(tile[name][at + own - 1], y * width + own, (y + 1) * width);
+      const at = Math.max(0, top + y) * tile.width + left;
+      const row = copy[name].subarray(y * width, (y + 1) * width);
+      row.set(tile[name].subarray(at + missing, at + own), missing);
+      row.fill(row[missing], 0, missing).fill(row[own - 1], own);
     }
   fillBlank(copy);
-  if (area.noise) shrinkPlanes(copy, one / pixel, area.noise, arena, false);
+  if (area.noise) shrinkPlanes(copy, one / pixel, area.noise, arena);
   if (area.soft !== null) soften(copy, area.soft / pixel, arena);
   if (area.sharpening)
     sharpenTile({ ...copy, view: tile.view, mesh: tile.mesh, size: tile.size }, area.sharpening);

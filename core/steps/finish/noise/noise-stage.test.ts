@@ -213,7 +213,7 @@ describe('noise', () => {
       givePlanesBack(part);
     }
     const width = 1700;
-    const [each, second] = [false, true].map((halves) =>
+    const [each, second] = [99, 2].map((fine) =>
       inArena((arena) => {
         const out = [0, 1, 2].map((c) => {
           const plane = arena.float32(width * 90);
@@ -221,7 +221,7 @@ describe('noise', () => {
             plane.set(planes[PLANES[c]].subarray(y * size.width, y * size.width + width), y * width);
           return plane;
         });
-        shrinkPlanes({ width, height: 90, r: out[0], g: out[1], b: out[2] }, 1, data, arena, halves);
+        shrinkPlanes({ width, height: 90, r: out[0], g: out[1], b: out[2] }, 1, data, arena, fine);
         return out.map((plane) => plane.slice());
       })
     );

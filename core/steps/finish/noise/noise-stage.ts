@@ -86,7 +86,7 @@ function takeNoiseOutOf(
       }
     });
     const [r, g, b] = all;
-    shrinkPlanes({ width, height, r, g, b }, scale, data, arena, true);
+    shrinkPlanes({ width, height, r, g, b }, scale, data, arena);
     (['r', 'g', 'b'] as const).forEach((name, c) => {
       for (let y = 0; y < out.height; y++) {
         const at = (own.top - top + y) * width + own.left - left;

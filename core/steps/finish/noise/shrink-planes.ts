@@ -57,15 +57,15 @@ export function noiseReach(scale: number): number {
 }
 
 /**
- * Planes whose width is a multiple of four, in place; `scale`: pixels of theirs for one of the sensor. With `halves` the coarser
- * scales are worked on at every second pixel, from the first one on: parts of one picture are alike if all begin at even places.
+ * Planes whose width is a multiple of four, in place; `scale`: pixels of theirs for one of the sensor. After `fine`
+ * scales every second pixel is worked on, from the first one on: parts of one picture are alike if all begin at even places.
  */
 export function shrinkPlanes(
   planes: Planes,
   scale: number,
   { noise, light, finest, colour }: NoiseData,
   arena: Arena,
-  halves: boolean
+  fine = FINE
 ): void {
   const { width, height } = planes;
   const { gain, read, multipliers = [1, 1, 1] as const } = noise;
@@ -90,7 +90,7 @@ export function shrinkPlanes(
     );
     if (!explained.some((energy) => energy > 0)) return;
     const each = arena.addressOf([...Array.from({ length: empty }, () => 0), ...explained]);
-    shrinkNoise(plane, width, height, scales, halves ? FINE : scales, each, Number(i === LIGHT), work);
+    shrinkNoise(plane, width, height, scales, fine, each, Number(i === LIGHT), work);
   });
   // A mean of roots, squared, is less than the mean of squares by their variance.
   const lost = Math.min(1, light / TAKEN);
