@@ -174,8 +174,8 @@ function boxOf({ from, to }: RowWeights, height: number): Box | null {
 }
 
 /**
- * The last even place of a picture up to a column or row of a tile, which begins `origin` pixels from the middle of the picture: half
- * a pixel more where that lies between two. It may be one before the tile.
+ * The last column (or row) of a tile, up to one, that is even in the picture: it may be one before the tile's first. `origin`: of the
+ * tile, in pixels from the middle of the picture, which may lie half way between two, give or take rounding.
  */
 function evenBefore(from: number, origin: number): number {
   return from - (Math.abs(Math.floor(origin + 0.25) + from) % 2);
