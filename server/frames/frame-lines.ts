@@ -1,10 +1,8 @@
 /** The lines of a frame's picture, kept beside its proxy: what they are depends on the glass that it was looked at through. */
-import { readFile } from 'node:fs/promises';
 import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import type { TrueUpItself } from '../../core/steps/lines/true-up-itself.ts';
 import type { Context } from '../context.ts';
-import { derivedPath } from '../originals/derived.ts';
-import { writeWhole } from '../originals/write-whole.ts';
+import { keepJson, keptJson } from '../originals/kept-json.ts';
 import { type Glass, lookInPool } from '../render/look-in-pool.ts';
 import type { FrameRow } from './frame-row.ts';
 
@@ -14,7 +12,7 @@ interface KeptLines {
   lines: TrueUpItself;
 }
 
-const pathOf = (context: Context, sha256: string): string => derivedPath(context.data, sha256, 'lines.json');
+const FILE = 'lines.json';
 
 export function keepLines(
   context: Context,
@@ -23,15 +21,13 @@ export function keepLines(
   lines: TrueUpItself
 ): Promise<void> {
   const kept: KeptLines = { glass: JSON.stringify(glass), lines };
-  return writeWhole(pathOf(context, sha256), JSON.stringify(kept));
+  return keepJson(context, sha256, FILE, kept);
 }
 
 /** Null where they were looked for through another glass, or not yet. */
 async function keptLines(context: Context, sha256: string, glass: Glass): Promise<TrueUpItself | null> {
-  const text = await readFile(pathOf(context, sha256), 'utf8').catch(() => null);
-  if (text === null) return null;
-  const kept = JSON.parse(text) as KeptLines;
-  return kept.glass === JSON.stringify(glass) ? kept.lines : null;
+  const kept = await keptJson<KeptLines>(context, sha256, FILE);
+  return kept?.glass === JSON.stringify(glass) ? kept.lines : null;
 }
 
 /** Looked for in `planes` where that was not done yet. */

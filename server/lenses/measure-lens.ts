@@ -1,5 +1,4 @@
 /** Profiles measured here: from frames of a chart and of a flat surface. */
-import { readFile } from 'node:fs/promises';
 import { FULL_FRAME_HALF_DIAGONAL } from '../../core/optics/focal-length.ts';
 import { calibrate } from '../../core/measure/chart/calibrate.ts';
 import type { MeasuredChart } from '../../core/measure/chart/measure-chart.ts';
@@ -11,11 +10,10 @@ import { type LensProfile, completeProfile } from '../../core/optics/profile.ts'
 import type { Context } from '../context.ts';
 import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById } from '../frames/frame-row.ts';
-import { derivedPath } from '../originals/derived.ts';
+import { keepJson, keptJson } from '../originals/kept-json.ts';
 import { readSingleEdges } from '../frames/frame-edges.ts';
 import { originalOf } from '../originals/store-original.ts';
 import { readOriginal } from '../render/read-original.ts';
-import { writeWhole } from '../originals/write-whole.ts';
 import { inScope } from '../../core/picture/kernels/scope.ts';
 import { developInPool } from '../render/linear-source.ts';
 import { freeId, writeProfiles } from './catalogue.ts';
@@ -33,15 +31,15 @@ async function readyFrame(
 
 /** Runs a measurement on a frame's full-size picture once; what it found is kept beside the proxy. */
 async function measured<T>(context: Context, frame: FrameRow, what: 'chart' | 'flat'): Promise<T> {
-  const path = derivedPath(context.data, frame.sha256, `${what}.json`);
-  const kept = await readFile(path, 'utf8').catch(() => null);
-  if (kept) return JSON.parse(kept) as T;
+  const file = `${what}.json`;
+  const kept = await keptJson<T>(context, frame.sha256, file);
+  if (kept) return kept;
   const { decoded } = await readOriginal(context.pool, originalOf(context.data, frame));
   const { planes } = await developInPool(decoded, context.pool, { clip: true });
   const found = await inScope(
     async ({ ownAll }) => (await context.pool.run({ planes: ownAll(planes) }, { name: what })) as T
   );
-  await writeWhole(path, JSON.stringify(found));
+  await keepJson(context, frame.sha256, file, found);
   return found;
 }
 

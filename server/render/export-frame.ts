@@ -201,11 +201,19 @@ export async function openFrame(
         `The recipe names the lens profile "${lens.profile}", which is not in the catalogue. Choose another, or "none".`
       );
     }
+    /** Of the picture as it came, which is looked at once, if it was not before. */
+    let asItCame: Promise<LateralEdge[]> | null = measured ? Promise.resolve(measured.edges) : null;
+    const edgesAsItCame = (): Promise<LateralEdge[]> =>
+      (asItCame ??= edgesInPool(developed, pool, { signal }));
     const colourEdges = async (): Promise<ColourEdges> => {
       if (measured) return measured;
-      const edges = await edgesInPool(developed, pool, { signal });
-      const single = decoded.kind === 'mosaic' ? decoded.edges! : edges;
-      return { edges, lateral: lateralFrom(single, halfDiagonal(facts.size)) };
+      const edges = await edgesAsItCame();
+      // A mosaic's were read with it, for demosaicing.
+      const lateral =
+        decoded.kind === 'mosaic'
+          ? (decoded.mosaic.lateral ?? null)
+          : lateralFrom(edges, halfDiagonal(facts.size));
+      return { edges, lateral };
     };
     const asked = byItself
       ? await inScope(async ({ atEnd }) => {
@@ -235,8 +243,7 @@ export async function openFrame(
     let begun: Promise<Evidence> | null = null;
     const measure = async (): Promise<Evidence> => {
       const [edges, found] = await Promise.all([
-        // Edges that were measured are those of the picture as it came.
-        measured && changes.length === 0 ? measured.edges : edgesInPool(changed, pool, { signal }),
+        changes.length === 0 ? edgesAsItCame() : edgesInPool(changed, pool, { signal }),
         kept ?? lookAtSource(source, { facts, recipe, choice }, pool, signal)
       ]);
       return { edges, found };
