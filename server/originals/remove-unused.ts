@@ -6,6 +6,9 @@ import { derivedPath } from './derived.ts';
 import { originalPath } from './store-original.ts';
 import { withOriginal } from './with-original.ts';
 
+/** A frame that is removed may just be measured: what is written meanwhile goes at the next try. */
+const DERIVED = { recursive: true, force: true, maxRetries: 10, retryDelay: 30 };
+
 /** Removes those of the originals that no frame names; answers how many bytes of originals that gave back. */
 export async function removeUnused({ db, data }: Context, sha256s: readonly string[]): Promise<number> {
   let freed = 0;
@@ -24,7 +27,7 @@ export async function removeUnused({ db, data }: Context, sha256s: readonly stri
         return;
       // Before the row is gone for good: whoever adds the file next waits until all of it is.
       await rm(originalPath(data, sha256), { force: true });
-      await rm(dirname(derivedPath(data, sha256, 'any')), { recursive: true, force: true });
+      await rm(dirname(derivedPath(data, sha256, 'any')), DERIVED);
       freed += Number(rows[0]?.bytes ?? 0);
     });
   return freed;

@@ -10,6 +10,8 @@ import { readProxy } from '../frames/proxy.ts';
 import { keepRevision, revisionsOf } from '../recipes/revisions.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
 import { lossOf, removeFrames, removeJob } from '../jobs/remove-job.ts';
+import { derivedPath } from '../originals/derived.ts';
+import { writeWhole } from '../originals/write-whole.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { type TestApp, bytesOf, openTestApp, until } from './test-app.ts';
 
@@ -76,6 +78,23 @@ describe('frames of a set', () => {
     await addFrame(test.app, second, 'P1.jpg', bytesOf(pictures[1]));
     await until(async () => (await framesOfJob(test.app, second)).every(({ state }) => state === 'ready'));
     expect(isStored(shared)).toBe(true);
+  }, 60000);
+
+  it('are removed while they are measured: what is written beside them meanwhile holds nothing up', async () => {
+    const job = await jobWith(0);
+    const [{ id, sha256 }] = await framesOfJob(test.app, job);
+    let writes = true;
+    const written = (async () => {
+      // The folder may go while one is written.
+      for (let i = 0; writes; i++)
+        await writeWhole(derivedPath(test.app.data, sha256, `${i}.json`), '{}').catch(() => {});
+    })();
+    const removed = removeFrames(test.app, job, [id]);
+    await new Promise((done) => setTimeout(done, 200));
+    writes = false;
+    await written;
+    expect(await removed).toBe(pictures[0].length);
+    expect(isStored(sha256)).toBe(false);
   }, 60000);
 });
 
