@@ -1,9 +1,9 @@
 <!-- Light or dim, and what lies about the picture. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { Button, ButtonGroup, Popover } from 'flowbite-svelte';
+  import { Button, ButtonGroup } from 'flowbite-svelte';
   import { type Appearance, SURROUNDS, THEMES, keepAppearance, appearanceInHand } from './appearance.ts';
-  import { hint } from './hints/hint.ts';
+  import BandPopover from './BandPopover.svelte';
 
   /** What else is chosen here. */
   let { children }: { children?: Snippet } = $props();
@@ -18,27 +18,22 @@
   }
 </script>
 
-<Button color="light" {...hint('Light or dim, and what lies about the picture')}>View</Button>
-<Popover trigger="click" placement="bottom-end" arrow={false} class="z-30 p-2" bind:isOpen={open}>
-  <div class="flex flex-col gap-2 text-sm">
-    <span class="quiet">Theme</span>
-    <ButtonGroup>
-      {#each THEMES as theme (theme)}
-        <Button color="light" aria-pressed={appearance.theme === theme} onclick={() => take({ theme })}
-          >{theme}</Button
-        >
-      {/each}
-    </ButtonGroup>
-    <span class="quiet">About the picture</span>
-    <ButtonGroup>
-      {#each SURROUNDS as surround (surround)}
-        <Button
-          color="light"
-          aria-pressed={appearance.surround === surround}
-          onclick={() => take({ surround })}>{surround}</Button
-        >
-      {/each}
-    </ButtonGroup>
-    {@render children?.()}
-  </div>
-</Popover>
+<BandPopover text="View" told="Light or dim, and what lies about the picture" label="View" bind:open>
+  <span class="quiet">Theme</span>
+  <ButtonGroup>
+    {#each THEMES as theme (theme)}
+      <Button color="light" aria-pressed={appearance.theme === theme} onclick={() => take({ theme })}
+        >{theme}</Button
+      >
+    {/each}
+  </ButtonGroup>
+  <span class="quiet">About the picture</span>
+  <ButtonGroup>
+    {#each SURROUNDS as surround (surround)}
+      <Button color="light" aria-pressed={appearance.surround === surround} onclick={() => take({ surround })}
+        >{surround}</Button
+      >
+    {/each}
+  </ButtonGroup>
+  {@render children?.()}
+</BandPopover>

@@ -109,7 +109,32 @@ describe('house settings on the bench', () => {
     await expect.poll(() => bench.text(said)).toContain('no step “glaze”');
     await input.uploadFile(file('Stone', { colour: { warmth: 20 } }) as never);
     await picture('Stone');
+    expect(await bench.text(said)).toBe('1 taken in.');
     await page.keyboard.press('Escape');
+  });
+
+  it('open and shut by keys too, and are gone at once: what fades takes presses that are lost', async () => {
+    const panel = '[role=dialog][aria-label="House settings"]';
+    const shown = (): Promise<boolean> => page.$(panel).then((found) => found !== null);
+    await bench.press('House');
+    await page.waitForSelector(`${panel} input[type=file]`);
+    const left = await page.evaluate(async (panel) => {
+      document.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
+      await new Promise((drawn) => requestAnimationFrame(drawn));
+      return document.querySelectorAll(panel).length;
+    }, panel);
+    expect(left).toBe(0);
+    await new Promise((done) => setTimeout(done, 300));
+    await page.keyboard.press('Enter');
+    await expect.poll(shown).toBe(true);
+    await page.keyboard.press('Enter');
+    await expect.poll(shown).toBe(false);
+    // Chromium tells of what was shut a moment later, as of something that is open by then: no hand is as quick.
+    await new Promise((done) => setTimeout(done, 300));
+    await page.keyboard.press('Enter');
+    await expect.poll(shown).toBe(true);
+    await page.keyboard.press('Escape');
+    await expect.poll(shown).toBe(false);
   });
 
   it('carry steps over to other frames without a set', async () => {

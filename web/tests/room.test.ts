@@ -49,7 +49,6 @@ const putDeck = async (where: string): Promise<void> => {
   await bench.press(where);
   await page.waitForSelector(`${button.slice(0, -2)} and @aria-pressed="true"])`);
   await page.keyboard.press('Escape');
-  // While it fades it still takes presses, which are lost with it.
   await page.waitForSelector(button, { hidden: true });
 };
 

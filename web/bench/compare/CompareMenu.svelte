@@ -5,7 +5,7 @@
   import { call } from '$lib/call.ts';
   import type { Revision } from '$server/recipes/revisions.ts';
   import { hint } from '../../lib/hints/hint.ts';
-  import BandPopover from '../controls/BandPopover.svelte';
+  import BandPopover from '../../lib/BandPopover.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import type { Against, Compare, CompareWay } from './compare-state.svelte.ts';
 

@@ -9,7 +9,7 @@
   import type { Revision } from '$server/recipes/revisions.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
-  import BandPopover from '../controls/BandPopover.svelte';
+  import BandPopover from '../../lib/BandPopover.svelte';
   import StatePictures from './StatePictures.svelte';
   import type { FrameState } from './frame-state.ts';
   import { hint } from '../../lib/hints/hint.ts';
