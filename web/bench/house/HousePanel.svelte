@@ -15,7 +15,7 @@
   import { hint } from '../../lib/hints/hint.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
-  import BandPopover from '../controls/BandPopover.svelte';
+  import BandPopover from '../../lib/BandPopover.svelte';
   import NumberControl from '../controls/NumberControl.svelte';
   import StatePictures from '../states/StatePictures.svelte';
   import type { FrameState } from '../states/frame-state.ts';
@@ -40,18 +40,24 @@
   let taken = $state.raw<readonly StepName[]>([]);
   let file = $state<HTMLInputElement>();
 
-  /** Does what may fail in words. */
-  async function tried(work: () => Promise<unknown>, done = ''): Promise<void> {
+  let asked = 0;
+  /** The list as it stands; what was asked for before comes later at times, and is old. */
+  async function list(): Promise<void> {
+    const mine = ++asked;
+    const listed = await call<HouseRow[]>(PATH);
+    if (mine === asked) rows = listed;
+  }
+  /** Does what may fail in words, and says what it was done with. */
+  async function tried(work: () => Promise<string>): Promise<void> {
     try {
-      await work();
-      said = done;
-      rows = await call<HouseRow[]>(PATH);
+      said = await work();
+      await list();
     } catch (reason) {
       said = (reason as Error).message;
     }
   }
   $effect(() => {
-    if (open) void tried(() => Promise.resolve());
+    if (open) void tried(async () => '');
     else keeping = false;
   });
 
@@ -83,10 +89,18 @@
       const body = { name, folder: into, steps: houseStepsOf(bench.recipe, taken) };
       chosen = (await call<{ id: string }>(PATH, { method: 'POST', body })).id;
       keeping = false;
-    }, `Kept as ${name}.`);
+      return `Kept as ${name}.`;
+    });
   const change = (id: string, body: { name?: string; folder?: string }): Promise<void> =>
-    tried(() => call(`${PATH}/${id}`, { method: 'PATCH', body }));
-  const remove = (id: string): Promise<void> => tried(() => call(`${PATH}/${id}`, { method: 'DELETE' }));
+    tried(async () => {
+      await call(`${PATH}/${id}`, { method: 'PATCH', body });
+      return '';
+    });
+  const remove = (id: string): Promise<void> =>
+    tried(async () => {
+      await call(`${PATH}/${id}`, { method: 'DELETE' });
+      return '';
+    });
   async function importFile(): Promise<void> {
     const [picked] = file?.files ?? [];
     if (!picked) return;
@@ -99,9 +113,9 @@
         throw new Error(`${picked.name} is no JSON. Choose a file of house settings.`);
       }
       const { added } = await call<{ added: number }>(`${PATH}/file`, { method: 'POST', body });
-      said = `${added} taken in.`;
+      return `${added} taken in.`;
     });
-    file!.value = '';
+    if (file) file.value = '';
   }
 </script>
 
