@@ -7,7 +7,8 @@ const alias = {
   $core: new URL('./core', import.meta.url).pathname,
   $server: new URL('./server', import.meta.url).pathname
 };
-const slow = { testTimeout: 120000, hookTimeout: 300000 };
+// On a busy machine an answer takes seconds; what is polled for is waited for as long as what a page waits for.
+const slow = { testTimeout: 120000, hookTimeout: 300000, expect: { poll: { timeout: 30000 } } };
 
 /**
  * Three projects: the core's tests need nothing and run side by side; those of the server share a database cluster and
