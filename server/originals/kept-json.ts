@@ -9,8 +9,11 @@ type Kept = Pick<Context, 'data'>;
 export const keepJson = ({ data }: Kept, sha256: string, file: string, value: unknown): Promise<void> =>
   writeWhole(derivedPath(data, sha256, file), JSON.stringify(value));
 
-/** Null where it was not kept yet. */
+/** Null where it was not kept yet, or cannot be read any more: it is found out again. */
 export async function keptJson<T>({ data }: Kept, sha256: string, file: string): Promise<T | null> {
-  const text = await readFile(derivedPath(data, sha256, file), 'utf8').catch(() => null);
-  return text === null ? null : (JSON.parse(text) as T);
+  try {
+    return JSON.parse(await readFile(derivedPath(data, sha256, file), 'utf8')) as T;
+  } catch {
+    return null;
+  }
 }

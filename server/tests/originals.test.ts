@@ -1,10 +1,12 @@
 /** Originals that one job gives up while another takes them: what was answered for stays. */
-import { existsSync } from 'node:fs';
+import { existsSync, truncateSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import sharp from 'sharp';
 import { addFrame } from '../frames/add-frame.ts';
 import { createJob } from '../jobs/jobs.ts';
 import { removeJob } from '../jobs/remove-job.ts';
+import { derivedPath } from '../originals/derived.ts';
+import { keepJson, keptJson } from '../originals/kept-json.ts';
 import { originalPath } from '../originals/store-original.ts';
 import { type TestApp, bytesOf, openTestApp } from './test-app.ts';
 
@@ -58,5 +60,14 @@ describe('originals', () => {
     await expect(add(job, 0)).rejects.toThrow(/no longer exists/);
     const { rows } = await test.app.db.query('select sha256 from originals');
     expect(rows).toEqual([]);
+  });
+
+  it('give up what was found out about them where its file was cut short, so that it is found out again', async () => {
+    const sha256 = 'c'.repeat(64);
+    await keepJson(test.app, sha256, 'edges.json', { edges: [1, 2] });
+    expect(await keptJson(test.app, sha256, 'edges.json')).toEqual({ edges: [1, 2] });
+    truncateSync(derivedPath(test.app.data, sha256, 'edges.json'), 9);
+    expect(await keptJson(test.app, sha256, 'edges.json')).toBeNull();
+    expect(await keptJson(test.app, sha256, 'other.json')).toBeNull();
   });
 });
