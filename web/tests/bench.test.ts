@@ -101,9 +101,9 @@ describe('the way from a raw file to a straight picture', () => {
     await page.locator('[aria-label="Lens on or off"]').click();
     await settled();
     expect(await reading('falloff')).toBe('no profile');
-    await expect.poll(corner, { timeout: 30000 }).toBeLessThan(on * 0.93);
+    await expect.poll(corner).toBeLessThan(on * 0.93);
     await press('Undo');
-    await expect.poll(corner, { timeout: 30000 }).toBe(on);
+    await expect.poll(corner).toBe(on);
   });
 
   it('trues up from two plumb lines drawn with the mouse', async () => {

@@ -133,10 +133,10 @@ describe('comparing', () => {
       page
         .$eval('[data-testid=difference-figures]', (e) => Number((e as HTMLElement).dataset.mean))
         .catch(() => -1);
-    await expect.poll(mean, { timeout: 20_000 }).toBeGreaterThan(8);
+    await expect.poll(mean).toBeGreaterThan(8);
     await hand.set('Exposure', 0);
     await bench.settled();
-    await expect.poll(mean, { timeout: 20_000 }).toBeLessThan(0.01);
+    await expect.poll(mean).toBeLessThan(0.01);
     await choose('Off');
   });
 
@@ -160,10 +160,10 @@ describe('comparing', () => {
     await otherDrawn();
     await bench.settled();
     expect(await bench.text('[data-testid=other-label]')).toBe('Revision A');
-    await expect.poll(() => seenAt(sheet, 0.3, 0.13), { timeout: 10_000 }).toBeLessThan(0.8 * asShot);
+    await expect.poll(() => seenAt(sheet, 0.3, 0.13)).toBeLessThan(0.8 * asShot);
     await choose('Without the step in hand');
     await expect.poll(() => bench.text('[data-testid=other-label]')).toBe('Without Tone');
-    await expect.poll(() => seenAt(sheet, 0.3, 0.13), { timeout: 10_000 }).toBeGreaterThan(0.95 * asShot);
+    await expect.poll(() => seenAt(sheet, 0.3, 0.13)).toBeGreaterThan(0.95 * asShot);
     await bench.press('Compare');
     await page.waitForSelector('[aria-label="Compare with another frame"]');
     await page.select('[aria-label="Compare with another frame"]', ids[OTHER]);

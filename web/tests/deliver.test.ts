@@ -191,12 +191,8 @@ describe('a delivery', () => {
     await page.waitForSelector('[data-testid=not-true]');
     expect(await bench.text('[data-testid=not-true]')).toMatch(/CPR_0003\.dng leans by 3\.\d°/);
     await page.locator('[aria-label="SML_0101.dng as Banner 16x9"]').click();
-    await page.waitForFunction(
-      () =>
-        /first Street-0003-4x3.jpg/.test(document.querySelector('.foot')!.textContent!.replace(/\s+/g, ' ')),
-      {
-        timeout: 15000
-      }
+    await page.waitForFunction(() =>
+      /first Street-0003-4x3.jpg/.test(document.querySelector('.foot')!.textContent!.replace(/\s+/g, ' '))
     );
     await bench.press('Deliver 3');
     await page.waitForFunction(
@@ -239,8 +235,7 @@ describe('a delivery', () => {
     await page.waitForFunction(
       () =>
         [...document.querySelectorAll<HTMLImageElement>('.beside img')].filter((i) => i.naturalWidth > 300)
-          .length === 2,
-      { timeout: 20000 }
+          .length === 2
     );
   });
 

@@ -63,9 +63,7 @@ describe('hints', () => {
     await pause(250);
     // A slow machine may have taken longer to say so.
     if (Date.now() - began < 450) expect(await shown()).toBeNull();
-    await expect
-      .poll(shown, { timeout: 3000 })
-      .toMatch(/^Lets in more light, or less.* −5\.00 to 5\.00 EV, neutral 0\.00\./);
+    await expect.poll(shown).toMatch(/^Lets in more light, or less.* −5\.00 to 5\.00 EV, neutral 0\.00\./);
     expect(Date.now() - began).toBeGreaterThanOrEqual(490);
     expect(await covers()).toBe(false);
     await page.mouse.down();
@@ -83,7 +81,7 @@ describe('hints', () => {
     await page.evaluate(() => document.activeElement instanceof HTMLElement && document.activeElement.blur());
     await open('SML_0130.dng');
     await page.mouse.move(box.x + 10, box.y + 10);
-    await expect.poll(shown, { timeout: 3000 }).toMatch(/nothing to redo.*Ctrl\+Shift\+Z/);
+    await expect.poll(shown).toMatch(/nothing to redo.*Ctrl\+Shift\+Z/);
     expect(await covers()).toBe(false);
     await page.mouse.move(700, 400);
     await expect.poll(shown).toBeNull();
@@ -315,7 +313,7 @@ describe('a look that is gone', () => {
     expect((await fetch(`${app.address}/api/looks/${id}`, { method: 'DELETE' })).status).toBe(200);
     await page.locator('::-p-xpath(//*[@data-testid="looks"]//button[contains(., "Gone")])').click();
     await expect
-      .poll(() => bench.text('[aria-label="Looks in and out"] [role=status]'), { timeout: 20000 })
+      .poll(() => bench.text('[aria-label="Looks in and out"] [role=status]'))
       .toMatch(/^“Gone” was removed meanwhile/);
     // It is off the list, and nothing was laid on.
     expect(
@@ -373,9 +371,7 @@ describe('a job of 500 frames', () => {
     expect(top).toBeGreaterThanOrEqual(0);
     await page.locator('::-p-xpath(//label[contains(., "selected")]//input)').click();
     await page.locator('[role=toolbar] [aria-label=chosen]').click();
-    await expect
-      .poll(() => bench.text('[data-testid=toasts]'), { timeout: 20000 })
-      .toContain('500 frames are chosen now.');
+    await expect.poll(() => bench.text('[data-testid=toasts]')).toContain('500 frames are chosen now.');
     const index = await fetch(`${app.address}/api/jobs/${job}`);
     const { frames } = (await index.json()) as { frames: Row[] };
     expect(frames.filter(({ choice }) => choice === 'chosen')).toHaveLength(500);

@@ -75,9 +75,9 @@ describe('house settings on the bench', () => {
     const light = await hand.lightAt(0.7, 0.15);
     await bench.press('House');
     await (await picture('Dusk')).hover();
-    await expect.poll(() => hand.lightAt(0.7, 0.15), { timeout: 15_000 }).toBeLessThan(0.8 * light);
+    await expect.poll(() => hand.lightAt(0.7, 0.15)).toBeLessThan(0.8 * light);
     await page.mouse.move(900, 700);
-    await expect.poll(() => hand.lightAt(0.7, 0.15), { timeout: 15_000 }).toBeGreaterThan(0.95 * light);
+    await expect.poll(() => hand.lightAt(0.7, 0.15)).toBeGreaterThan(0.95 * light);
     expect((await recipe(NAME)).tone?.exposure).toBe(1);
     await hand.set('Amount', 50);
     await (await picture('Dusk')).click();
@@ -147,7 +147,7 @@ describe('house settings on the bench', () => {
       .locator(`::-p-xpath(//*[@aria-label="Frames to carry over to"]//label[contains(., "${OTHER}")])`)
       .click();
     await bench.press('Carry over to 1');
-    await expect.poll(async () => (await recipe(OTHER)).tone?.exposure, { timeout: 15_000 }).toBe(0.5);
+    await expect.poll(async () => (await recipe(OTHER)).tone?.exposure).toBe(0.5);
     expect((await recipe(OTHER)).lines?.pitch ?? 0).toBe(0);
     await page.waitForFunction(() => !document.querySelector('dialog[open]'));
     await bench.press('Undo');
@@ -179,7 +179,7 @@ describe('house settings on the bench', () => {
       .locator(`::-p-xpath(//*[@aria-label="Frames to carry over to"]//label[contains(., "${OTHER}")])`)
       .click();
     await bench.press('Carry over to 1');
-    await expect.poll(async () => (await recipe(OTHER)).tone?.exposure, { timeout: 15_000 }).toBe(0.5);
+    await expect.poll(async () => (await recipe(OTHER)).tone?.exposure).toBe(0.5);
     expect((await recipe(OTHER)).tone?.haze).toBe(12);
     await page.waitForFunction(() => !document.querySelector('dialog[open]'));
     await undoLast('Carried over to 1 frame');
@@ -199,7 +199,7 @@ describe('house settings in a job', () => {
     expect((await recipe(NAME)).colour?.warmth).toBe(20);
     await page.waitForFunction(() => !document.querySelector('dialog[open]'));
     await bench.press('Undo');
-    await expect.poll(async () => (await recipe(OTHER)).colour?.warmth ?? 0, { timeout: 15_000 }).toBe(0);
+    await expect.poll(async () => (await recipe(OTHER)).colour?.warmth ?? 0).toBe(0);
   });
 
   it(

@@ -100,11 +100,11 @@ describe('truing up by itself', () => {
       .sort((one, other) => other.free - one.free)
       .map((each) => each.at);
     await page.mouse.click(...at);
-    await expect.poll(counted, { timeout: 5000 }).toBe(before - 1);
+    await expect.poll(counted).toBe(before - 1);
     // Two presses close together would be a double one.
     await bench.settled();
     await page.mouse.click(...at);
-    await expect.poll(counted, { timeout: 5000 }).toBe(before);
+    await expect.poll(counted).toBe(before);
 
     await bench.press('Choose');
     const box = (await (await page.$('[data-testid=picture]'))!.boundingBox())!;
@@ -275,8 +275,8 @@ describe('truing up by itself', () => {
     // Those left alone are pointed out, and can be shown alone.
     await page.select('[aria-label="Which frames"]', 'wanting a look');
     // The 12 mm lens is not undone: its verticals come out bent, and the frame says so.
-    await expect.poll(() => cardOf('CPR_0014'), { timeout: 30000 }).toMatch(/verticals are off by 0\.\d+°/);
-    await expect.poll(async () => (await page.$$('.frame')).length, { timeout: 30000 }).toBe(3);
+    await expect.poll(() => cardOf('CPR_0014')).toMatch(/verticals are off by 0\.\d+°/);
+    await expect.poll(async () => (await page.$$('.frame')).length).toBe(3);
     await page.select('[aria-label="Which frames"]', 'all');
     // The reading goes along to the job.
     await expect.poll(() => cardOf('SML_0130')).toMatch(/plumb 0\.[01]\d°/);

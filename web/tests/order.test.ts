@@ -27,7 +27,7 @@ const becomes = (names: string): Promise<unknown> =>
       [...document.querySelectorAll('.frame strong')]
         .map((each) => each.textContent!.slice(0, 8))
         .join(' ') === wanted,
-    { timeout: 10_000 },
+    {},
     names
   );
 const kept = async (): Promise<string> => {

@@ -214,7 +214,7 @@ describe('the histogram', () => {
     await expect.poll(async () => Math.abs(percent(await clipped()) - percent(whole))).toBeLessThan(0.3);
     await page.locator('[aria-label="Make the histogram large"]').click();
     await bench.press('only what is seen');
-    await expect.poll(clipped, { timeout: 5000 }).toMatch(/clipped (0 %|< 0.1 %|[\d.]+ %)/);
+    await expect.poll(clipped).toMatch(/clipped (0 %|< 0.1 %|[\d.]+ %)/);
     await expect
       .poll(async () => Math.abs(percent((await clipped()).replace('clipped <', 'clipped')) - percent(whole)))
       .toBeGreaterThan(0.5);
@@ -238,8 +238,7 @@ describe('looks', () => {
     await page.locator('[data-page=looks]').click();
     // Those that are in sight.
     await page.waitForFunction(
-      () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length >= 4,
-      { timeout: 15000 }
+      () => document.querySelectorAll('[data-testid=looks] canvas[data-drawn]').length >= 4
     );
     const means = await page.$$eval('[data-testid=looks] canvas[data-drawn]', (all) =>
       all.map((e) => {
@@ -256,9 +255,9 @@ describe('looks', () => {
     const saved = await bench.text('[data-testid=save-state]');
     const look = (await (await page.$$('[data-testid=looks] [aria-pressed=false]'))[0].boundingBox())!;
     await page.mouse.move(look.x + 20, look.y + 20);
-    await expect.poll(colour, { timeout: 5000 }).not.toEqual(plain);
+    await expect.poll(colour).not.toEqual(plain);
     await page.mouse.move(800, 500);
-    await expect.poll(colour, { timeout: 5000 }).toEqual(plain);
+    await expect.poll(colour).toEqual(plain);
     expect(await bench.text('[data-testid=save-state]')).toBe(saved);
     const { recipe } = await frameAt<{ recipe: { colour?: { look?: string } } }>(
       app.address,
@@ -418,7 +417,7 @@ describe('a job', () => {
     await page.hover(`[data-frame="${ids[NAMES[0]]}"]`);
     await page.keyboard.press('Space');
     await page.waitForSelector('[data-testid=large]');
-    await expect.poll(large, { timeout: 15000 }).toBe(NAMES[0]);
+    await expect.poll(large).toBe(NAMES[0]);
     await page.keyboard.press('c');
     await expect.poll(async () => (await frameOf(NAMES[0])).choice).toBe('chosen');
     await page.keyboard.press('d');
@@ -431,7 +430,7 @@ describe('a job', () => {
     // At the end it stays.
     await page.keyboard.press('d');
     await page.keyboard.press('ArrowLeft');
-    await expect.poll(large, { timeout: 15000 }).toBe(NAMES[0]);
+    await expect.poll(large).toBe(NAMES[0]);
     await page.keyboard.press('Escape');
     await page.waitForFunction(() => !document.querySelector('[data-testid=large]'));
   });

@@ -273,7 +273,7 @@ describe('beyond this machine', () => {
     await page.waitForFunction(() => document.body.textContent!.includes('This is not the password'));
     await page.locator('input[type=password]').fill('plumb and level');
     await page.keyboard.press('Enter');
-    await page.waitForFunction(() => location.pathname === '/lenses', { timeout: 20000 });
+    await page.waitForFunction(() => location.pathname === '/lenses');
     await page.reload({ waitUntil: 'networkidle2' });
     expect(new URL(page.url()).pathname).toBe('/lenses');
     await context.close();

@@ -113,9 +113,7 @@ async function work(rendered: boolean): Promise<void> {
   const [dark, sky] = [await meanAt(...PANE), await meanAt(...SKY)];
   await type('Shadows', '80');
   // A pane opens (it mirrors the street, and is not black), once the broad light is measured; the sky does not move.
-  await expect
-    .poll(async () => (await meanAt(...PANE))[0], { timeout: 20000 })
-    .toBeGreaterThan(dark[0] + 1.5);
+  await expect.poll(async () => (await meanAt(...PANE))[0]).toBeGreaterThan(dark[0] + 1.5);
   await bench.settled();
   expect((await meanAt(...SKY))[2]).toBeCloseTo(sky[2], -0.5);
 
@@ -211,9 +209,7 @@ async function work(rendered: boolean): Promise<void> {
   const [seen] = [await meanAt(...SKY)];
   await chooseFiles(page, () => bench.press('Take a .cube file…'), [cube]);
   await page.waitForFunction(() => document.body.textContent!.includes('“Swapped” is taken'));
-  await expect
-    .poll(async () => Math.abs((await meanAt(...SKY))[0] - seen[2]), { timeout: 20000 })
-    .toBeLessThan(4);
+  await expect.poll(async () => Math.abs((await meanAt(...SKY))[0] - seen[2])).toBeLessThan(4);
   const swapped = await meanAt(...SKY);
   // What was blue beyond sRGB is red beyond it now, and comes to its edge elsewhere.
   expect(Math.abs(swapped[2] - seen[0])).toBeLessThan(25);
