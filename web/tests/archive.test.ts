@@ -1,15 +1,14 @@
 /** Jobs that travel: archived and taken in, by the command line and the interface; recipes dropped; frames handed over. */
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { HandOver } from '../../server/hand-over/hand-overs.ts';
 import type { FrameRow } from '../../server/frames/frame-row.ts';
-import { ROOT } from '../../server/paths.ts';
 import { type BenchPage, benchPage } from './bench-page.ts';
 import { frameAt, jobWithFrames } from './job-with-frames.ts';
+import { runProgram } from './run-program.ts';
 import { type SharedApp, openSharedApp } from './shared-app.ts';
 
 let app: SharedApp;
@@ -24,11 +23,7 @@ const api = async <T>(path: string, init?: RequestInit): Promise<T> =>
   (await fetch(`${app.address}/api${path}`, init)).json() as never;
 const framesOf = async (job: string): Promise<FrameRow[]> =>
   (await api<{ frames: FrameRow[] }>(`/jobs/${job}`)).frames;
-const cli = (...args: string[]): string =>
-  execFileSync(join(ROOT, 'bin/line-true'), [...args, '--at', app.address], {
-    encoding: 'utf8',
-    stdio: 'pipe'
-  });
+const cli = (...args: string[]): Promise<string> => runProgram('line-true', ...args, '--at', app.address);
 const until = async <T>(find: () => Promise<T | undefined | null | false>): Promise<T> => {
   for (let tries = 0; tries < 400; tries++) {
     const found = await find();
@@ -62,8 +57,8 @@ describe('a job archive', () => {
   const path = join(folder, 'travelling.zip');
 
   it('is written and taken in by the command line', async () => {
-    expect(cli('archive', 'Travelling', '--out', path)).toContain(path);
-    expect(cli('take-in', path)).toBe('Travelling: 1 frame taken in.\n');
+    expect(await cli('archive', 'Travelling', '--out', path)).toContain(path);
+    expect(await cli('take-in', path)).toBe('Travelling: 1 frame taken in.\n');
     const twice = (await api<{ id: string; name: string }[]>('/jobs')).filter(
       ({ name }) => name === 'Travelling'
     );
@@ -71,21 +66,19 @@ describe('a job archive', () => {
     const [frame] = await framesOf(twice.find((job) => job.id !== jobId)!.id);
     expect(frame).toMatchObject({ name: NAME, recipe: { lines: { roll: 1.25 }, tone: { exposure: 0.5 } } });
     // Of two jobs of one name none is guessed.
-    expect(() => cli('archive', 'Travelling', '--out', join(folder, 'other.zip'))).toThrow(
+    await expect(cli('archive', 'Travelling', '--out', join(folder, 'other.zip'))).rejects.toThrow(
       /Name one by its id/
     );
-    expect(() => cli('archive', 'Nowhere', '--out', join(folder, 'other.zip'))).toThrow(
+    await expect(cli('archive', 'Nowhere', '--out', join(folder, 'other.zip'))).rejects.toThrow(
       /There is no job "Nowhere"/
     );
     const cut = join(folder, 'cut.zip');
     writeFileSync(cut, readFileSync(path).subarray(0, 5000));
-    expect(() => cli('take-in', cut)).toThrow(/cut short/);
-    expect(() => cli('take-in', join(folder, 'none.zip'))).toThrow(/There is no file/);
-    expect(() =>
-      execFileSync(join(ROOT, 'bin/line-true'), ['take-in', path, '--at', 'http://127.0.0.1:1'], {
-        stdio: 'pipe'
-      })
-    ).toThrow(/Start it with bin\/start|connection/);
+    await expect(cli('take-in', cut)).rejects.toThrow(/cut short/);
+    await expect(cli('take-in', join(folder, 'none.zip'))).rejects.toThrow(/There is no file/);
+    await expect(runProgram('line-true', 'take-in', path, '--at', 'http://127.0.0.1:1')).rejects.toThrow(
+      /Start it with bin\/start|connection/
+    );
   });
 
   it('is taken in on the page of the jobs, which opens the new job; what is none is said to be', async () => {
@@ -141,7 +134,7 @@ describe('a frame that is handed over', () => {
     await bench.press('Hand over 1');
     const row = await until(async () => (await handed()).rows.find(({ state }) => state === 'out'));
     await page.waitForSelector('::-p-xpath(//dialog[@open]//li[contains(., "not changed yet")])');
-    execFileSync(join(ROOT, 'bin/outside-editor'), [join((await handed()).folder, row.file!)]);
+    await runProgram('outside-editor', join((await handed()).folder, row.file!));
     await page.waitForSelector('::-p-xpath(//dialog[@open]//li[contains(., "came back")])', {
       timeout: 30_000
     });
@@ -163,7 +156,7 @@ describe('a frame that is handed over', () => {
     const row = await until(async () =>
       (await handed()).rows.find(({ state, returned_id }) => state === 'out' && !returned_id)
     );
-    execFileSync('rm', [join((await handed()).folder, row.file!)]);
+    rmSync(join((await handed()).folder, row.file!));
     await page.waitForSelector(
       '::-p-xpath(//dialog[@open]//li[contains(., "no longer in the hand-over folder")])',
       { timeout: 30_000 }

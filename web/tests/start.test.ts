@@ -9,6 +9,7 @@ import type { ItemRow } from '../../server/deliveries/deliveries.ts';
 import { ROOT } from '../../server/paths.ts';
 import { openBrowser } from '../../tools/open-browser.ts';
 import { askForPicture } from './export-picture.ts';
+import { runProgram } from './run-program.ts';
 import { type Running, newDataFolder, startApp } from './start-app.ts';
 
 const data = newDataFolder();
@@ -68,11 +69,9 @@ const stateOf = async (frameId: string): Promise<string> => {
 describe('a second start on the same data folder', () => {
   it('is told who has it, and touches nothing', async () => {
     const pid = clusterPid();
-    const second = spawnSync(join(ROOT, 'bin/start'), ['--empty', '--data', data, '--port', '4999'], {
-      encoding: 'utf8'
-    });
-    expect(second.status).not.toBe(0);
-    expect(second.stderr).toContain(`runs on ${data} already, at ${app.address}`);
+    await expect(runProgram('start', '--empty', '--data', data, '--port', '4999')).rejects.toThrow(
+      `runs on ${data} already, at ${app.address}`
+    );
     expect(clusterPid()).toBe(pid);
     expect((await fetch(`${app.address}/api/jobs`)).status).toBe(200);
   });
