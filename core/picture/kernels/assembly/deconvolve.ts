@@ -1,6 +1,6 @@
 /** Richardson–Lucy deconvolution (Richardson 1972, Lucy 1974) of a plane by a blur that is not alike everywhere. */
 import { enterCell, enterRow, firstColumn, pastColumn, placeX, placeY, slopeX, slopeY } from './mesh';
-import { lineOf, loadPart, storePart } from './vectors';
+import { loadPart, storePart } from './vectors';
 
 /** Groups of four pixels in a row. */
 function groupsOf(width: i32): i32 {
@@ -63,12 +63,13 @@ function bySeven(at: usize, step: usize, weights: usize): v128 {
   return f32x4.add(f32x4.add(middle, one), f32x4.add(two, three));
 }
 
-/** Rows of a plane blurred across, into another, by the weights of each pixel's level: 2 reach + 1 for each, the same on both sides. */
+/** Rows [top, bottom) of a plane blurred across, into another, by the weights of each pixel's level: 2 reach + 1 for each, the same on both sides. */
 function blurAcrossByLevels(
   from: usize,
   to: usize,
   width: i32,
-  height: i32,
+  top: i32,
+  bottom: i32,
   levels: usize,
   table: usize,
   reach: i32
@@ -76,7 +77,7 @@ function blurAcrossByLevels(
   const groups = groupsOf(width);
   const bytes = (<usize>width) << 2;
   const far = (<usize>reach) << 2;
-  for (let y = 0; y < height; y++) {
+  for (let y = top; y < bottom; y++) {
     const row = from + <usize>y * bytes;
     const put = to + <usize>y * bytes;
     for (let x = 0; x < width; x += 4) {
@@ -107,30 +108,15 @@ function blurAcrossByLevels(
   }
 }
 
-/** Four values of a plane blurred down, `at` bytes into row `y`. */
-function blurredDown(
-  values: usize,
-  y: i32,
-  height: i32,
-  bytes: usize,
-  at: usize,
-  weights: usize,
-  reach: i32
-): v128 {
-  const here = values + <usize>y * bytes + at;
-  const inside = y >= reach && y + reach < height;
-  if (inside && reach == 3) return bySeven(here, bytes, weights);
+/** Four values of a plane blurred down, where `reach` rows above and below are there; rows are `bytes` long. */
+function blurredDown(here: usize, bytes: usize, weights: usize, reach: i32): v128 {
+  if (reach == 3) return bySeven(here, bytes, weights);
   let sum = f32x4.mul(v128.load32_splat(weights), v128.load(here));
   let above = here;
   let below = here;
   for (let k = 1; k <= reach; k++) {
-    if (inside) {
-      above -= bytes;
-      below += bytes;
-    } else {
-      above = values + lineOf(y - k, height, bytes) + at;
-      below = values + lineOf(y + k, height, bytes) + at;
-    }
+    above -= bytes;
+    below += bytes;
     const both = f32x4.add(v128.load(above), v128.load(below));
     sum = f32x4.add(sum, f32x4.mul(v128.load32_splat(weights + ((<usize>k) << 2)), both));
   }
@@ -138,8 +124,9 @@ function blurredDown(
 }
 
 /**
- * `times` steps towards the plane whose blur `values` are, all of them above 0; the result is in `out`. `work`: two planes, and
- * three values more.
+ * `times` steps towards the plane whose blur `values` are, all of them above 0. The result is in `out`, but for 2 reach times rows
+ * at the top and as many at the bottom: each step is made only of rows that the step before made of all that lies about them.
+ * `work`: two planes, and three values more.
  */
 export function deconvolve(
   values: usize,
@@ -157,26 +144,31 @@ export function deconvolve(
   const across = work + <usize>height * bytes;
   const groups = groupsOf(width);
   const least = f32x4.splat(1e-9);
-  memory.copy(out, values, <usize>height * bytes);
+  let before = values;
+  let top = 0;
+  let bottom = height;
   for (let time = 0; time < times; time++) {
     // What there is against what the plane so far would be blurred to.
-    blurAcrossByLevels(out, across, width, height, levels, table, reach);
-    for (let y = 0; y < height; y++)
+    blurAcrossByLevels(before, across, width, top, bottom, levels, table, reach);
+    top += reach;
+    bottom -= reach;
+    for (let y = top; y < bottom; y++)
       for (let x = 0; x < width; x += 4) {
-        const at = (<usize>x) << 2;
+        const place = <usize>y * bytes + ((<usize>x) << 2);
         const weights = weightsAt(levels, table, reach, groups, x, y);
-        const against = f32x4.pmax(least, blurredDown(across, y, height, bytes, at, weights, reach));
-        const place = <usize>y * bytes + at;
+        const against = f32x4.pmax(least, blurredDown(across + place, bytes, weights, reach));
         storePart(ratios + place, f32x4.div(loadPart(values + place, width - x), against), width - x);
       }
-    blurAcrossByLevels(ratios, across, width, height, levels, table, reach);
-    for (let y = 0; y < height; y++)
+    blurAcrossByLevels(ratios, across, width, top, bottom, levels, table, reach);
+    top += reach;
+    bottom -= reach;
+    for (let y = top; y < bottom; y++)
       for (let x = 0; x < width; x += 4) {
-        const at = (<usize>x) << 2;
+        const place = <usize>y * bytes + ((<usize>x) << 2);
         const weights = weightsAt(levels, table, reach, groups, x, y);
-        const factor = blurredDown(across, y, height, bytes, at, weights, reach);
-        const to = out + <usize>y * bytes + at;
-        storePart(to, f32x4.mul(loadPart(to, width - x), factor), width - x);
+        const factor = blurredDown(across + place, bytes, weights, reach);
+        storePart(out + place, f32x4.mul(loadPart(before + place, width - x), factor), width - x);
       }
+    before = out;
   }
 }

@@ -30,7 +30,7 @@ export function sharpenPlanes(
   const luma = work;
   // Rec. 709.
   takeLuma(r, g, b, valid, width, height, 0.2126, 0.7152, 0.0722, luma);
-  blurAcross(luma, width, height, weights, reach, 1, plane);
+  blurAcross(luma, width, 0, height, weights, reach, 1, plane);
   const blurred = luma + 4 * plane;
   const bytes = (<usize>width) << 2;
   const strength = f32x4.splat(amount);
@@ -72,7 +72,7 @@ function between(values: v128, from: v128, scale: v128): v128 {
  * from `sure` on, and the same against the root itself for `edge` and twice as much (0: any). `work` as above. Colours keep their
  * ratios. To `show` where it acts, and not how, all three become the share of it (0..1). With `times`, what is steepened is no
  * difference from a blur, but the light that is found by so many steps of deconvolution, by the blurs of `table` (`tableReach`) and
- * `levels`; then `work` has a plane more.
+ * `levels`; then `work` has a plane more. Rows at the top and the bottom that lack some of what they depend on stay as they are.
  */
 export function sharpenLight(
   r: usize,
@@ -107,18 +107,17 @@ export function sharpenLight(
   const found = blurred + planeBytes(width, 1);
   for (let at: usize = root; at < root + plane; at += 16)
     v128.store(at, f32x4.add(f32x4.pmax(zero, v128.load(at)), above));
-  if (times > 0) {
-    deconvolve(root, found, width, height, levels, table, tableReach, times, root + plane);
-    takeRoots(found, plane);
-  }
+  const margin = near + (times > 0 ? 2 * times * tableReach : reach);
+  if (height <= 2 * margin) return;
+  if (times > 0) deconvolve(root, found, width, height, levels, table, tableReach, times, root + plane);
   takeRoots(root, plane);
-  blurAcross(root, width, height, weights, reach, near, plane);
+  blurAcross(root, width, margin - near - reach, height - margin + near + reach, weights, reach, near, plane);
   const strength = f32x4.splat(amount);
   const slack = f32x4.splat(halo);
   const unsure = f32x4.splat(noise);
   const certain = f32x4.splat(1 / (sure - noise));
   const faint = f32x4.splat(edge);
-  for (let y = 0; y < height; y++) {
+  for (let y = margin; y < height - margin; y++) {
     if (times === 0) blurDown(root + plane, y, width, height, weights, reach, blurred);
     const here = lineOf(y, height, bytes);
     for (let x = 0; x < width; x += 4) {
@@ -126,7 +125,7 @@ export function sharpenLight(
       const value = v128.load(root + here + at);
       const steeper =
         times > 0
-          ? f32x4.sub(v128.load(found + here + at), value)
+          ? f32x4.sub(f32x4.sqrt(v128.load(found + here + at)), value)
           : f32x4.sub(value, v128.load(blurred + at));
       const low = leastAbout(root, y, at, near, width, height, plane);
       const high = mostAbout(root, y, at, near, width, height, plane);
@@ -162,13 +161,14 @@ function takeRoots(values: usize, bytes: usize): void {
 }
 
 /**
- * Across each row of the first plane of the work, into the next three: the blur, and the least and most of three, `near` pixels
+ * Across rows [top, bottom) of the first plane of the work, into the next three: the blur, and the least and most of three, `near` pixels
  * apart.
  */
 function blurAcross(
   values: usize,
   width: i32,
-  height: i32,
+  top: i32,
+  bottom: i32,
   weights: usize,
   reach: i32,
   near: i32,
@@ -179,7 +179,7 @@ function blurAcross(
   const across = values + plane;
   const least = across + plane;
   const most = least + plane;
-  for (let row = 0; row < height; row++) {
+  for (let row = top; row < bottom; row++) {
     const start = (<usize>(row * width)) << 2;
     for (let x = 0; x < width;) {
       const at = values + start + ((<usize>x) << 2);
@@ -236,6 +236,9 @@ function mostAbout(values: usize, y: i32, at: usize, near: i32, width: i32, heig
   );
 }
 
+/** Four pixels that there are. */
+const ALL_VALID: u32 = 0x01010101;
+
 /** Sums of the colours of each pixel; where there is none, that of the nearest in its row, or of the nearest row that has one. */
 function takeLuma(
   r: usize,
@@ -259,6 +262,16 @@ function takeLuma(
     let last: f32 = 0;
     for (let x = 0; x < width; x++) {
       const at = (<usize>(from + x)) << 2;
+      if (x + 4 <= width && load<u32>(valid + from + x) === ALL_VALID) {
+        const reds = f32x4.mul(f32x4.splat(red), v128.load(r + at));
+        const greens = f32x4.mul(f32x4.splat(green), v128.load(g + at));
+        const sum = f32x4.add(f32x4.add(reds, greens), f32x4.mul(f32x4.splat(blue), v128.load(b + at)));
+        v128.store(row + ((<usize>x) << 2), sum);
+        last = f32x4.extract_lane(sum, 3);
+        if (first < 0) first = x;
+        x += 3;
+        continue;
+      }
       if (load<u8>(valid + from + x)) {
         last = red * load<f32>(r + at) + green * load<f32>(g + at) + blue * load<f32>(b + at);
         if (first < 0) first = x;
