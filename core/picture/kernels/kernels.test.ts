@@ -451,17 +451,19 @@ describe('kernels', () => {
       planes.g[i] = light + 0.05 * next();
       planes.b[i] = light - 0.05 * next();
     }
-    // Rows without any pixel above, and a slanted border at the left.
+    // Rows without any pixel above, and slanted borders at both sides.
+    const first = (y: number): number => Math.max(0, Math.ceil(6 - y / 8));
+    const last = (y: number): number => Math.min(width, 30 + y) - 1;
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
         const i = y * width + x;
-        if (y >= 4 && x >= 6 - y / 8) continue;
+        if (y >= 4 && x >= first(y) && x <= last(y)) continue;
         planes.valid[i] = planes.r[i] = planes.g[i] = planes.b[i] = 0;
       }
     const before = { r: planes.r.slice(), g: planes.g.slice(), b: planes.b.slice() };
     const luma = (x: number, y: number): number => {
       const row = Math.max(4, Math.min(height - 1, y));
-      const column = Math.max(Math.ceil(6 - row / 8), Math.min(width - 1, Math.max(0, x)));
+      const column = Math.max(first(row), Math.min(last(row), x));
       const i = row * width + column;
       return 0.2126 * before.r[i] + 0.7152 * before.g[i] + 0.0722 * before.b[i];
     };
@@ -473,7 +475,7 @@ describe('kernels', () => {
       sharpen(planes, options);
       let changed = 0;
       for (let y = 4; y < height; y++)
-        for (let x = Math.ceil(6 - y / 8); x < width; x++) {
+        for (let x = first(y); x <= last(y); x++) {
           const i = y * width + x;
           const change = sharpenedLuma(luma, x, y, options) - luma(x, y);
           changed = Math.max(changed, Math.abs(change));
@@ -485,6 +487,78 @@ describe('kernels', () => {
       expect(changed).toBeGreaterThan(0.02);
     }
     giveTileBack(planes);
+  });
+
+  it('add glow between cells and between nodes, whatever the slope, and none where no ray arrives', () => {
+    const next = random(11);
+    const [width, left, row, step, columns] = [61, 5, 9, 14, 6];
+    const grid = { width: 23, height: 17 };
+    const nodes = (most: number): Float32Array =>
+      Float32Array.from({ length: 3 * columns }, () => most * (1.3 * next() - 0.1));
+    const [x, y, gains] = [nodes(grid.width), nodes(grid.height), nodes(3)];
+    // Corners that no ray arrives at, or whose light is not known.
+    x[3] = gains[5] = NaN;
+    const cells = Float32Array.from({ length: 4 * grid.width * grid.height }, (_, i) =>
+      i % 4 < 3 ? next() : 0
+    );
+    const planes = [0, 1, 2].map(() => Float32Array.from({ length: width }, () => 1.2 * next()));
+    const weights = Float32Array.from({ length: width }, next);
+    const [low, high, amount] = [0.4, 0.9, 0.7];
+
+    const along = (of: Float32Array, column: number): number => {
+      const place = (row + 0.5) / step;
+      const [line, cell] = [Math.floor(place), Math.floor(column / step)];
+      const at = (c: number): number => {
+        const [above, below] = [of[line * columns + c], of[(line + 1) * columns + c]];
+        return above + (below - above) * (place - line);
+      };
+      return at(cell) + (at(cell + 1) - at(cell)) * ((column + 0.5) / step - cell);
+    };
+    const bounded = (value: number, most: number): number =>
+      Math.min(most - 1 - 1e-3, Math.max(0, value || 0));
+    const light = ([r, g, b]: number[]): number => 0.2627 * r + 0.678 * g + 0.0593 * b;
+    const bright = (value: number): number => {
+      const t = Math.min(1, Math.max(0, (value - low) / (high - low)));
+      return t * t * (3 - 2 * t);
+    };
+    const expected: number[][] = [[], [], []];
+    let none = 0;
+    for (let i = 0; i < width; i++) {
+      const own = planes.map((plane) => plane[i]);
+      const places = [along(x, left + i), along(y, left + i)];
+      const [px, py] = [bounded(places[0], grid.width), bounded(places[1], grid.height)];
+      const [cx, cy] = [Math.floor(px), Math.floor(py)];
+      const spread = [0, 1, 2].map((c) => {
+        const at = (dx: number, dy: number): number => cells[4 * ((cy + dy) * grid.width + cx + dx) + c];
+        const above = at(0, 0) + (at(1, 0) - at(0, 0)) * (px - cx);
+        const below = at(0, 1) + (at(1, 1) - at(0, 1)) * (px - cx);
+        return along(gains, left + i) * (above + (below - above) * (py - cy));
+      });
+      const [here, about] = [light(own), light(spread)];
+      const share = amount * Math.max(0, 1 - (bright(here) * here) / about) * weights[i];
+      if (!(about > 0)) none++;
+      own.forEach((value, c) => (expected[c][i] = value + (about > 0 ? share * spread[c] : 0)));
+    }
+    inArena((arena) => {
+      const copies = planes.map((plane) => {
+        const copy = arena.float32(width + 1);
+        copy.set(plane);
+        copy[width] = 0.25;
+        return copy;
+      });
+      const [r, g, b] = copies.map(addressOf);
+      const [ax, ay, ag, aw, ac] = [x, y, gains, weights, cells].map((each) => arena.addressOf(each));
+      kernels().addGlow(
+        ...([r, g, b, width, ax, ay, ag, columns, step, row, left] as const),
+        ...([ac, grid.width, grid.height, low, high, amount, aw] as const)
+      );
+      copies.forEach((copy, c) => {
+        expect(worst(copy.subarray(0, width), expected[c])).toBeLessThan(1e-4);
+        expect(copy[width]).toBe(0.25);
+      });
+    });
+    expect(none).toBeGreaterThan(0);
+    expect(none).toBeLessThan(width / 2);
   });
 
   it('mix planes by weights read from a grid over the frame', () => {

@@ -13,7 +13,7 @@ import {
   slopeY,
   value
 } from './mesh';
-import { OF_BLUE, OF_GREEN, OF_RED } from './vectors';
+import { OF_BLUE, OF_GREEN, OF_RED, loadPart, storePart, sumOf } from './vectors';
 
 const ONE: f32 = 1;
 
@@ -43,8 +43,21 @@ export function keepBright(r: usize, g: usize, b: usize, count: i32, low: f32, h
 }
 
 /** Four values of a cell drawn to those of the next. */
-function drawn(from: v128, to: v128, share: f32): v128 {
-  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), f32x4.splat(share)));
+function drawn(from: v128, to: v128, share: v128): v128 {
+  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
+}
+
+/** What four values of a cell are between it and the three next to it, by shares across and down that all four places have. */
+function betweenFour(cell: usize, pitch: usize, across: v128, down: v128): v128 {
+  const above = drawn(v128.load(cell), v128.load(cell, 16), across);
+  return drawn(above, drawn(v128.load(cell + pitch), v128.load(cell + pitch, 16), across), down);
+}
+
+/** `brightShare` of four lights. */
+function brightShares(light: v128, low: f32, high: f32): v128 {
+  const on = f32x4.div(f32x4.sub(light, f32x4.splat(low)), f32x4.splat(high - low));
+  const share = f32x4.pmin(f32x4.splat(1), f32x4.pmax(f32x4.splat(0), on));
+  return f32x4.mul(f32x4.mul(share, share), f32x4.sub(f32x4.splat(3), f32x4.mul(f32x4.splat(2), share)));
 }
 
 /**
@@ -75,8 +88,15 @@ export function addGlow(
   enterRow(row, columns, step);
   const end = left + count;
   const pitch = (<usize>gridWidth) << 4;
-  const mostX = <f32>(gridWidth - 1) - <f32>1e-3;
-  const mostY = <f32>(gridHeight - 1) - <f32>1e-3;
+  const mostX = f32x4.splat(<f32>(gridWidth - 1) - <f32>1e-3);
+  const mostY = f32x4.splat(<f32>(gridHeight - 1) - <f32>1e-3);
+  const on = f32x4(0, 1, 2, 3);
+  const ofRed = f32x4.splat(OF_RED);
+  const ofGreen = f32x4.splat(OF_GREEN);
+  const ofBlue = f32x4.splat(OF_BLUE);
+  const zero = f32x4.splat(0);
+  const one = f32x4.splat(1);
+  const added = f32x4.splat(amount);
   for (let column = left / step; column * step < end; column++) {
     enterCell(x, y, column, left, end);
     const first = firstColumn,
@@ -92,33 +112,70 @@ export function addGlow(
       more = slope;
       gained = value;
     }
-    for (let n = first; n < last; n++, px += dx, py += dy, gained += more) {
+    for (let n = first; n < last; n += 4) {
       // Where no ray arrives the places are no numbers, and nothing is seen there.
-      const cx = px > 0 ? min(px, mostX) : <f32>0;
-      const cy = py > 0 ? min(py, mostY) : <f32>0;
-      const wholeX = <i32>cx;
-      const wholeY = <i32>cy;
-      const cell = grid + <usize>wholeY * pitch + ((<usize>wholeX) << 4);
-      const shareX = cx - <f32>wholeX;
-      const spread = drawn(
-        drawn(v128.load(cell), v128.load(cell, 16), shareX),
-        drawn(v128.load(cell + pitch), v128.load(cell + pitch, 16), shareX),
-        cy - <f32>wholeY
+      const cx = f32x4.pmin(
+        mostX,
+        f32x4.pmax(zero, f32x4.add(f32x4.splat(px), f32x4.mul(f32x4.splat(dx), on)))
       );
-      const red = gained * f32x4.extract_lane(spread, 0);
-      const green = gained * f32x4.extract_lane(spread, 1);
-      const blue = gained * f32x4.extract_lane(spread, 2);
-      const about = luminance(red, green, blue);
-      if (!(about > 0)) continue;
+      const cy = f32x4.pmin(
+        mostY,
+        f32x4.pmax(zero, f32x4.add(f32x4.splat(py), f32x4.mul(f32x4.splat(dy), on)))
+      );
+      const wholeX = i32x4.trunc_sat_f32x4_s(cx);
+      const wholeY = i32x4.trunc_sat_f32x4_s(cy);
+      const fx = f32x4.sub(cx, f32x4.convert_i32x4_s(wholeX));
+      const fy = f32x4.sub(cy, f32x4.convert_i32x4_s(wholeY));
+      const cells = i32x4.shl(i32x4.add(i32x4.mul(wholeY, i32x4.splat(gridWidth)), wholeX), 4);
+      const s0 = betweenFour(
+        grid + <usize>i32x4.extract_lane(cells, 0),
+        pitch,
+        v128.shuffle<f32>(fx, fx, 0, 0, 0, 0),
+        v128.shuffle<f32>(fy, fy, 0, 0, 0, 0)
+      );
+      const s1 = betweenFour(
+        grid + <usize>i32x4.extract_lane(cells, 1),
+        pitch,
+        v128.shuffle<f32>(fx, fx, 1, 1, 1, 1),
+        v128.shuffle<f32>(fy, fy, 1, 1, 1, 1)
+      );
+      const s2 = betweenFour(
+        grid + <usize>i32x4.extract_lane(cells, 2),
+        pitch,
+        v128.shuffle<f32>(fx, fx, 2, 2, 2, 2),
+        v128.shuffle<f32>(fy, fy, 2, 2, 2, 2)
+      );
+      const s3 = betweenFour(
+        grid + <usize>i32x4.extract_lane(cells, 3),
+        pitch,
+        v128.shuffle<f32>(fx, fx, 3, 3, 3, 3),
+        v128.shuffle<f32>(fy, fy, 3, 3, 3, 3)
+      );
+      const gain = f32x4.add(f32x4.splat(gained), f32x4.mul(f32x4.splat(more), on));
+      px += 4 * dx;
+      py += 4 * dy;
+      gained += 4 * more;
+      const early = v128.shuffle<f32>(s0, s1, 0, 4, 1, 5);
+      const late = v128.shuffle<f32>(s2, s3, 0, 4, 1, 5);
+      const blues = v128.shuffle<f32>(s0, s1, 2, 6, 2, 6);
+      const others = v128.shuffle<f32>(s2, s3, 2, 6, 2, 6);
+      const red = f32x4.mul(gain, v128.shuffle<f32>(early, late, 0, 1, 4, 5));
+      const green = f32x4.mul(gain, v128.shuffle<f32>(early, late, 2, 3, 6, 7));
+      const blue = f32x4.mul(gain, v128.shuffle<f32>(blues, others, 0, 1, 4, 5));
+      const about = sumOf(ofRed, ofGreen, ofBlue, red, green, blue);
       const at = (<usize>(n - left)) << 2;
-      const light = luminance(load<f32>(r + at), load<f32>(g + at), load<f32>(b + at));
-      const own = brightShare(light, low, high) * light;
-      if (own >= about) continue;
-      let share = amount * (ONE - own / about);
-      if (weights) share *= load<f32>(weights + at);
-      store<f32>(r + at, load<f32>(r + at) + share * red);
-      store<f32>(g + at, load<f32>(g + at) + share * green);
-      store<f32>(b + at, load<f32>(b + at) + share * blue);
+      const there = last - n;
+      const ownRed = loadPart(r + at, there);
+      const ownGreen = loadPart(g + at, there);
+      const ownBlue = loadPart(b + at, there);
+      const light = sumOf(ofRed, ofGreen, ofBlue, ownRed, ownGreen, ownBlue);
+      const own = f32x4.mul(brightShares(light, low, high), light);
+      const some = v128.and(f32x4.gt(about, zero), f32x4.lt(own, about));
+      let share = f32x4.mul(added, f32x4.sub(one, f32x4.div(own, about)));
+      if (weights) share = f32x4.mul(share, loadPart(weights + at, there));
+      storePart(r + at, f32x4.add(ownRed, v128.and(some, f32x4.mul(share, red))), there);
+      storePart(g + at, f32x4.add(ownGreen, v128.and(some, f32x4.mul(share, green))), there);
+      storePart(b + at, f32x4.add(ownBlue, v128.and(some, f32x4.mul(share, blue))), there);
     }
   }
 }
