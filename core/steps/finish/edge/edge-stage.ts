@@ -40,12 +40,6 @@ const LEAST_RISE = 0.004;
 /** Pixels from one gain to the next; the kernel knows it. */
 const EVERY = 8;
 
-/** Share of the change at a place, in halves of the crop from its middle, 0..1. */
-export function edgeShare(x: number, y: number, { middle, power, from, to }: EdgeData): number {
-  const [u, v] = [Math.abs(x - middle[0]), Math.abs(y - middle[1])];
-  return smoothstep(from, to, (u ** power + v ** power) ** (1 / power));
-}
-
 export const edgeStage: PixelStage<'edge', Given, EdgeData> = {
   name: 'edge',
   kind: 'pixel',
@@ -66,20 +60,35 @@ export const edgeStage: PixelStage<'edge', Given, EdgeData> = {
       spare: edgeSpare / 100
     };
   },
-  begin({ view }, data, arena) {
-    const { crop, stops, inner, spare } = data;
+  begin({ view }, { crop, stops, inner, middle, power, from, to, spare }, arena) {
     const { shadeRow } = kernels();
     // One further than the last, which the row runs towards.
     const gains = arena.float32(Math.ceil(view.width / EVERY) + 2);
-    const across = (x: number): number => (view.left + (x + 0.5) * view.pixel - crop.x) / (crop.width / 2);
-    const down = (y: number): number => (view.top + (y + 0.5) * view.pixel - crop.y) / (crop.height / 2);
+    const away = (place: number, from: number): number => Math.abs(place - from) ** power;
+    const across = (x: number): number =>
+      away((view.left + (x + 0.5) * view.pixel - crop.x) / (crop.width / 2), middle[0]);
+    const down = (y: number): number =>
+      away((view.top + (y + 0.5) * view.pixel - crop.y) / (crop.height / 2), middle[1]);
+    // Powers take most of the time: exponentials are quicker, those across are the same in each row, and none is needed beyond
+    // both ends of the rise.
+    const gainOf = (share: number): number => Math.exp(Math.LN2 * (stops * share + inner * (1 - share)));
+    const [begins, ends] = [from ** power, to ** power];
+    const [within, beyond] = [gainOf(0), gainOf(1)];
+    const columns = new Float64Array(gains.length);
+    let left: number | null = null;
     return (rows) => {
       const planes = addresses(rows);
+      if (rows.left !== left) {
+        left = rows.left;
+        for (let i = 0; i < columns.length; i++) columns[i] = across(left + i * EVERY);
+      }
       for (let row = 0; row < rows.height; row++) {
         const y = down(rows.top + row);
         for (let i = 0; i < gains.length; i++) {
-          const share = edgeShare(across(rows.left + i * EVERY), y, data);
-          gains[i] = 2 ** (stops * share + inner * (1 - share));
+          const sum = columns[i] + y;
+          if (sum <= begins) gains[i] = within;
+          else if (sum >= ends) gains[i] = beyond;
+          else gains[i] = gainOf(smoothstep(from, to, Math.exp(Math.log(sum) / power)));
         }
         const at = row * rows.width * 4;
         const [r, g, b] = planes.map((plane) => plane + at);
