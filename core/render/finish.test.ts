@@ -382,6 +382,39 @@ describe('the edge', () => {
     expect(light({ ...hard, edgeRound: 100 }, 0.97, 0)).toBeGreaterThan(0.95);
   });
 
+  it.each([
+    [100, 90, 90, 0],
+    [40, 90, 80, -25],
+    [0, 80, 100, 30]
+  ])(
+    'of roundness %i rises along its superellipse, all the way',
+    (edgeRound, edgeReach, edgeFeather, edgeX) => {
+      const power = 2 * 8 ** (1 - edgeRound / 100);
+      const corner = 2 ** (1 / power);
+      const from = corner * (1 - edgeReach / 100);
+      const width = ((corner - from) * edgeFeather) / 100;
+      let between = 0;
+      for (const [x, y] of [
+        [0.1, 0.05],
+        [0.5, -0.4],
+        [-0.62, 0.3],
+        [0.7, 0.7],
+        [-0.4, -0.85],
+        [0.93, 0.1]
+      ]) {
+        const radius = (Math.abs(x - edgeX / 100) ** power + Math.abs(y) ** power) ** (1 / power);
+        const t = Math.min(1, Math.max(0, (radius - from) / width));
+        const share = t * t * (3 - 2 * t);
+        if (share > 0.05 && share < 0.95) between++;
+        const gain = 2 ** (-1.2 * share + 0.2 * (1 - share));
+        const seen = light({ edge: -60, inner: 20, edgeRound, edgeReach, edgeFeather, edgeX }, x, y);
+        expect(seen, `${x} ${y}`).toBeGreaterThan(gain - 0.002);
+        expect(seen, `${x} ${y}`).toBeLessThan(gain + 0.002);
+      }
+      expect(between).toBeGreaterThan(1);
+    }
+  );
+
   it('spares what is bright, and only that', () => {
     const bright = even(0.98);
     const inputs = (edgeSpare: number) => inputsFor({ finish: { edge: -50, edgeSpare } } as never, facts);
