@@ -8,7 +8,7 @@ const alias = {
   $server: new URL('./server', import.meta.url).pathname
 };
 // On a busy machine an answer takes seconds; what is polled for is waited for as long as what a page waits for.
-const slow = { testTimeout: 120000, hookTimeout: 300000, expect: { poll: { timeout: 30000 } } };
+const slow = { testTimeout: 300000, hookTimeout: 300000, expect: { poll: { timeout: 30000 } } };
 
 /**
  * Three projects: the core's tests need nothing and run side by side; those of the server share a database cluster and

@@ -75,7 +75,7 @@ describe('windows', () => {
     240_000
   );
 
-  it('are told from lamps, and from what the sun draws on a wall', { timeout: 240_000 }, () => {
+  it('are told from lamps, and from what the sun draws on a wall', () => {
     // Both windows of a sitting room lie in its right half; on the left there is one in a mirror.
     const { found, truth, width } = windowsOf('CPR_0018');
     const right = (mask: ArrayLike<number>): number[] =>

@@ -127,7 +127,7 @@ describe('frames of one room', () => {
       take(second, [1.25, 1, 0.7]),
       take({ lit: first.lit, setup: third }, [0.8, 1, 1.3])
     );
-  }, 120_000);
+  });
   afterAll(() => taken.forEach(({ planes }) => givePlanesBack(planes)));
 
   const REFERENCE: PartialRecipe = {

@@ -171,7 +171,7 @@ beforeAll(async () => {
   } finally {
     await test.remove();
   }
-}, 300_000);
+});
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 describe('an archive', () => {
@@ -217,7 +217,7 @@ describe('an archive', () => {
       ...profiles
     ]);
     expect(readdirSync(out).filter((name) => name.endsWith('.jpg'))).toHaveLength(3);
-  }, 120_000);
+  });
 });
 
 describe('an empty installation', () => {
@@ -267,7 +267,7 @@ describe('an empty installation', () => {
     expect((await listHouseSettings(app)).find(({ id }) => id === house_rules[0].set)).toMatchObject({
       name: 'Warm rooms'
     });
-  }, 300_000);
+  });
 
   it('takes it in once more beside what is there: nothing that both share is kept twice', async () => {
     const { app } = test;
@@ -282,7 +282,7 @@ describe('an empty installation', () => {
       `select 1 from lens_profiles where id like 'own-measured%'`
     );
     expect(profiles).toHaveLength(1);
-  }, 120_000);
+  });
 
   it('keeps another profile of the same name, and gives the frames theirs', async () => {
     const { app } = test;
@@ -295,7 +295,7 @@ describe('an empty installation', () => {
     const { known } = await choiceFor(app, facts!, recipe.lens!.profile);
     expect(known.find((profile) => profile.id === recipe.lens!.profile)!.lens).toBe('Own measured');
     expect(await delivery(test, id)).toHaveLength(6);
-  }, 200_000);
+  });
 });
 
 describe('what is no sound archive', () => {
@@ -474,7 +474,7 @@ it('has recipes that a frame takes, with their looks and skies, as one step of i
   } finally {
     await test.remove();
   }
-}, 60_000);
+});
 
 it('says before it begins that an original is gone, and breaks off where one is damaged', async () => {
   const test = await openTestApp();
@@ -496,4 +496,4 @@ it('says before it begins that an original is gone, and breaks off where one is 
   } finally {
     await test.remove();
   }
-}, 60_000);
+});

@@ -53,7 +53,7 @@ const BORDER = {
 };
 
 describe('a border about a file', () => {
-  it('lies about the picture, which is as it is without', { timeout: 60_000 }, async () => {
+  it('lies about the picture, which is as it is without', async () => {
     const plain = await exported({});
     const whole = await exported({ finish: BORDER });
     const about = Math.round(0.1 * Math.min(plain.width, plain.height));
@@ -69,7 +69,7 @@ describe('a border about a file', () => {
     expect(Math.abs(ink[0][1] - about / 2)).toBeLessThan(3);
   });
 
-  it('counts in a limit of size, and in a paper', { timeout: 60_000 }, async () => {
+  it('counts in a limit of size, and in a paper', async () => {
     const small = await exported({ finish: { ...BORDER, borderPaper: '1:1' } }, { longEdge: 240 });
     expect([small.width, small.height]).toEqual([240, 240]);
     expect(small.at(120, 2)).toEqual([0xf0, 0xe6, 0xd2]);
@@ -78,7 +78,7 @@ describe('a border about a file', () => {
     expect(off.width).toBe((await exported({})).width);
   });
 
-  it('has its colour in the space of the file', { timeout: 60_000 }, async () => {
+  it('has its colour in the space of the file', async () => {
     const wide = await exported({ finish: { ...BORDER, borderColour: '#ff0000' } }, { space: 'rec2020' });
     // ITU-R BT.2087: sRGB's red has these shares of Rec. 2020's colours.
     const encode = (light: number): number =>
@@ -88,7 +88,7 @@ describe('a border about a file', () => {
     );
   });
 
-  it('keeps the ratio that a file is asked in', { timeout: 60_000 }, async () => {
+  it('keeps the ratio that a file is asked in', async () => {
     const open = await openFrame(opened({ finish: BORDER }), pool);
     try {
       const { size } = await renderPicture(

@@ -60,7 +60,7 @@ describe('line-true', () => {
     });
   });
 
-  it('takes the readings of a photograph, as shot and by a recipe', { timeout: 60_000 }, () => {
+  it('takes the readings of a photograph, as shot and by a recipe', () => {
     const readingsOf = (...more: string[]) => {
       const { code, out, err } = run('inspect', photograph(), '--readings', ...more);
       expect(err).toBe('');

@@ -57,7 +57,7 @@ const projectionOf = ({ plane, lens }: Taken, model: LensModel): Projection =>
 
 beforeAll(async () => {
   for (const file of FILES) taken.set(file, await take(file));
-}, 120_000);
+});
 afterAll(() => taken.clear());
 
 describe('a frame that nobody marked', () => {

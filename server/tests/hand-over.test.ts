@@ -80,7 +80,7 @@ beforeAll(async () => {
   await saveRecipe(test.app, frameId, version, { tone: { exposure: 0.3 }, lines: { roll: 1.5 } });
   await changeFrames(test.app, test.jobId, [frameId], { room: 'Hall' });
   stop = watchHandOvers(test.app);
-}, 120_000);
+});
 afterAll(async () => {
   await stop();
   await test.remove();

@@ -34,7 +34,7 @@ beforeAll(async () => {
     taken.push({ frame, plane: clippedGreen(planes), jpeg: await inCameraJpeg(planes) });
     givePlanesBack(planes);
   }
-}, 180_000);
+});
 
 const look = (plane: GreyPlane, options: Omit<LookForLinesOptions, 'toField'>): TrueUpItself =>
   lookForLines(plane, { ...options, toField: (place) => sensorToField(place, plane) });

@@ -45,7 +45,7 @@ beforeAll(async () => {
     await addFrame(test.app, test.jobId, name, bytesOf(readFileSync(join(inject('photographs'), name))));
   await until(async () => (await framesOfJob(test.app, test.jobId)).every(({ measured }) => measured), 120);
   ids = Object.fromEntries((await framesOfJob(test.app, test.jobId)).map(({ name, id }) => [name, id]));
-}, 180_000);
+});
 afterAll(() => test.remove());
 
 const recipeOf = async (name: string) => completeRecipe((await frameById(test.app, ids[name]))!.recipe);

@@ -74,7 +74,7 @@ describe('frames of a job that trues up on adding', () => {
 });
 
 describe('the lines of a frame', () => {
-  it('are looked for once, and again where its lens is another', { timeout: 60_000 }, async () => {
+  it('are looked for once, and again where its lens is another', async () => {
     const house = await added('CPR_0003.dng');
     const run = vi.spyOn(test.app.pool, 'run');
     const looks = (): number => run.mock.calls.filter(([, options]) => options?.name === 'look').length;

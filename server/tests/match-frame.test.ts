@@ -22,7 +22,7 @@ beforeAll(async () => {
     ids[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes))).id;
   }
   await until(async () => (await framesOfJob(test.app, test.jobId)).every(({ measured }) => measured), 120);
-}, 180_000);
+});
 afterAll(() => test.remove());
 
 const frameOf = async (name: string) => (await frameById(test.app, ids[name]))!;

@@ -47,7 +47,7 @@ beforeAll(async () => {
     ids[name] = (await addFrame(test.app, test.jobId, name, bytesOf(bytes))).id;
   }
   await until(async () => (await framesOfJob(test.app, test.jobId)).every(({ measured }) => measured), 120);
-}, 180_000);
+});
 afterAll(() => test.remove());
 
 const recipeOf = async (name: string) => completeRecipe((await frameById(test.app, ids[name]))!.recipe);
@@ -75,7 +75,6 @@ function plumbLeft({ name, facts, recipe }: FrameRow): number {
 describe('preparing', () => {
   it.each(['SML_0101.dng', 'CPR_0003.dng'])(
     'makes %s true, toned and cropped, and is taken back as one',
-    { timeout: 60_000 },
     async (name) => {
       const before = await recipeOf(name);
       const { said, look, version } = await prepareFrame(test.app, ids[name], ALL);
@@ -99,44 +98,40 @@ describe('preparing', () => {
     }
   );
 
-  it(
-    'straightens a lens that no profile is known of before it looks for plumb lines',
-    { timeout: 60_000 },
-    async () => {
-      const name = 'CPR_0014.dng';
-      const off = async (): Promise<number> => plumbLeft((await frameById(test.app, ids[name]))!);
-      const left = await prepareFrame(test.app, ids[name], { ...ALL, straighten: false });
-      // By bent lines it would be made worse than it was.
-      const bent = await off();
-      await takeBack(test.app, test.jobId, [{ id: ids[name], version: left.version! }]);
-      const { said, look } = await prepareFrame(test.app, ids[name], ALL);
-      expect(look).toBeNull();
-      expect(said[0]).toMatch(/^Straightened: Bows of/);
-      const { solved, measured } = (await recipeOf(name)).lens;
-      expect(solved).not.toBeNull();
-      // Its colour edges as well: red and blue as large as the demo camera's glass makes them, half way out and in the corners.
-      expect(said[1]).toMatch(/^Colour edges of 0\.[4-9]\d px are down to 0\.[0-2]\d px/);
-      const [truth] = LENSES.manual.profile.lateral!;
-      const { size } = (await frameById(test.app, ids[name]))!.facts!;
-      for (const colour of ['red', 'blue'] as const)
-        for (const r of [0.5, 0.95]) {
-          const at = (terms: readonly number[]): number =>
-            (terms.reduce((sum, term, i) => sum + term * r ** (i + 1), 0) *
-              Math.hypot(size.width, size.height)) /
-            2;
-          expect(Math.abs(at(measured![colour]) - at(truth[colour])), `${colour} ${r}`).toBeLessThan(0.2);
-        }
-      expect(await off()).toBeLessThan(0.15);
-      expect(bent).toBeGreaterThan(0.3);
-      // What someone said of the lens stays.
-      const { version } = (await frameById(test.app, ids[name]))!;
-      await saveRecipe(test.app, ids[name], version, { lens: { profile: 'none' } });
-      await prepareFrame(test.app, ids[name], { ...ALL, trueUp: null, auto: [], dust: false, house: null });
-      expect((await recipeOf(name)).lens).toMatchObject({ profile: 'none', solved: null });
-    }
-  );
+  it('straightens a lens that no profile is known of before it looks for plumb lines', async () => {
+    const name = 'CPR_0014.dng';
+    const off = async (): Promise<number> => plumbLeft((await frameById(test.app, ids[name]))!);
+    const left = await prepareFrame(test.app, ids[name], { ...ALL, straighten: false });
+    // By bent lines it would be made worse than it was.
+    const bent = await off();
+    await takeBack(test.app, test.jobId, [{ id: ids[name], version: left.version! }]);
+    const { said, look } = await prepareFrame(test.app, ids[name], ALL);
+    expect(look).toBeNull();
+    expect(said[0]).toMatch(/^Straightened: Bows of/);
+    const { solved, measured } = (await recipeOf(name)).lens;
+    expect(solved).not.toBeNull();
+    // Its colour edges as well: red and blue as large as the demo camera's glass makes them, half way out and in the corners.
+    expect(said[1]).toMatch(/^Colour edges of 0\.[4-9]\d px are down to 0\.[0-2]\d px/);
+    const [truth] = LENSES.manual.profile.lateral!;
+    const { size } = (await frameById(test.app, ids[name]))!.facts!;
+    for (const colour of ['red', 'blue'] as const)
+      for (const r of [0.5, 0.95]) {
+        const at = (terms: readonly number[]): number =>
+          (terms.reduce((sum, term, i) => sum + term * r ** (i + 1), 0) *
+            Math.hypot(size.width, size.height)) /
+          2;
+        expect(Math.abs(at(measured![colour]) - at(truth[colour])), `${colour} ${r}`).toBeLessThan(0.2);
+      }
+    expect(await off()).toBeLessThan(0.15);
+    expect(bent).toBeGreaterThan(0.3);
+    // What someone said of the lens stays.
+    const { version } = (await frameById(test.app, ids[name]))!;
+    await saveRecipe(test.app, ids[name], version, { lens: { profile: 'none' } });
+    await prepareFrame(test.app, ids[name], { ...ALL, trueUp: null, auto: [], dust: false, house: null });
+    expect((await recipeOf(name)).lens).toMatchObject({ profile: 'none', solved: null });
+  });
 
-  it('leaves a crop that someone made, and does only what was asked', { timeout: 60_000 }, async () => {
+  it('leaves a crop that someone made, and does only what was asked', async () => {
     const name = 'CPR_0003.dng';
     const { version } = (await frameById(test.app, ids[name]))!;
     await saveRecipe(test.app, ids[name], version, { crop: { ratio: '1:1' }, lines: { roll: 2 } });
@@ -154,7 +149,7 @@ describe('preparing', () => {
     expect(after.colour).toEqual(completeRecipe().colour);
   });
 
-  it('says why a frame without lines wants a look, and does the rest', { timeout: 60_000 }, async () => {
+  it('says why a frame without lines wants a look, and does the rest', async () => {
     const { look } = await prepareFrame(test.app, ids['BRN_0007_flat.dng'], { ...ALL, dust: false });
     expect(look).toMatch(/\w{3,}/);
     expect((await recipeOf('BRN_0007_flat.dng')).finish.sharpening).toBe(40);

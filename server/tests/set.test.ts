@@ -28,7 +28,7 @@ beforeAll(async () => {
         .toBuffer()
     );
   }
-}, 60000);
+});
 afterAll(() => test.remove());
 
 async function jobWith(...which: number[]): Promise<string> {
@@ -78,7 +78,7 @@ describe('frames of a set', () => {
     await addFrame(test.app, second, 'P1.jpg', bytesOf(pictures[1]));
     await until(async () => (await framesOfJob(test.app, second)).every(({ state }) => state === 'ready'));
     expect(isStored(shared)).toBe(true);
-  }, 60000);
+  });
 
   it('are removed while they are measured: what is written beside them meanwhile holds nothing up', async () => {
     const job = await jobWith(0);
@@ -95,7 +95,7 @@ describe('frames of a set', () => {
     await written;
     expect(await removed).toBe(pictures[0].length);
     expect(isStored(sha256)).toBe(false);
-  }, 60000);
+  });
 });
 
 describe('a job', () => {

@@ -38,7 +38,7 @@ beforeAll(async () => {
   }
   for (const name of NAMES)
     await until(async () => (await frameById(test.app, ids[name]))?.measured === true);
-}, 120_000);
+});
 afterAll(() => test.remove());
 
 describe('a lens straightened by the edges of frames', () => {

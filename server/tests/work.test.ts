@@ -141,7 +141,7 @@ describe('processes that share a database and a folder', () => {
       // An encoder that has begun is not broken off.
     }, 110);
     expect((await itemsOf(test.app, id))[0].state).toBe('cancelled');
-  }, 200_000);
+  });
 });
 
 describe('a process that is stopped past its claim, and goes on', () => {

@@ -50,7 +50,7 @@ beforeAll(async () => {
     body: JSON.stringify({ version, recipe: { lines: { roll: 1.25 }, tone: { exposure: 0.5 } } }),
     headers: { 'content-type': 'application/json' }
   });
-}, 240_000);
+});
 afterAll(() => app?.close());
 
 describe('a job archive', () => {

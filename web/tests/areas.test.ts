@@ -37,7 +37,7 @@ beforeAll(async () => {
   bench = benchPage(page);
   hand = sheetHand(page, bench);
   ({ ids } = await jobWithFrames(page, app.address, 'Areas', [NAME, 'CPR_0014.dng']));
-}, 240_000);
+});
 afterAll(() => app?.close());
 
 const turnTo = (name: string): Promise<void> => page.locator(`[data-page=${name}]`).click();
@@ -262,7 +262,7 @@ describe('areas on the bench', () => {
     expect((await areas()).list.length).toBe(count - 1);
   });
 
-  it('darken a found sky in the export, up to the roof and no further', { timeout: 120_000 }, async () => {
+  it('darken a found sky in the export, up to the roof and no further', async () => {
     // From nothing.
     while ((await areas()).list.length > 0) {
       await hand.key('Escape');

@@ -24,7 +24,7 @@ beforeAll(async () => {
   ({ ids } = await jobWithFrames(page, app.address, 'Compare', [NAME, OTHER]));
   await bench.open(`${app.address}/frames/${ids[NAME]}`);
   await hand.key('4');
-}, 240_000);
+});
 afterAll(() => app?.close());
 
 /** Mean of green on the screen about a place of an element, in shares of it. */

@@ -25,7 +25,7 @@ beforeAll(async () => {
   id = ids[NAME];
   await bench.open(`${app.address}/frames/${id}`);
   await hand.key('8');
-}, 240_000);
+});
 afterAll(() => app?.close());
 
 const finish = async (): Promise<FinishSettings> =>
@@ -58,7 +58,7 @@ async function exported() {
 describe('finishing on the bench', () => {
   let before: Awaited<ReturnType<typeof exported>>;
 
-  it('says what the sensor’s noise is, and takes it out by itself', { timeout: 90_000 }, async () => {
+  it('says what the sensor’s noise is, and takes it out by itself', async () => {
     before = await exported();
     expect(await bench.text('[data-testid=sensor-noise]')).toMatch(/^Measured in this file: \d/);
     await bench.press('By itself');
@@ -76,77 +76,67 @@ describe('finishing on the bench', () => {
     expect((await finish()).noise).toBe(0);
   });
 
-  it(
-    'says that sharpening cannot be judged at a small size, and offers 1:1',
-    { timeout: 60_000 },
-    async () => {
-      await turnTo('Sharpening');
-      // A control that would act on nothing is out of reach.
-      expect(await page.$eval('input[aria-label^="Radius"]', (e) => (e as HTMLInputElement).disabled)).toBe(
-        true
-      );
-      await hand.set('Sharpening', 70);
-      await bench.saved();
-      expect(await page.$eval('input[aria-label^="Radius"]', (e) => (e as HTMLInputElement).disabled)).toBe(
-        false
-      );
-      expect(await bench.text('[data-testid=too-small]')).toContain('cannot be judged');
-      await bench.press('Show 1:1');
-      await page.waitForSelector('[data-testid=as-the-file]');
-      await bench.settled();
-      await hand.key('f');
-      await bench.settled();
-      const histogram = () => page.$eval('[aria-label=Histogram] svg', (e) => e.innerHTML);
-      const [counted, sky] = [await histogram(), await hand.lightAt(0.8, 0.06)];
-      await hand.key('e');
-      await bench.settled();
-      expect(await bench.text('[data-testid=sharpened-label]')).toBe('Where sharpening acts');
-      // Little in the sky, all of the roof; counted is still the picture.
-      expect(sky).toBeGreaterThan(100);
-      expect(await hand.lightAt(0.8, 0.06)).toBeLessThan(50);
-      expect(await hand.lightAt(0.5, 0.15)).toBeGreaterThan(120);
-      expect(await histogram()).toBe(counted);
-      await turnTo('Noise');
-      await bench.settled();
-      expect(Math.abs((await hand.lightAt(0.8, 0.06)) - sky)).toBeLessThan(2);
-      await turnTo('Sharpening');
-      const after = await exported();
-      expect(after.roughness(0.3, 0.4, 0.6, 0.6)).toBeGreaterThan(
-        1.05 * before.roughness(0.3, 0.4, 0.6, 0.6)
-      );
-      expect(after.roughness(0.7, 0.03, 0.9, 0.1)).toBeLessThan(1.05 * before.roughness(0.7, 0.03, 0.9, 0.1));
-    }
-  );
+  it('says that sharpening cannot be judged at a small size, and offers 1:1', async () => {
+    await turnTo('Sharpening');
+    // A control that would act on nothing is out of reach.
+    expect(await page.$eval('input[aria-label^="Radius"]', (e) => (e as HTMLInputElement).disabled)).toBe(
+      true
+    );
+    await hand.set('Sharpening', 70);
+    await bench.saved();
+    expect(await page.$eval('input[aria-label^="Radius"]', (e) => (e as HTMLInputElement).disabled)).toBe(
+      false
+    );
+    expect(await bench.text('[data-testid=too-small]')).toContain('cannot be judged');
+    await bench.press('Show 1:1');
+    await page.waitForSelector('[data-testid=as-the-file]');
+    await bench.settled();
+    await hand.key('f');
+    await bench.settled();
+    const histogram = () => page.$eval('[aria-label=Histogram] svg', (e) => e.innerHTML);
+    const [counted, sky] = [await histogram(), await hand.lightAt(0.8, 0.06)];
+    await hand.key('e');
+    await bench.settled();
+    expect(await bench.text('[data-testid=sharpened-label]')).toBe('Where sharpening acts');
+    // Little in the sky, all of the roof; counted is still the picture.
+    expect(sky).toBeGreaterThan(100);
+    expect(await hand.lightAt(0.8, 0.06)).toBeLessThan(50);
+    expect(await hand.lightAt(0.5, 0.15)).toBeGreaterThan(120);
+    expect(await histogram()).toBe(counted);
+    await turnTo('Noise');
+    await bench.settled();
+    expect(Math.abs((await hand.lightAt(0.8, 0.06)) - sky)).toBeLessThan(2);
+    await turnTo('Sharpening');
+    const after = await exported();
+    expect(after.roughness(0.3, 0.4, 0.6, 0.6)).toBeGreaterThan(1.05 * before.roughness(0.3, 0.4, 0.6, 0.6));
+    expect(after.roughness(0.7, 0.03, 0.9, 0.1)).toBeLessThan(1.05 * before.roughness(0.7, 0.03, 0.9, 0.1));
+  });
 
-  it(
-    'darkens the edge, whose middle is dragged, and is as it was after a reload',
-    { timeout: 90_000 },
-    async () => {
-      await turnTo('Edge');
-      await hand.set('Edge', -60);
-      await bench.saved();
-      await bench.settled();
-      const [dark, middle] = [await hand.lightAt(0.97, 0.06), await hand.lightAt(0.5, 0.3)];
-      await hand.drag([0.5, 0.5], [0.75, 0.25]);
-      await bench.saved();
-      const { edgeX, edgeY } = await finish();
-      expect(Math.abs(edgeX - 50)).toBeLessThan(6);
-      expect(Math.abs(edgeY + 50)).toBeLessThan(6);
-      await bench.settled();
-      expect(await hand.lightAt(0.97, 0.06)).toBeGreaterThan(dark + 8);
-      expect(await hand.lightAt(0.03, 0.94)).toBeLessThan(90);
-      await page.reload({ waitUntil: 'networkidle2' });
-      await page.waitForSelector('[data-testid=picture][data-drawn]');
-      await bench.settled();
-      expect(await finish()).toMatchObject({ edge: -60, edgeX, edgeY, sharpening: 70 });
-      const after = await exported();
-      expect(after.at(0.03, 0.95)).toBeLessThan(0.7 * before.at(0.03, 0.95));
-      expect(after.at(0.5, 0.5)).toBeGreaterThan(0.9 * before.at(0.5, 0.5));
-      expect(middle).toBeGreaterThan(0);
-    }
-  );
+  it('darkens the edge, whose middle is dragged, and is as it was after a reload', async () => {
+    await turnTo('Edge');
+    await hand.set('Edge', -60);
+    await bench.saved();
+    await bench.settled();
+    const [dark, middle] = [await hand.lightAt(0.97, 0.06), await hand.lightAt(0.5, 0.3)];
+    await hand.drag([0.5, 0.5], [0.75, 0.25]);
+    await bench.saved();
+    const { edgeX, edgeY } = await finish();
+    expect(Math.abs(edgeX - 50)).toBeLessThan(6);
+    expect(Math.abs(edgeY + 50)).toBeLessThan(6);
+    await bench.settled();
+    expect(await hand.lightAt(0.97, 0.06)).toBeGreaterThan(dark + 8);
+    expect(await hand.lightAt(0.03, 0.94)).toBeLessThan(90);
+    await page.reload({ waitUntil: 'networkidle2' });
+    await page.waitForSelector('[data-testid=picture][data-drawn]');
+    await bench.settled();
+    expect(await finish()).toMatchObject({ edge: -60, edgeX, edgeY, sharpening: 70 });
+    const after = await exported();
+    expect(after.at(0.03, 0.95)).toBeLessThan(0.7 * before.at(0.03, 0.95));
+    expect(after.at(0.5, 0.5)).toBeGreaterThan(0.9 * before.at(0.5, 0.5));
+    expect(middle).toBeGreaterThan(0);
+  });
 
-  it('adds grain, and is switched off with its step', { timeout: 90_000 }, async () => {
+  it('adds grain, and is switched off with its step', async () => {
     await hand.key('8');
     await turnTo('Grain');
     await hand.set('Grain', 80);

@@ -166,7 +166,7 @@ describe('every route', () => {
     expect(asked).toBeGreaterThan(1200);
     expect(app.child.exitCode).toBeNull();
     expect(app.output()).not.toMatch(/invalid byte sequence|TypeError/);
-  }, 300_000);
+  });
 
   it('shows a frame whose recipe names a look that is none', async () => {
     const { body } = await send('GET', `/frames/${frame}`);

@@ -26,7 +26,7 @@ beforeAll(async () => {
   hand = sheetHand(page, bench);
   ({ ids, jobId } = await jobWithFrames(page, app.address, 'House', [NAME, OTHER]));
   await bench.open(`${app.address}/frames/${ids[NAME]}`);
-}, 240_000);
+});
 afterAll(() => app?.close());
 
 const recipe = async (name: string): Promise<PartialRecipe> =>
@@ -202,38 +202,34 @@ describe('house settings in a job', () => {
     await expect.poll(async () => (await recipe(OTHER)).colour?.warmth ?? 0).toBe(0);
   });
 
-  it(
-    'are one thing of many that prepare frames in one go; what wants a look is listed, with why',
-    { timeout: 120_000 },
-    async () => {
-      await bench.press('Prepare…');
-      await page.waitForFunction(
-        () => document.querySelectorAll('select[aria-label="House settings"] option').length > 1
-      );
-      const [{ id }] = (await sets()).filter(({ name }) => name === 'Stone');
-      await page.select('select[aria-label="House settings"]', id);
-      await page.select(
-        'select[aria-label="Crop to"]',
-        await page.$eval(
-          'select[aria-label="Crop to"] option:last-child',
-          (each) => (each as HTMLOptionElement).value
-        )
-      );
-      await bench.press('Prepare 2');
-      await page.waitForSelector('[data-testid=in-turn-looks]', { timeout: 90_000 });
-      const looks = await bench.text('[data-testid=in-turn-looks]');
-      expect(looks).toContain(OTHER);
-      expect(looks).not.toContain(NAME);
-      expect(looks.length).toBeGreaterThan(OTHER.length + 10);
-      const made = await recipe(NAME);
-      expect(Math.abs(made.lines?.pitch ?? 0)).toBeGreaterThan(1);
-      expect(made.colour?.warmth).toBe(20);
-      expect(made.tone).toBeDefined();
-      await bench.press('Done');
-    }
-  );
+  it('are one thing of many that prepare frames in one go; what wants a look is listed, with why', async () => {
+    await bench.press('Prepare…');
+    await page.waitForFunction(
+      () => document.querySelectorAll('select[aria-label="House settings"] option').length > 1
+    );
+    const [{ id }] = (await sets()).filter(({ name }) => name === 'Stone');
+    await page.select('select[aria-label="House settings"]', id);
+    await page.select(
+      'select[aria-label="Crop to"]',
+      await page.$eval(
+        'select[aria-label="Crop to"] option:last-child',
+        (each) => (each as HTMLOptionElement).value
+      )
+    );
+    await bench.press('Prepare 2');
+    await page.waitForSelector('[data-testid=in-turn-looks]', { timeout: 90_000 });
+    const looks = await bench.text('[data-testid=in-turn-looks]');
+    expect(looks).toContain(OTHER);
+    expect(looks).not.toContain(NAME);
+    expect(looks.length).toBeGreaterThan(OTHER.length + 10);
+    const made = await recipe(NAME);
+    expect(Math.abs(made.lines?.pitch ?? 0)).toBeGreaterThan(1);
+    expect(made.colour?.warmth).toBe(20);
+    expect(made.tone).toBeDefined();
+    await bench.press('Done');
+  });
 
-  it('are matched to one of them, unless they show too little of it', { timeout: 60_000 }, async () => {
+  it('are matched to one of them, unless they show too little of it', async () => {
     await page.waitForFunction(() => !document.querySelector('dialog[open]'));
     await bench.press('More…');
     await bench.press('Match to a frame…');
@@ -251,7 +247,7 @@ describe('house settings in a job', () => {
     await bench.press('Done');
   });
 
-  it('are laid over frames by themselves where a rule of the job holds', { timeout: 60_000 }, async () => {
+  it('are laid over frames by themselves where a rule of the job holds', async () => {
     await page.waitForFunction(() => !document.querySelector('dialog[open]'));
     await fetch(`${app.address}/api/house-settings`, {
       method: 'POST',
@@ -279,7 +275,7 @@ describe('house settings in a job', () => {
     await expect.poll(async () => completeRecipe(await recipe(NAME))).toEqual(completeRecipe(before));
   });
 
-  it('are copied to another job, or moved there and back', { timeout: 60_000 }, async () => {
+  it('are copied to another job, or moved there and back', async () => {
     const post = await fetch(`${app.address}/api/jobs`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },

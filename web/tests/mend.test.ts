@@ -27,7 +27,7 @@ beforeAll(async () => {
   bench = benchPage(page);
   hand = sheetHand(page, bench);
   ({ ids } = await jobWithFrames(page, app.address, 'Mend', [NAME, OTHER, TURNED]));
-}, 240_000);
+});
 afterAll(() => app?.close());
 
 const mend = async (name = NAME): Promise<MendSettings> =>
@@ -55,7 +55,7 @@ const pixelsOf = async (name: string) =>
     .toBuffer({ resolveWithObject: true });
 
 describe('mending on the bench', () => {
-  it('finds dust on the sky, each speck to be taken in or out', { timeout: 60_000 }, async () => {
+  it('finds dust on the sky, each speck to be taken in or out', async () => {
     await bench.open(`${app.address}/frames/${ids[NAME]}`);
     await hand.key('7');
     await bench.press('Find dust');
@@ -80,28 +80,22 @@ describe('mending on the bench', () => {
     expect((await mend()).patches).toHaveLength(patches.length);
   });
 
-  it(
-    'mends it on other frames of the camera where it shows, and takes that back',
-    { timeout: 60_000 },
-    async () => {
-      await bench.press('On other frames');
-      await page.waitForFunction(() => document.body.textContent?.includes('other frames of this camera'));
-      const [there, turned] = [await mend(OTHER), await mend(TURNED)];
-      expect(there.patches.length).toBeGreaterThanOrEqual(2);
-      expect(await onDust(OTHER)).toBe(there.patches.length);
-      expect(await onDust(TURNED)).toBe(turned.patches.length);
-      await page.evaluate(() => {
-        const toast = [...document.querySelectorAll('button')].filter(
-          (b) => b.textContent?.trim() === 'Undo'
-        );
-        toast.at(-1)!.click();
-      });
-      await page.waitForFunction(() => document.body.textContent?.includes('as before'));
-      expect((await mend(OTHER)).patches).toHaveLength(0);
-    }
-  );
+  it('mends it on other frames of the camera where it shows, and takes that back', async () => {
+    await bench.press('On other frames');
+    await page.waitForFunction(() => document.body.textContent?.includes('other frames of this camera'));
+    const [there, turned] = [await mend(OTHER), await mend(TURNED)];
+    expect(there.patches.length).toBeGreaterThanOrEqual(2);
+    expect(await onDust(OTHER)).toBe(there.patches.length);
+    expect(await onDust(TURNED)).toBe(turned.patches.length);
+    await page.evaluate(() => {
+      const toast = [...document.querySelectorAll('button')].filter((b) => b.textContent?.trim() === 'Undo');
+      toast.at(-1)!.click();
+    });
+    await page.waitForFunction(() => document.body.textContent?.includes('as before'));
+    expect((await mend(OTHER)).patches).toHaveLength(0);
+  });
 
-  it('heals a spot with one press, whose source is shown and can be moved', { timeout: 60_000 }, async () => {
+  it('heals a spot with one press, whose source is shown and can be moved', async () => {
     const count = (await mend()).patches.length;
     await hand.key('Escape');
     const before = await hand.lightAt(0.25, 0.772);
@@ -135,38 +129,34 @@ describe('mending on the bench', () => {
     expect((await mend()).patches).toHaveLength(count);
   });
 
-  it(
-    'takes a thing out that was painted over, names it, and fills it otherwise when asked',
-    { timeout: 60_000 },
-    async () => {
-      const count = (await mend()).patches.length;
-      await hand.key('Escape');
-      await bench.press('Take out');
-      await hand.set('Size of the brush', 20);
-      await hand.drag([0.255, 0.7], [0.255, 0.79]);
-      await page.waitForFunction(
-        (n) => document.querySelectorAll('[data-testid=patches] li').length === n,
-        {},
-        count + 1
-      );
-      await page.type('[aria-label="What was here"]', 'post');
-      await page.keyboard.press('Tab');
-      await bench.saved();
-      const first = (await mend()).patches.at(-1)!;
-      expect([first.kind, first.name]).toEqual(['takeOut', 'post']);
-      expect(first.fill!.offsets.length).toBeGreaterThan(20);
-      expect(await bench.text('[aria-label="Mended places"]')).toContain('taken out: post');
-      await bench.press('Another try');
-      await page.waitForFunction(
-        () => !document.querySelector('[data-testid=mend-said]')?.textContent?.includes('Looking')
-      );
-      await bench.saved();
-      expect((await mend()).patches.at(-1)!.fill).not.toEqual(first.fill);
-      await hand.key('Delete');
-      await bench.saved();
-      expect((await mend()).patches).toHaveLength(count);
-    }
-  );
+  it('takes a thing out that was painted over, names it, and fills it otherwise when asked', async () => {
+    const count = (await mend()).patches.length;
+    await hand.key('Escape');
+    await bench.press('Take out');
+    await hand.set('Size of the brush', 20);
+    await hand.drag([0.255, 0.7], [0.255, 0.79]);
+    await page.waitForFunction(
+      (n) => document.querySelectorAll('[data-testid=patches] li').length === n,
+      {},
+      count + 1
+    );
+    await page.type('[aria-label="What was here"]', 'post');
+    await page.keyboard.press('Tab');
+    await bench.saved();
+    const first = (await mend()).patches.at(-1)!;
+    expect([first.kind, first.name]).toEqual(['takeOut', 'post']);
+    expect(first.fill!.offsets.length).toBeGreaterThan(20);
+    expect(await bench.text('[aria-label="Mended places"]')).toContain('taken out: post');
+    await bench.press('Another try');
+    await page.waitForFunction(
+      () => !document.querySelector('[data-testid=mend-said]')?.textContent?.includes('Looking')
+    );
+    await bench.saved();
+    expect((await mend()).patches.at(-1)!.fill).not.toEqual(first.fill);
+    await hand.key('Delete');
+    await bench.saved();
+    expect((await mend()).patches).toHaveLength(count);
+  });
 
   it('asks for a line along a cable, and takes it as one place', async () => {
     await bench.press('Cable');
@@ -188,7 +178,7 @@ describe('mending on the bench', () => {
     expect((await mend()).patches).toHaveLength(count);
   });
 
-  it('exports what the sheet shows: the specks are gone', { timeout: 120_000 }, async () => {
+  it('exports what the sheet shows: the specks are gone', async () => {
     const clean = await pixelsOf(NAME);
     await page.locator('[role=switch][aria-label*=Mend]').click();
     await bench.saved();

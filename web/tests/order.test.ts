@@ -16,7 +16,7 @@ beforeAll(async () => {
   page = app.page;
   bench = benchPage(page);
   ({ jobId } = await jobWithFrames(page, app.address, 'In order', NAMES));
-}, 240_000);
+});
 afterAll(() => app?.close());
 
 const shown = (): Promise<string> =>

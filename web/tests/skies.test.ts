@@ -28,7 +28,7 @@ beforeAll(async () => {
   bench = benchPage(page);
   hand = sheetHand(page, bench);
   ({ ids } = await jobWithFrames(page, app.address, 'Skies', [NAME, KITCHEN]));
-}, 240_000);
+});
 afterAll(() => app?.close());
 
 const areas = async (name = NAME): Promise<AreasSettings> =>
@@ -51,7 +51,7 @@ const chosenSky = (label: string): Promise<unknown> =>
   page.locator(`[data-testid=skies] ::-p-xpath(.//button[contains(normalize-space(), "${label}")])`).click();
 
 describe('another sky on the bench', () => {
-  it('is chosen among those that ship, behind the roof and nowhere else', { timeout: 120_000 }, async () => {
+  it('is chosen among those that ship, behind the roof and nowhere else', async () => {
     await bench.open(`${app.address}/frames/${ids[NAME]}`);
     const plain = await pictures();
     await hand.key('6');
@@ -85,7 +85,7 @@ describe('another sky on the bench', () => {
     expect((await areas()).list[0].sky).toMatchObject({ picture: 'first-light', up: 20 });
   });
 
-  it('may be a picture of one’s own, once it is whole', { timeout: 120_000 }, async () => {
+  it('may be a picture of one’s own, once it is whole', async () => {
     const [whole, small] = ['whole.png', 'small.png'].map((name) => join(folder, name));
     const flat = (width: number): Promise<Buffer> =>
       sharp({ create: { width, height: width, channels: 3, background: { r: 40, g: 160, b: 90 } } })
@@ -119,7 +119,7 @@ describe('another sky on the bench', () => {
 });
 
 describe('windows that are found', () => {
-  it('are pulled down, and the room stays as it was', { timeout: 120_000 }, async () => {
+  it('are pulled down, and the room stays as it was', async () => {
     const before = await sharp((await exportPicture(app.address, ids[KITCHEN])).bytes)
       .raw()
       .toBuffer({ resolveWithObject: true });

@@ -70,7 +70,7 @@ async function checkZip(link: ElementHandle): Promise<void> {
   }
 }
 
-it('by the mouse alone', { timeout: 240_000 }, async () => {
+it('by the mouse alone', async () => {
   // Waits until it is there, rests and is not disabled.
   const press = (path: string): Promise<void> =>
     page.locator(`::-p-xpath(${path})`).setTimeout(60_000).click();
@@ -102,7 +102,7 @@ it('by the mouse alone', { timeout: 240_000 }, async () => {
   expect(mouse).toBeLessThanOrEqual(9);
 });
 
-it('by the keyboard alone', { timeout: 240_000 }, async () => {
+it('by the keyboard alone', async () => {
   /** Walks to what has a name, as who has no mouse does; it says where it is when it never comes there. */
   async function walk(to: string): Promise<void> {
     for (let steps = 0; steps < 150; steps++) {

@@ -8,7 +8,7 @@ import { demoShot, developShot } from '../../render/demo-frame.oracle.ts';
 import { lookForLines } from './look-for-lines.ts';
 
 describe('a frame with few upright lines', () => {
-  it('is trued up where they agree: a terrace', { timeout: 120_000 }, () => {
+  it('is trued up where they agree: a terrace', () => {
     const shot = demoShot('SML_0116', 1400);
     const planes = developShot(shot);
     const { model, focal } = setupLens(shot.setup);

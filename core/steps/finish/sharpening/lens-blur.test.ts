@@ -145,7 +145,6 @@ describe('undoing the blur of a lens', () => {
   // The zoom stopped down before bricks, and wide open in the reading room.
   it.each(['SML_0109', 'SML_0124'])(
     'of %s gains a decibel and a half against the scene without blur',
-    { timeout: 120_000 },
     (name) => {
       const { sharp, seen, told } = known(name);
       const truth = codesOf(sharp, {}, null);

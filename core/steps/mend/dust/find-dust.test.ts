@@ -68,61 +68,53 @@ function agreement(one: PlacedPlanes, other: PlacedPlanes, { x, y, radius }: Dus
 const giveBack = ({ dusty, clean }: Scene): void => [dusty, clean].forEach(givePlanesBack);
 
 describe('dust on the sensor', () => {
-  it(
-    'is found on a sky, all of it and nothing else, and mended to what was under it',
-    { timeout: 120_000 },
-    () => {
-      const scene = sceneOf('SML_0101');
-      const { setup, dusty, clean, specks } = scene;
-      expect(specks.length).toBeGreaterThanOrEqual(4);
-      const found = lookForDust({ planes: dusty, size: setup.size, before: [], known: null });
-      for (const speck of specks)
-        expect(
-          found.filter((patch) => lies(patch, speck, setup)),
-          `${speck.x} ${speck.y}`
-        ).toHaveLength(1);
-      const false_ = found.filter((patch) => !dustOn(setup).some((speck) => lies(patch, speck, setup)));
-      expect(false_.length).toBeLessThanOrEqual(1);
-      const inputs = passesOf(found, setup.size).map((data) => ({ stage: mendStage.name, data }));
-      const mended = changedPicture(dusty, inputs);
-      for (const speck of specks) {
-        expect(agreement(mended, clean, speck)).toBeGreaterThan(40);
-        expect(agreement(mended, clean, speck)).toBeGreaterThan(agreement(dusty, clean, speck) + 4);
-      }
-      givePlanesBack(mended);
-      // The clean frame has none.
-      expect(lookForDust({ planes: clean, size: setup.size, before: [], known: null })).toHaveLength(0);
-      giveBack(scene);
+  it('is found on a sky, all of it and nothing else, and mended to what was under it', () => {
+    const scene = sceneOf('SML_0101');
+    const { setup, dusty, clean, specks } = scene;
+    expect(specks.length).toBeGreaterThanOrEqual(4);
+    const found = lookForDust({ planes: dusty, size: setup.size, before: [], known: null });
+    for (const speck of specks)
+      expect(
+        found.filter((patch) => lies(patch, speck, setup)),
+        `${speck.x} ${speck.y}`
+      ).toHaveLength(1);
+    const false_ = found.filter((patch) => !dustOn(setup).some((speck) => lies(patch, speck, setup)));
+    expect(false_.length).toBeLessThanOrEqual(1);
+    const inputs = passesOf(found, setup.size).map((data) => ({ stage: mendStage.name, data }));
+    const mended = changedPicture(dusty, inputs);
+    for (const speck of specks) {
+      expect(agreement(mended, clean, speck)).toBeGreaterThan(40);
+      expect(agreement(mended, clean, speck)).toBeGreaterThan(agreement(dusty, clean, speck) + 4);
     }
-  );
+    givePlanesBack(mended);
+    // The clean frame has none.
+    expect(lookForDust({ planes: clean, size: setup.size, before: [], known: null })).toHaveLength(0);
+    giveBack(scene);
+  });
 
-  it(
-    'is told from handles, joints and shadows in a room, and known from another frame where it shows',
-    { timeout: 120_000 },
-    () => {
-      const scene = sceneOf('CPR_0011');
-      const { setup, dusty, clean, specks } = scene;
-      const found = lookForDust({ planes: dusty, size: setup.size, before: [], known: null });
-      const isDust = (patch: Patch): boolean => dustOn(setup).some((speck) => lies(patch, speck, setup));
-      expect(found.filter((patch) => !isDust(patch)).length).toBeLessThanOrEqual(1);
-      // Known from elsewhere: offered where it shows, and nowhere on the frame without it.
-      const all: Patch[] = dustOn(setup).map(({ x, y, radius }, i) => ({
-        ...found[0],
-        id: String(i),
-        points: [
-          (x - setup.size.width / 2) / halfDiagonal(setup.size),
-          (y - setup.size.height / 2) / halfDiagonal(setup.size)
-        ],
-        size: (2300 * radius) / halfDiagonal(setup.size)
-      }));
-      const known = { specks: mendedDust(all), size: setup.size };
-      const shown = lookForDust({ planes: dusty, size: setup.size, before: [], known });
-      expect(shown.every(isDust)).toBe(true);
-      for (const speck of specks) expect(shown.some((patch) => lies(patch, speck, setup))).toBe(true);
-      expect(lookForDust({ planes: clean, size: setup.size, before: [], known })).toHaveLength(0);
-      // What is mended already is not offered once more.
-      expect(lookForDust({ planes: dusty, size: setup.size, before: shown, known })).toHaveLength(0);
-      giveBack(scene);
-    }
-  );
+  it('is told from handles, joints and shadows in a room, and known from another frame where it shows', () => {
+    const scene = sceneOf('CPR_0011');
+    const { setup, dusty, clean, specks } = scene;
+    const found = lookForDust({ planes: dusty, size: setup.size, before: [], known: null });
+    const isDust = (patch: Patch): boolean => dustOn(setup).some((speck) => lies(patch, speck, setup));
+    expect(found.filter((patch) => !isDust(patch)).length).toBeLessThanOrEqual(1);
+    // Known from elsewhere: offered where it shows, and nowhere on the frame without it.
+    const all: Patch[] = dustOn(setup).map(({ x, y, radius }, i) => ({
+      ...found[0],
+      id: String(i),
+      points: [
+        (x - setup.size.width / 2) / halfDiagonal(setup.size),
+        (y - setup.size.height / 2) / halfDiagonal(setup.size)
+      ],
+      size: (2300 * radius) / halfDiagonal(setup.size)
+    }));
+    const known = { specks: mendedDust(all), size: setup.size };
+    const shown = lookForDust({ planes: dusty, size: setup.size, before: [], known });
+    expect(shown.every(isDust)).toBe(true);
+    for (const speck of specks) expect(shown.some((patch) => lies(patch, speck, setup))).toBe(true);
+    expect(lookForDust({ planes: clean, size: setup.size, before: [], known })).toHaveLength(0);
+    // What is mended already is not offered once more.
+    expect(lookForDust({ planes: dusty, size: setup.size, before: shown, known })).toHaveLength(0);
+    giveBack(scene);
+  });
 });
