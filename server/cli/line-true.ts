@@ -69,7 +69,8 @@ async function renderOne(args: string[]): Promise<void> {
 export async function main(args: string[]): Promise<number> {
   const [command, ...rest] = args;
   try {
-    if (command === '--help' || command === '-h' || command === 'help') process.stdout.write(HELP);
+    // Also after a command, and whatever stands about it.
+    if (command === 'help' || args.includes('--help') || args.includes('-h')) process.stdout.write(HELP);
     else if (command === 'render') await renderOne(rest);
     else if (command === 'deliver') await (await import('./deliver.ts')).deliver(rest);
     else if (command === 'archive') await (await import('./archive.ts')).archive(rest);

@@ -43,8 +43,8 @@ function trueMarks(kind: 'plumb' | 'level'): { id: string; kind: string; a: Poin
 }
 
 describe('line-true', () => {
-  it('helps', () => {
-    const { code, out } = run('--help');
+  it.each([['--help'], ['render', '--help'], ['deliver', 'somewhere', '-h']])('helps: %s %s', (...args) => {
+    const { code, out } = run(...args);
     expect(code).toBe(0);
     expect(out).toContain('Exit codes');
   });
