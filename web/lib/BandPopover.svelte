@@ -27,12 +27,18 @@
   function byKey(event: MouseEvent): void {
     if (event.detail === 0) open = !open;
   }
+
+  /** Pressed to shut it, the button takes no focus from what is in the panel: by that the toolkit would open it once more. */
+  function keepFocus(event: MouseEvent): void {
+    if (open) event.preventDefault();
+  }
 </script>
 
 <Button
   color="light"
   aria-pressed={pressed ?? open}
   onpointerdown={() => (delay = 0)}
+  onmousedown={keepFocus}
   onkeydown={() => (delay = RESTED)}
   onblur={() => (delay = RESTED)}
   onclick={byKey}
