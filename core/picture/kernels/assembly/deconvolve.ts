@@ -145,24 +145,22 @@ export function deconvolve(
   const groups = groupsOf(width);
   const least = f32x4.splat(1e-9);
   let before = values;
-  let top = 0;
-  let bottom = height;
+  /** Rows at the top and the bottom that are not whole any more. */
+  let margin = 0;
   for (let time = 0; time < times; time++) {
     // What there is against what the plane so far would be blurred to.
-    blurAcrossByLevels(before, across, width, top, bottom, levels, table, reach);
-    top += reach;
-    bottom -= reach;
-    for (let y = top; y < bottom; y++)
+    blurAcrossByLevels(before, across, width, margin, height - margin, levels, table, reach);
+    margin += reach;
+    for (let y = margin; y < height - margin; y++)
       for (let x = 0; x < width; x += 4) {
         const place = <usize>y * bytes + ((<usize>x) << 2);
         const weights = weightsAt(levels, table, reach, groups, x, y);
         const against = f32x4.pmax(least, blurredDown(across + place, bytes, weights, reach));
         storePart(ratios + place, f32x4.div(loadPart(values + place, width - x), against), width - x);
       }
-    blurAcrossByLevels(ratios, across, width, top, bottom, levels, table, reach);
-    top += reach;
-    bottom -= reach;
-    for (let y = top; y < bottom; y++)
+    blurAcrossByLevels(ratios, across, width, margin, height - margin, levels, table, reach);
+    margin += reach;
+    for (let y = margin; y < height - margin; y++)
       for (let x = 0; x < width; x += 4) {
         const place = <usize>y * bytes + ((<usize>x) << 2);
         const weights = weightsAt(levels, table, reach, groups, x, y);

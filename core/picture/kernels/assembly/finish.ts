@@ -1,18 +1,5 @@
 /** The last of a picture, in place and row by row: light about its edge, and grain. */
-import { OF_BLUE, OF_GREEN, OF_RED, loadPart, storePart } from './vectors';
-
-/** Light of linear Rec. 2020. */
-function lightOf(r: v128, g: v128, b: v128): v128 {
-  return f32x4.add(
-    f32x4.add(f32x4.mul(f32x4.splat(OF_RED), r), f32x4.mul(f32x4.splat(OF_GREEN), g)),
-    f32x4.mul(f32x4.splat(OF_BLUE), b)
-  );
-}
-
-/** Values as far as 0 below and 1 above. */
-function shareOf(values: v128): v128 {
-  return f32x4.pmin(f32x4.splat(1), f32x4.pmax(f32x4.splat(0), values));
-}
+import { lightOf, loadPart, shareOf, storePart } from './vectors';
 
 /**
  * A row of `count` values by gains, one for every eighth, between which they run straight. What is lighter than half of white is

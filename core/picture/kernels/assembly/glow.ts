@@ -13,7 +13,7 @@ import {
   slopeY,
   value
 } from './mesh';
-import { OF_BLUE, OF_GREEN, OF_RED, loadPart, storePart, sumOf } from './vectors';
+import { OF_BLUE, OF_GREEN, OF_RED, lightOf, loadPart, smoothShareOf, storePart } from './vectors';
 
 const ONE: f32 = 1;
 
@@ -47,17 +47,17 @@ function drawn(from: v128, to: v128, share: v128): v128 {
   return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
 }
 
-/** What four values of a cell are between it and the three next to it, by shares across and down that all four places have. */
-function betweenFour(cell: usize, pitch: usize, across: v128, down: v128): v128 {
+/** What four values of a cell are between it and the three next to it. */
+function betweenFour(cell: usize, pitch: usize, right: f32, below: f32): v128 {
+  const across = f32x4.splat(right);
+  const down = f32x4.splat(below);
   const above = drawn(v128.load(cell), v128.load(cell, 16), across);
   return drawn(above, drawn(v128.load(cell + pitch), v128.load(cell + pitch, 16), across), down);
 }
 
 /** `brightShare` of four lights. */
 function brightShares(light: v128, low: f32, high: f32): v128 {
-  const on = f32x4.div(f32x4.sub(light, f32x4.splat(low)), f32x4.splat(high - low));
-  const share = f32x4.pmin(f32x4.splat(1), f32x4.pmax(f32x4.splat(0), on));
-  return f32x4.mul(f32x4.mul(share, share), f32x4.sub(f32x4.splat(3), f32x4.mul(f32x4.splat(2), share)));
+  return smoothShareOf(f32x4.div(f32x4.sub(light, f32x4.splat(low)), f32x4.splat(high - low)));
 }
 
 /**
@@ -91,9 +91,6 @@ export function addGlow(
   const mostX = f32x4.splat(<f32>(gridWidth - 1) - <f32>1e-3);
   const mostY = f32x4.splat(<f32>(gridHeight - 1) - <f32>1e-3);
   const on = f32x4(0, 1, 2, 3);
-  const ofRed = f32x4.splat(OF_RED);
-  const ofGreen = f32x4.splat(OF_GREEN);
-  const ofBlue = f32x4.splat(OF_BLUE);
   const zero = f32x4.splat(0);
   const one = f32x4.splat(1);
   const added = f32x4.splat(amount);
@@ -130,26 +127,26 @@ export function addGlow(
       const s0 = betweenFour(
         grid + <usize>i32x4.extract_lane(cells, 0),
         pitch,
-        v128.shuffle<f32>(fx, fx, 0, 0, 0, 0),
-        v128.shuffle<f32>(fy, fy, 0, 0, 0, 0)
+        f32x4.extract_lane(fx, 0),
+        f32x4.extract_lane(fy, 0)
       );
       const s1 = betweenFour(
         grid + <usize>i32x4.extract_lane(cells, 1),
         pitch,
-        v128.shuffle<f32>(fx, fx, 1, 1, 1, 1),
-        v128.shuffle<f32>(fy, fy, 1, 1, 1, 1)
+        f32x4.extract_lane(fx, 1),
+        f32x4.extract_lane(fy, 1)
       );
       const s2 = betweenFour(
         grid + <usize>i32x4.extract_lane(cells, 2),
         pitch,
-        v128.shuffle<f32>(fx, fx, 2, 2, 2, 2),
-        v128.shuffle<f32>(fy, fy, 2, 2, 2, 2)
+        f32x4.extract_lane(fx, 2),
+        f32x4.extract_lane(fy, 2)
       );
       const s3 = betweenFour(
         grid + <usize>i32x4.extract_lane(cells, 3),
         pitch,
-        v128.shuffle<f32>(fx, fx, 3, 3, 3, 3),
-        v128.shuffle<f32>(fy, fy, 3, 3, 3, 3)
+        f32x4.extract_lane(fx, 3),
+        f32x4.extract_lane(fy, 3)
       );
       const gain = f32x4.add(f32x4.splat(gained), f32x4.mul(f32x4.splat(more), on));
       px += 4 * dx;
@@ -162,13 +159,13 @@ export function addGlow(
       const red = f32x4.mul(gain, v128.shuffle<f32>(early, late, 0, 1, 4, 5));
       const green = f32x4.mul(gain, v128.shuffle<f32>(early, late, 2, 3, 6, 7));
       const blue = f32x4.mul(gain, v128.shuffle<f32>(blues, others, 0, 1, 4, 5));
-      const about = sumOf(ofRed, ofGreen, ofBlue, red, green, blue);
+      const about = lightOf(red, green, blue);
       const at = (<usize>(n - left)) << 2;
       const there = last - n;
       const ownRed = loadPart(r + at, there);
       const ownGreen = loadPart(g + at, there);
       const ownBlue = loadPart(b + at, there);
-      const light = sumOf(ofRed, ofGreen, ofBlue, ownRed, ownGreen, ownBlue);
+      const light = lightOf(ownRed, ownGreen, ownBlue);
       const own = f32x4.mul(brightShares(light, low, high), light);
       const some = v128.and(f32x4.gt(about, zero), f32x4.lt(own, about));
       let share = f32x4.mul(added, f32x4.sub(one, f32x4.div(own, about)));

@@ -1,6 +1,6 @@
 /** What is done to pixels one by one: three planes of `count` values each, in place. Padded to a multiple of four values. */
 
-import { entry, mixed as row, sumOf, tableBetween } from './vectors';
+import { entry, mixed as row, smoothShareOf, sumOf, tableBetween } from './vectors';
 
 /** Colours by a matrix; values above `most` count as that. */
 export function mixColours(r: usize, g: usize, b: usize, count: i32, matrix: usize, most: f32): void {
@@ -170,8 +170,7 @@ export function drawClipped(r: usize, g: usize, b: usize, count: i32, numbers: u
     perGreen = f32x4.div(f32x4.splat(1), entry(numbers, 5)),
     perBlue = f32x4.div(f32x4.splat(1), entry(numbers, 6));
   const begins = entry(numbers, 7);
-  const one = f32x4.splat(1),
-    zero = f32x4.splat(0);
+  const one = f32x4.splat(1);
   const perRise = f32x4.div(one, f32x4.sub(one, begins));
   const bytes = (<usize>count) << 2;
   for (let at: usize = 0; at < bytes; at += 16) {
@@ -184,9 +183,7 @@ export function drawClipped(r: usize, g: usize, b: usize, count: i32, numbers: u
     const low = f32x4.pmin(x, y);
     const level = all ? f32x4.pmin(low, z) : f32x4.pmax(low, f32x4.pmin(f32x4.pmax(x, y), z));
     if (!v128.any_true(f32x4.gt(level, begins))) continue;
-    const t = f32x4.pmin(one, f32x4.pmax(zero, f32x4.mul(f32x4.sub(level, begins), perRise)));
-    const smooth = f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
-    const share = f32x4.mul(smooth, most);
+    const share = f32x4.mul(smoothShareOf(f32x4.mul(f32x4.sub(level, begins), perRise)), most);
     // As light as green, or as red and blue where both are lighter.
     const light = f32x4.pmax(green, f32x4.pmin(red, blue));
     v128.store(r + at, f32x4.add(red, f32x4.mul(f32x4.sub(f32x4.mul(light, entry(numbers, 0)), red), share)));

@@ -1,7 +1,7 @@
 /** Sharpening of a tile: of encoded values for the output (`output/sharpen-stage.ts`), and of light (`steps/finish/sharpening/`). */
 import { blurDown, blurredFour, blurredOne } from './blur';
 import { deconvolve } from './deconvolve';
-import { lineOf, loadPart, storePart } from './vectors';
+import { lineOf, loadPart, smoothShareOf, storePart, sumOf } from './vectors';
 
 /** Bytes of a plane of the work, with room for the next to begin at a multiple of 64. */
 function planeBytes(width: i32, height: i32): usize {
@@ -59,11 +59,7 @@ export function sharpenPlanes(
 
 /** 0 up to a value, 1 from another on, and smooth between: `scale` is one over their distance. */
 function between(values: v128, from: v128, scale: v128): v128 {
-  const share = f32x4.pmin(
-    f32x4.splat(1),
-    f32x4.pmax(f32x4.splat(0), f32x4.mul(f32x4.sub(values, from), scale))
-  );
-  return f32x4.mul(f32x4.mul(share, share), f32x4.sub(f32x4.splat(3), f32x4.mul(f32x4.splat(2), share)));
+  return smoothShareOf(f32x4.mul(f32x4.sub(values, from), scale));
 }
 
 /**
@@ -253,6 +249,9 @@ function takeLuma(
   luma: usize
 ): void {
   const bytes = (<usize>width) << 2;
+  const ofRed = f32x4.splat(red);
+  const ofGreen = f32x4.splat(green);
+  const ofBlue = f32x4.splat(blue);
   /** The last row that has a pixel, and how many before the first such row have none. */
   let lastRow = -1;
   for (let y = 0; y < height; y++) {
@@ -263,9 +262,7 @@ function takeLuma(
     for (let x = 0; x < width; x++) {
       const at = (<usize>(from + x)) << 2;
       if (x + 4 <= width && load<u32>(valid + from + x) === ALL_VALID) {
-        const reds = f32x4.mul(f32x4.splat(red), v128.load(r + at));
-        const greens = f32x4.mul(f32x4.splat(green), v128.load(g + at));
-        const sum = f32x4.add(f32x4.add(reds, greens), f32x4.mul(f32x4.splat(blue), v128.load(b + at)));
+        const sum = sumOf(ofRed, ofGreen, ofBlue, v128.load(r + at), v128.load(g + at), v128.load(b + at));
         v128.store(row + ((<usize>x) << 2), sum);
         last = f32x4.extract_lane(sum, 3);
         if (first < 0) first = x;

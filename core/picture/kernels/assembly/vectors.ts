@@ -79,3 +79,19 @@ export function storePart(at: usize, values: v128, left: i32): void {
 export const OF_RED: f32 = 0.2627;
 export const OF_GREEN: f32 = 0.678;
 export const OF_BLUE: f32 = 0.0593;
+
+/** Light of four colours of linear Rec. 2020. */
+export function lightOf(r: v128, g: v128, b: v128): v128 {
+  return sumOf(f32x4.splat(OF_RED), f32x4.splat(OF_GREEN), f32x4.splat(OF_BLUE), r, g, b);
+}
+
+/** Values as far as 0 below and 1 above. */
+export function shareOf(values: v128): v128 {
+  return f32x4.pmin(f32x4.splat(1), f32x4.pmax(f32x4.splat(0), values));
+}
+
+/** The same, level at both ends and smooth between. */
+export function smoothShareOf(values: v128): v128 {
+  const share = shareOf(values);
+  return f32x4.mul(f32x4.mul(share, share), f32x4.sub(f32x4.splat(3), f32x4.mul(f32x4.splat(2), share)));
+}
