@@ -47,17 +47,17 @@
     const listed = await call<HouseRow[]>(PATH);
     if (mine === asked) rows = listed;
   }
-  /** Does what may fail in words, and says what it was done with. */
-  async function tried(work: () => Promise<string>): Promise<void> {
+  /** Does what may fail in words; `told` says what came of it. */
+  async function tried<T>(work: () => Promise<T>, told: (made: T) => string = () => ''): Promise<void> {
     try {
-      said = await work();
+      said = told(await work());
       await list();
     } catch (reason) {
       said = (reason as Error).message;
     }
   }
   $effect(() => {
-    if (open) void tried(async () => '');
+    if (open) void tried(() => Promise.resolve());
     else keeping = false;
   });
 
@@ -85,36 +85,33 @@
     name = '';
   }
   const keep = (): Promise<void> =>
-    tried(async () => {
-      const body = { name, folder: into, steps: houseStepsOf(bench.recipe, taken) };
-      chosen = (await call<{ id: string }>(PATH, { method: 'POST', body })).id;
-      keeping = false;
-      return `Kept as ${name}.`;
-    });
+    tried(
+      async () => {
+        const body = { name, folder: into, steps: houseStepsOf(bench.recipe, taken) };
+        chosen = (await call<{ id: string }>(PATH, { method: 'POST', body })).id;
+        keeping = false;
+      },
+      () => `Kept as ${name}.`
+    );
   const change = (id: string, body: { name?: string; folder?: string }): Promise<void> =>
-    tried(async () => {
-      await call(`${PATH}/${id}`, { method: 'PATCH', body });
-      return '';
-    });
-  const remove = (id: string): Promise<void> =>
-    tried(async () => {
-      await call(`${PATH}/${id}`, { method: 'DELETE' });
-      return '';
-    });
+    tried(() => call(`${PATH}/${id}`, { method: 'PATCH', body }));
+  const remove = (id: string): Promise<void> => tried(() => call(`${PATH}/${id}`, { method: 'DELETE' }));
   async function importFile(): Promise<void> {
     const [picked] = file?.files ?? [];
     if (!picked) return;
     const text = await picked.text();
-    await tried(async () => {
-      let body: unknown;
-      try {
-        body = JSON.parse(text);
-      } catch {
-        throw new Error(`${picked.name} is no JSON. Choose a file of house settings.`);
-      }
-      const { added } = await call<{ added: number }>(`${PATH}/file`, { method: 'POST', body });
-      return `${added} taken in.`;
-    });
+    await tried(
+      async () => {
+        let body: unknown;
+        try {
+          body = JSON.parse(text);
+        } catch {
+          throw new Error(`${picked.name} is no JSON. Choose a file of house settings.`);
+        }
+        return call<{ added: number }>(`${PATH}/file`, { method: 'POST', body });
+      },
+      ({ added }) => `${added} taken in.`
+    );
     if (file) file.value = '';
   }
 </script>
