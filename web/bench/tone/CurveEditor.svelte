@@ -2,6 +2,7 @@
 <script lang="ts">
   import { curvePoints, pointCurve } from '$core/steps/tone/point-curve.ts';
   import type { CurvePoint } from '$core/steps/tone/step.ts';
+  import { movedPoint, withPoint } from './curve-hand.ts';
 
   interface Props {
     label: string;
@@ -42,14 +43,6 @@
   }
   const nearest = ({ x, y }: CurvePoint): number =>
     shown.findIndex((point) => Math.hypot(point.x - x, point.y - y) * span < NEAR);
-  /** A point keeps to its place between its neighbours. */
-  function moved(i: number, to: CurvePoint): CurvePoint[] {
-    const least = i === 0 ? 0 : shown[i - 1].x + STEP;
-    const most = i === shown.length - 1 ? 1 : shown[i + 1].x - STEP;
-    return shown.map((point, n) =>
-      n === i ? { x: rounded(Math.min(most, Math.max(least, to.x))), y: rounded(to.y) } : point
-    );
-  }
 
   function down(event: PointerEvent): void {
     if (disabled || event.button !== 0) return;
@@ -58,13 +51,13 @@
     const found = nearest(place);
     if (found >= 0) held = found;
     else {
-      const all = curvePoints([...points, place]);
-      held = all.findIndex(({ x }) => x === place.x);
+      const { shown: all, i } = withPoint(points, place);
+      held = i;
       change(all, true);
     }
   }
   function move(event: PointerEvent): void {
-    if (held !== null) change(moved(held, placeOf(event)), true);
+    if (held !== null) change(movedPoint(shown, held, placeOf(event)), true);
   }
   function up(): void {
     if (held !== null) change([...shown], false);
@@ -86,7 +79,7 @@
     ] ?? [0, 0];
     if (event.key === 'Delete' || event.key === 'Backspace') remove(i);
     else if (dx !== 0 || dy !== 0)
-      change(moved(i, { x: shown[i].x + dx * step, y: shown[i].y + dy * step }), false);
+      change(movedPoint(shown, i, { x: shown[i].x + dx * step, y: shown[i].y + dy * step }), false);
     else return;
     event.preventDefault();
     event.stopPropagation();

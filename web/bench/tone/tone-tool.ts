@@ -12,7 +12,7 @@ import { noTool } from '../sheet/no-tool.ts';
 import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { changeOf, withBand } from './band-changes.ts';
-import { draggedCurve } from './dragged-curve.ts';
+import { draggedCurve } from './curve-hand.ts';
 import { toneView } from './tone-view.svelte.ts';
 
 /** Pixels of the screen that a drag takes for a stop of a band, and for the whole height of a curve. */
