@@ -3,6 +3,7 @@ import { Ajv } from 'ajv';
 import { describe, expect, it } from 'vitest';
 import { SETTING_KEYWORDS } from '../settings/step.ts';
 import { type PartialRecipe, asShot, completeRecipe, recipeSchema } from './recipe.ts';
+import { RENDITION } from '../settings/rendition.ts';
 import { stepState, stepStates } from './step-state.ts';
 import { EVERY_STEP } from './steps.ts';
 import { withoutWhatStays } from './carry-over.ts';
@@ -108,7 +109,7 @@ describe('upgrading', () => {
       { tone: { exposure: 1 } },
       { version: 3, tone: { exposure: 1 } }
     ])
-      expect(renditionOf(recipe)).toBe(2);
+      expect(renditionOf(recipe)).toBe(RENDITION);
     expect(renditionOf({ version: 3, rendition: 1 })).toBe(1);
   });
 

@@ -5,9 +5,11 @@ import { maskResource } from '../steps/areas/mask-resource.ts';
 import type { Ask, Resource } from '../picture/tile/resource.ts';
 import { glowResource } from '../steps/finish/glow/glow-resource.ts';
 import { lookResource } from '../steps/colour/looks/look-resource.ts';
+import { detailsResource } from '../steps/tone/local/details-resource.ts';
 import { developedResource } from './developed-resource.ts';
 
 const RESOURCES = [
+  detailsResource,
   developedResource,
   glowResource,
   lightResource,

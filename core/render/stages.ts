@@ -29,6 +29,7 @@ import { sharpenStage } from '../picture/output/sharpen-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
 import { mendStage } from '../steps/mend/source-stage.ts';
 import { relightStage } from '../steps/tone/relight-stage.ts';
+import { secondRelightStage } from '../steps/tone/second-relight-stage.ts';
 import { toneStage } from '../steps/tone/stage.ts';
 import type { Ask } from '../picture/tile/resource.ts';
 import type { NeighbourhoodStage, PixelStage, SourceStage } from '../picture/tile/stage.ts';
@@ -72,6 +73,7 @@ const STAGES = [
   areaGlowStage,
   relightStage,
   firstRelightStage,
+  secondRelightStage,
   balanceStage,
   areaLightStage,
   toneStage,

@@ -3,8 +3,10 @@
  * made in, so that a finished frame stays as it is until it is rendered anew.
  */
 export const FIRST_RENDITION = 1;
-export const RENDITION = 2;
+/** Whose local contrast was held to what stands out by a quarter of a stop, and whose sharpening to less than the present one's. */
+export const SECOND_RENDITION = 2;
+export const RENDITION = 3;
 
-export const RENDITIONS = [FIRST_RENDITION, RENDITION] as const;
+export const RENDITIONS = [FIRST_RENDITION, SECOND_RENDITION, RENDITION] as const;
 
 export type Rendition = (typeof RENDITIONS)[number];

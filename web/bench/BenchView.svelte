@@ -320,7 +320,7 @@
     {/if}
     <div class="flex min-w-0 flex-1 flex-col">
       {#if room.layout.index === 'above'}{@render frames()}{/if}
-      <div class="flex min-h-0 flex-1">
+      <div class="flex min-h-0 flex-1" style:padding-right={`${room.besideSheet}px`}>
         {#if !beside && !room.alone}{@render course()}{/if}
         {#key bench.recipe.rendition}<Sheet
             {bench}

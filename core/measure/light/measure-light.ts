@@ -29,24 +29,23 @@ interface BaseKind {
   thin: number;
 }
 
-/** Variance that the present rendition's base of middle contrast leaves half of. */
+/** Variance that the base of middle contrast leaves half of. */
 export const MIDDLE_EPSILON = 0.016;
 
-/** What tones go by; then what fine, middle and broad local contrast are told from. */
-const BASES: Record<Rendition, readonly [BaseKind, BaseKind, BaseKind, BaseKind]> = {
-  1: [
-    { radius: 15, epsilon: 0.03, thin: 3 },
-    { radius: 2, epsilon: 0.08, thin: 0 },
-    { radius: 8, epsilon: 0.08, thin: 0 },
-    { radius: 24, epsilon: 0.08, thin: 0 }
-  ],
-  2: [
-    { radius: 15, epsilon: 0.002, thin: 4 },
-    { radius: 2, epsilon: 0.013, thin: 0 },
-    { radius: 8, epsilon: MIDDLE_EPSILON, thin: 0 },
-    { radius: 24, epsilon: 0.014, thin: 0 }
-  ]
-};
+/** What tones go by; then what fine, middle and broad local contrast were told from before the present rendition. */
+type Bases = readonly [BaseKind, BaseKind, BaseKind, BaseKind];
+const FIRST_BASES: Bases = [
+  { radius: 15, epsilon: 0.03, thin: 3 },
+  { radius: 2, epsilon: 0.08, thin: 0 },
+  { radius: 8, epsilon: 0.08, thin: 0 },
+  { radius: 24, epsilon: 0.08, thin: 0 }
+];
+const BASES: Bases = [
+  { radius: 15, epsilon: 0.002, thin: 4 },
+  { radius: 2, epsilon: 0.013, thin: 0 },
+  { radius: 8, epsilon: MIDDLE_EPSILON, thin: 0 },
+  { radius: 24, epsilon: 0.014, thin: 0 }
+];
 
 /** Planes without the thin bars in them, dark and light: the mean of closing after opening and opening after closing. */
 function withoutBars(plane: number, width: number, height: number, radius: number, arena: Arena): number {
@@ -109,7 +108,8 @@ function measureInto(
   const { width, height, bases, haze, stops, colours } = light;
   averageLight(source, toWorking, light, light);
   return inArena((arena): Vector3 => {
-    BASES[rendition].forEach(({ radius, epsilon, thin }, place) => {
+    const first = rendition === FIRST_RENDITION;
+    (first ? FIRST_BASES : BASES).forEach(({ radius, epsilon, thin }, place) => {
       const guide = addressOf(stops);
       const lines = inArena((own) => {
         const input = thin === 0 ? guide : withoutBars(guide, width, height, thin, own);
@@ -117,7 +117,7 @@ function measureInto(
       });
       keepLines(lines, bases, 8, [place, place + 4]);
     });
-    const measure = rendition === FIRST_RENDITION ? measureFirstHaze : measureHaze;
+    const measure = first ? measureFirstHaze : measureHaze;
     return measure(colours, stops, { width, height }, haze);
   });
 }

@@ -658,6 +658,7 @@ describe('kernels', () => {
         const y = arena.addressOf(nodes.map((i) => 2.1 + 0.4 * Math.floor(i / 6) + 0.05 * (i % 6)));
         const gains = arena.addressOf(nodes.map((i) => 0.1 * (i % 6) + 0.3 * Math.floor(i / 6)));
         const rows = takePlanes(count, 1);
+        const more = Array.from({ length: count }, (__, n) => 0.2 * Math.sin(n / 3));
         const before: number[][] = [];
         for (let n = 0; n < count; n++) {
           before.push([0.05 + n / 40, 0.3 + 0.2 * Math.sin(n), 0.02 + n / 90]);
@@ -680,6 +681,7 @@ describe('kernels', () => {
           arena.addressOf(numbers),
           arena.addressOf(table),
           arena.addressOf(veils),
+          arena.addressOf(more),
           addressOf(arena.float32(2 * (count + 8)))
         );
         for (let n = 0; n < count; n++) {
@@ -697,6 +699,7 @@ describe('kernels', () => {
             const apart = away[k + 1];
             stops += (detail * apart) / (1 + 16 * apart ** 2);
           });
+          stops += more[n];
           const [by, from] = thin(px, py);
           const share = Math.min(1, Math.max(0, by * light + from));
           const veil = hazy ? between(veils, share * 64) : 0;

@@ -1,5 +1,4 @@
 /** A look as the first rendition laid it over the finished colours: what lies outside its range counts as its ends. */
-import { FIRST_RENDITION } from '../../settings/rendition.ts';
 import { lookStageOf } from '../../steps/colour/looks/look-stage.ts';
 
-export const firstLookStage = lookStageOf('first-look', FIRST_RENDITION, false);
+export const firstLookStage = lookStageOf('first-look', false);

@@ -26,7 +26,5 @@ export const firstRelightStage = relightStageOf('first-relight', {
   stops: keepingLast(relightTable),
   veils: keepingLast(veilTable),
   leastCleared: 0,
-  mostDetail: [0.8, 0.6, 0.5],
-  layered: false,
-  held: [1, 0]
+  local: { mostDetail: [0.8, 0.6, 0.5], layered: false, held: [1, 0] }
 });

@@ -13,19 +13,23 @@ import { addresses } from '../../picture/tile/planes.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import type { ReadingTile } from '../../picture/tile/tile.ts';
 import { evenBalance } from '../colour/white-balance.ts';
+import { DETAILS } from '../tone/local/details-resource.ts';
 import { relightStage } from '../tone/relight-stage.ts';
-import { type ToneSettings, looksAbout, untouchedTone } from '../tone/step.ts';
+import { secondRelightStage } from '../tone/second-relight-stage.ts';
+import { type ToneSettings, localContrast, looksAbout, untouchedTone } from '../tone/step.ts';
 import { bendingOf, gainOf, tonedLight } from '../tone/toned-light.ts';
+import { RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { touchedSettings } from '../../settings/step.ts';
 import { type Acting, type Change, actWithin } from './act-within.ts';
 import { type Area, type AreasSettings, areaToneSchema, areasChanging } from './step.ts';
 
 interface Given {
   plan: { falloff: Falloff | null };
-  recipe: { areas: AreasSettings; tone: ToneSettings };
+  recipe: { rendition: Rendition; areas: AreasSettings; tone: ToneSettings };
 }
 
 export interface LightData {
+  rendition: Rendition;
   areas: readonly Pick<Area, 'id' | 'settings'>[];
   /** Stops by which the whole frame is exposed. */
   exposure: number;
@@ -48,14 +52,19 @@ const relights = ({ settings: { tone } }: LightData['areas'][number]): boolean =
 export const areaLightStage: PixelStage<'areaLight', Given, LightData> = {
   name: 'areaLight',
   kind: 'pixel',
-  prepare({ plan: { falloff }, recipe: { areas, tone } }) {
+  prepare({ plan: { falloff }, recipe: { rendition, areas, tone } }) {
     const works = areasChanging(areas)
       .map(({ id, settings }) => ({ id, settings }))
       .filter((area) => bends(area) || balances(area) || relights(area));
     if (works.length === 0) return null;
-    return { areas: works, exposure: tone.enabled ? tone.exposure : 0, falloff };
+    return { rendition, areas: works, exposure: tone.enabled ? tone.exposure : 0, falloff };
   },
-  reads: ({ areas }) => (areas.some(relights) ? [LIGHT] : []),
+  reads: ({ rendition, areas }) => [
+    ...(areas.some(relights) ? [LIGHT] : []),
+    ...(rendition === RENDITION && areas.some(({ settings }) => localContrast(settings.tone))
+      ? [DETAILS]
+      : [])
+  ],
   begin: (tile, data, arena) =>
     actWithin(
       data.areas.map((area) => actingOf(area, data, tile, arena)),
@@ -69,7 +78,7 @@ const bendsMore = ({ settings: { tone } }: LightData['areas'][number]): boolean 
 
 function actingOf(
   area: LightData['areas'][number],
-  { exposure, falloff }: LightData,
+  { rendition, exposure, falloff }: LightData,
   tile: ReadingTile,
   arena: Arena
 ): Acting {
@@ -77,7 +86,13 @@ function actingOf(
   const tone: ToneSettings = { ...untouchedTone(), ...area.settings.tone };
   const changes: Change[] = [];
   if (relights(area))
-    changes.push(relightStage.begin(tile, { settings: { ...tone, exposure }, falloff }, arena));
+    changes.push(
+      (rendition === RENDITION ? relightStage : secondRelightStage).begin(
+        tile,
+        { settings: { ...tone, exposure }, falloff },
+        arena
+      )
+    );
   const balance = evenBalance(area.settings.colour);
   if (!bendsMore(area)) {
     const gain = 2 ** tone.exposure;

@@ -8,11 +8,12 @@ import type { Arena } from '../../picture/kernels/arena.ts';
 import type { Ask } from '../../picture/tile/resource.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import type { ReadingTile } from '../../picture/tile/tile.ts';
-import { RENDITION, type Rendition } from '../../settings/rendition.ts';
+import { FIRST_RENDITION, SECOND_RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { type BalanceFacts, balanceStage } from '../colour/balance-stage.ts';
 import { gradeStage } from '../colour/grade-stage.ts';
 import { lookStage } from '../colour/looks/look-stage.ts';
 import { relightStage } from '../tone/relight-stage.ts';
+import { secondRelightStage } from '../tone/second-relight-stage.ts';
 import { toneStage } from '../tone/stage.ts';
 import { type Change, actWithin } from './act-within.ts';
 import { type Area, type AreasSettings, areasAtWork } from './step.ts';
@@ -20,11 +21,11 @@ import { type Area, type AreasSettings, areasAtWork } from './step.ts';
 interface Given {
   facts: BalanceFacts & { rendering: Rendering };
   plan: { falloff: Falloff | null };
-  recipe: { areas: AreasSettings };
+  recipe: { rendition: Rendition; areas: AreasSettings };
 }
 
 /** The stages of a development, in their order. */
-const STAGES = [relightStage, balanceStage, toneStage, gradeStage, lookStage] as const;
+const STAGES = [relightStage, secondRelightStage, balanceStage, toneStage, gradeStage, lookStage] as const;
 /** What each of them works by; null: nothing to do. */
 type StageData = readonly (object | null)[];
 
@@ -32,8 +33,12 @@ export interface RevisionData {
   areas: readonly { id: string; stages: StageData }[];
 }
 
-const developed = ({ facts, plan }: Given, { settings }: NonNullable<Area['revision']>): StageData => {
-  const rendition: Rendition = RENDITION;
+const developed = (
+  { facts, plan, recipe: { rendition: given } }: Given,
+  { settings }: NonNullable<Area['revision']>
+): StageData => {
+  // Areas of the first rendition were never rendered by it.
+  const rendition = given === FIRST_RENDITION ? SECOND_RENDITION : given;
   return STAGES.map((stage) => stage.prepare({ facts, plan, recipe: { rendition, ...settings } }));
 };
 

@@ -11,7 +11,7 @@ import { kernels } from '../../picture/kernels/kernels.ts';
 import { addresses } from '../../picture/tile/planes.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import { keepingLast } from '../../settings/keeping-last.ts';
-import { RENDITION, type Rendition } from '../../settings/rendition.ts';
+import { FIRST_RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { RESPONSES } from './base-curve.ts';
 import { shownCurves } from './shown-curves.ts';
 import { type ToneSettings, tonesAnything, untouchedTone } from './step.ts';
@@ -40,7 +40,7 @@ export const toneStage: PixelStage<'tone', Given, ToneData> = {
   name: 'tone',
   kind: 'pixel',
   prepare({ facts, recipe: { rendition, tone } }) {
-    if (rendition !== RENDITION) return null;
+    if (rendition === FIRST_RENDITION) return null;
     const settings = tonesAnything(tone) ? tone : null;
     if (facts.rendering === 'scene')
       return { response: settings?.rendering ?? 'plain', settings: settings ?? untouchedTone() };

@@ -173,6 +173,13 @@ export type Levels = ToneSettings['levels'];
 export type CurveName = (typeof CURVES)[number];
 export type CurvePoint = ToneSettings['curve'][number];
 
+/** Local contrasts, by their sizes. */
+export const LOCAL = ['fine', 'middle', 'broad'] as const;
+
+/** Whether the settings ask for the details of the frame. */
+export const localContrast = (tone: Pick<ToneSettings, (typeof LOCAL)[number]>): boolean =>
+  LOCAL.some((name) => tone[name] !== 0);
+
 /** Whether the settings ask for the broad light of the frame. */
 export const looksAbout = ({ enabled, bands, ...tone }: ToneSettings): boolean =>
   enabled &&

@@ -34,17 +34,23 @@
         ? { width: square ? LARGE + 56 : WIDE, height: square ? LARGE + 56 : LARGE }
         : small
   );
-  /** Away from where the pointer works on the picture. */
-  const right = $derived(room.pointerLeft);
+  /** A wide one lies over the picture, away from where the pointer works on it; a square one has its own place beside. */
+  const right = $derived(square || room.pointerLeft);
+  const PADDING = 12;
+  $effect(() => {
+    if (!square || !grown || beside) return;
+    room.besideSheet = size.width + 2 * PADDING + 2;
+    return () => (room.besideSheet = 0);
+  });
 </script>
 
 <div class={['relative min-w-0 flex-none', beside && 'self-stretch']} bind:clientWidth={width}>
   <div
     class={[
       !beside && grown && 'fixed z-20 border border-line bg-panel p-3 shadow-xl',
-      !beside && grown && (right ? 'right-26' : 'left-38')
+      !beside && grown && (square ? 'right-0' : right ? 'right-26' : 'left-38')
     ]}
-    style:bottom={!beside && grown ? `${room.dragged.below + READINGS + 12}px` : undefined}
+    style:bottom={!beside && grown ? `${room.dragged.below + READINGS + (square ? 0 : 12)}px` : undefined}
     data-testid="fine-tool"
     data-grown={grown && !beside}
   >

@@ -51,6 +51,7 @@ export function createRoom(aspect: () => number, moving: () => boolean, hasIndex
   let alone = $state(false);
   let readingsAlone = $state(false);
   let pointerLeft = $state(false);
+  let besideSheet = $state(0);
   let layout = $state.raw<Layout>({ deck: 'beside', index: null });
   const dragged = $derived({ board: kept.board ?? boardWidth(size), below: kept.below ?? BELOW.least });
   const settle = (): void => {
@@ -129,6 +130,13 @@ export function createRoom(aspect: () => number, moving: () => boolean, hasIndex
     },
     set pointerLeft(left) {
       pointerLeft = left;
+    },
+    /** Width that a fine tool takes at the right of the sheet while it is large there. */
+    get besideSheet() {
+      return besideSheet;
+    },
+    set besideSheet(width) {
+      besideSheet = width;
     },
     /** Free space about the picture. */
     get margin() {

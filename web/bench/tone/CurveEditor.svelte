@@ -10,11 +10,13 @@
     disabled: boolean;
     /** Where a tone that is pointed at lies. */
     pointed?: number | null;
+    /** How many pixels are as light as each of these, from black to white: drawn behind the curve. */
+    counts?: readonly number[];
     /** Pixels of a side. */
     size: number;
     change: (points: CurvePoint[], moving: boolean) => void;
   }
-  let { label, points, disabled, pointed = null, size, change }: Props = $props();
+  let { label, points, disabled, pointed = null, counts = [], size, change }: Props = $props();
   const EDGE = 5;
   const span = $derived(size - 2 * EDGE);
   /** A press this near to a point, in pixels, is meant for it. */
@@ -30,6 +32,14 @@
       { length: 65 },
       (_, i) => `${EDGE + (span * i) / 64} ${EDGE + span * (1 - curve(i / 64))}`
     ).join('L')
+  );
+  /** The outermost counts hold what is clipped, and do not flatten the rest. */
+  const most = $derived(Math.max(1, ...counts.slice(1, -1)));
+  const hills = $derived(
+    counts.map(
+      (count, i) =>
+        `${EDGE + (span * i) / (counts.length - 1)} ${EDGE + span * (1 - Math.min(1, Math.sqrt(count / most)))}`
+    )
   );
   const rounded = (value: number): number => Math.round(Math.min(1, Math.max(0, value)) * 1000) / 1000;
 
@@ -107,6 +117,13 @@
     {@const at = EDGE + span * quarter}
     <path d={`M${at} ${EDGE}V${size - EDGE}M${EDGE} ${at}H${size - EDGE}`} stroke="var(--soft)" />
   {/each}
+  {#if hills.length > 1}
+    <path
+      d={`M${EDGE} ${EDGE + span}L${hills.join('L')}L${EDGE + span} ${EDGE + span}Z`}
+      fill="var(--soft)"
+      data-testid="curve-histogram"
+    />
+  {/if}
   <path d={`M${EDGE} ${size - EDGE}L${size - EDGE} ${EDGE}`} stroke="var(--line)" stroke-dasharray="3 3" />
   <path d={`M${path}`} fill="none" stroke="var(--ink)" stroke-width="1.5" />
   {#if pointed !== null}

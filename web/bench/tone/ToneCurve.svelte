@@ -21,6 +21,13 @@
   const typed = $derived(
     tone[which].map(({ x, y }) => `${Math.round(x * 100)}:${Math.round(y * 100)}`).join(' ')
   );
+  const OF_COLOUR = { curveRed: 0, curveGreen: 1, curveBlue: 2 } as const;
+  /** What the curve acts on: the light of the picture, or one colour of it. */
+  const behind = $derived(
+    which in OF_COLOUR
+      ? (bench.histogram?.counts[OF_COLOUR[which as keyof typeof OF_COLOUR]] ?? [])
+      : (bench.histogram?.luminance ?? [])
+  );
   let fault = $state('');
 
   /** Points as "25:20 75:80", in percent. */
@@ -43,6 +50,7 @@
         points={tone[which]}
         disabled={off !== null}
         pointed={mine.pointed}
+        counts={behind}
         size={height}
         change={(points, moving) => bench.change('tone', { [which]: points }, moving)}
       />

@@ -20,6 +20,7 @@ export { gradeColours } from './grade';
 export { halve } from './halve';
 export { countColours } from './histogram';
 export { averageOnto, interleave, logLight, logRatio, relightRow } from './light';
+export { addAtLight, addScaled, detailRow, detailsAbout, enlarge, partAtEdges } from './local';
 export { fromRootsApart, partScale, shrinkNoise, toRootsApart } from './noise';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
 export {

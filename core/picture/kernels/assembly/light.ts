@@ -167,7 +167,8 @@ export function interleave(plane: usize, count: i32, out: usize, stride: i32, pl
  * far each base is told from the one before (1) rather than from the pixel (0), and what keeps a distance from growing: in
  * proportion to its size, and to its square. `veils` is a table over shares of haze from 0 to 1. `x`, `y` and `falloff` are nodes of the mesh: places in cells of the grid,
  * and stops that were added to the light since the grid was measured. A cell of `grid` holds four slopes and four offsets,
- * one of `haze` a slope and an offset; `haze` is 0 where none is to be taken away. `work` holds two rows and eight values.
+ * one of `haze` a slope and an offset; `haze` is 0 where none is to be taken away. `more`: stops that each pixel gains besides; 0: none. `work`
+ * holds two rows and eight values.
  */
 export function relightRow(
   r: usize,
@@ -188,6 +189,7 @@ export function relightRow(
   numbers: usize,
   table: usize,
   veilTable: usize,
+  more: usize,
   work: usize
 ): void {
   const stops = work,
@@ -296,7 +298,16 @@ export function relightRow(
       }
     }
   }
+  if (more != 0) addRow(stops, more, count);
   rowGains(r, g, b, count, numbers, stops, haze != 0 ? veils : 0);
+}
+
+/** Adds a row to another. */
+function addRow(row: usize, other: usize, count: i32): void {
+  for (let i = 0; i < count; i += 4) {
+    const at = (<usize>i) << 2;
+    storePart(row + at, f32x4.add(v128.load(row + at), loadPart(other + at, count - i)), count - i);
+  }
 }
 
 /** Values of a table at four places in its entries, the last of which is `most` and one more. */

@@ -11,7 +11,7 @@ import { keptTable } from '../../../picture/kernels/heap.ts';
 import { invert3 } from '../../../math/matrix3.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
 import { resourceFor } from '../../../picture/tile/resource.ts';
-import { RENDITION, type Rendition } from '../../../settings/rendition.ts';
+import { FIRST_RENDITION, type Rendition } from '../../../settings/rendition.ts';
 import type { PixelStage } from '../../../picture/tile/stage.ts';
 import { askForLook, lookResource } from './look-resource.ts';
 
@@ -32,17 +32,19 @@ const DECODE = tabulate(srgbDecode);
 /** Slope of sRGB's encoding at white, by which it goes on beyond. */
 const SLOPE = 1.055 / 2.4;
 
-/** `beyond`: whether a look goes on outside of its range, or what lies there counts as its ends. */
+/** `beyond`: whether a look goes on outside of its range, or what lies there counts as its ends, as the first rendition had it. */
 export const lookStageOf = <Name extends string>(
   name: Name,
-  own: Rendition,
   beyond: boolean
 ): PixelStage<Name, Given, LookData> => ({
   name,
   kind: 'pixel',
   reads: ({ look }) => [askForLook(look)],
   prepare: ({ recipe: { rendition, colour } }) =>
-    rendition === own && colour.enabled && colour.look !== null && colour.lookAmount > 0
+    (rendition === FIRST_RENDITION) !== beyond &&
+    colour.enabled &&
+    colour.look !== null &&
+    colour.lookAmount > 0
       ? { look: colour.look, amount: colour.lookAmount / 100 }
       : null,
   begin({ resources }, { look: id, amount }, arena) {
@@ -77,4 +79,4 @@ export const lookStageOf = <Name extends string>(
   }
 });
 
-export const lookStage = lookStageOf('look', RENDITION, true);
+export const lookStage = lookStageOf('look', true);
