@@ -51,7 +51,7 @@ export function answerAbout(
   if (question.kind === 'cast') return suggestCast(lightOf(), question.matrix);
   if (question.kind === 'bands') return heldBands(lightOf());
   if (question.kind === 'white') return lightColours(lightOf());
-  if (question.kind === 'tone') return suggestTone(lightOf(), question.tone);
+  if (question.kind === 'tone') return suggestTone(lightOf(), question.tone, question.asked);
   if (question.kind === 'source') return findSource(planes, question.region, size, question.others);
   if (question.kind === 'fill') return findFill(planes, question.region, size, question);
   if (question.kind === 'dust') return lookForDust({ planes, size, before: question.others, known: null });

@@ -85,7 +85,7 @@ export type Question =
   | { kind: 'bake'; stages: StageInputs; rendering: Rendering; name: string }
   | { kind: 'bands' }
   | { kind: 'white' }
-  | { kind: 'tone'; tone: ToneSettings }
+  | { kind: 'tone'; tone: ToneSettings; asked: readonly (keyof Suggestion)[] }
   /** `others`: what is mended already. */
   | { kind: 'source'; region: Region; others: readonly Patch[] }
   | { kind: 'fill'; region: Region; before: Fill | null; projection: Projection | null }

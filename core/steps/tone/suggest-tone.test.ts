@@ -4,7 +4,7 @@ import { FROM_SRGB, type Rgb, paint } from '../../render/painted-frame.ts';
 import { defaultsOf } from '../../settings/step.ts';
 import { RESPONSES, baseCurve } from './base-curve.ts';
 import { type ToneSettings, toneSchema } from './step.ts';
-import { type Suggestion, suggestTone } from './suggest-tone.ts';
+import { RANGE, SUGGESTED, type Suggestion, suggestTone } from './suggest-tone.ts';
 import { tonedLight } from './toned-light.ts';
 
 const NEUTRAL = defaultsOf(toneSchema) as ToneSettings;
@@ -18,9 +18,13 @@ const tiles =
     const light = 0.15 * 2 ** stops * gain;
     return [light, light, light];
   };
-function suggested(lightAt: (x: number, y: number) => Rgb): Suggestion {
+function suggested(
+  lightAt: (x: number, y: number) => Rgb,
+  current = NEUTRAL,
+  asked: readonly (keyof Suggestion)[] = SUGGESTED
+): Suggestion {
   const light = measureLight(paint(lightAt), FROM_SRGB);
-  const found = suggestTone(light, NEUTRAL);
+  const found = suggestTone(light, current, asked);
   giveLightBack(light);
   return found;
 }
@@ -132,5 +136,36 @@ describe('tone by itself', () => {
     expect(own.white).toBeGreaterThan(10);
     expect(shown(0.2)).toBeGreaterThan(baseCurve(0.2, RESPONSES.plain));
     expect(own.rangeWhite).toBeLessThan(3);
+  });
+
+  it('tells one control by the picture as all others have it', () => {
+    const scene = tiles(1);
+    const one = (name: keyof Suggestion, own: Partial<ToneSettings>): number =>
+      suggested(scene, { ...NEUTRAL, ...own }, [name])[name];
+    // What was exposed by so many stops needs as many fewer, and its highlights more.
+    const free = one('exposure', {});
+    expect(one('exposure', { exposure: 1.3 })).toBe(free);
+    expect(one('recovery', { exposure: 1.3 })).toBeGreaterThan(one('recovery', {}) + 20);
+    expect(one('highlights', { exposure: 2.5 })).toBeLessThan(one('highlights', {}) - 20);
+    expect(one('shadows', { exposure: -1 })).toBeGreaterThan(one('shadows', {}) + 15);
+    expect(one('white', { exposure: -4 })).toBeGreaterThan(one('white', {}));
+    // A control does not heed itself.
+    expect(one('shadows', { shadows: 90 })).toBe(one('shadows', {}));
+    // Shadows that are open already make a picture lighter.
+    expect(one('exposure', { shadows: 100 })).toBeLessThanOrEqual(free);
+    expect(suggested(scene, { ...NEUTRAL, exposure: 0.7 }, ['white']).exposure).toBe(0.7);
+  });
+
+  it('finds a range that holds the picture however it is exposed', () => {
+    const scene = tiles(1);
+    for (const exposure of [-1, 0, 0.7, 1.3, 2.5]) {
+      const found = suggested(scene, { ...NEUTRAL, rendering: 'range', exposure }, RANGE);
+      const toned = tonedLight({ ...NEUTRAL, ...found, rendering: 'range' });
+      const shares = Array.from({ length: 600 }, (_, i) =>
+        toned(scene(20 * (i % 30) + 9, 20 * Math.floor(i / 30) + 9)[0])
+      );
+      expect(shares.filter((light) => light > 1.001).length / 600, `${exposure} EV`).toBeLessThan(0.01);
+      expect(Math.max(...shares)).toBeGreaterThan(0.7);
+    }
   });
 });

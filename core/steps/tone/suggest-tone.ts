@@ -5,7 +5,8 @@ import { MIDDLE_EPSILON } from '../../measure/light/measure-light.ts';
 import { lightColours } from '../colour/light-colour.ts';
 import { RESPONSES } from './base-curve.ts';
 import { MIDDLE_GREY } from './middle-grey.ts';
-import type { ToneSettings } from './step.ts';
+import { relitStops } from './relight.ts';
+import { type ToneSettings, untouchedTone } from './step.ts';
 import { bentStops, recoveryOf, shownLight } from './toned-light.ts';
 
 /** What is set together when all of tone is to be set by itself. */
@@ -25,6 +26,7 @@ export const RANGE = ['rangeWhite', 'rangeMiddle', 'rangeBlack'] as const;
 export const SUGGESTED = [...TOGETHER, ...RANGE, 'haze'] as const;
 export type Suggestion = Pick<ToneSettings, (typeof SUGGESTED)[number]>;
 
+const NEUTRAL = untouchedTone();
 const GREY = Math.log2(MIDDLE_GREY);
 /** Where the middle of all tones, the lightest and the darkest are to lie, in stops about the middle grey or about white. */
 const MEDIAN = 0.6;
@@ -73,10 +75,10 @@ function sampled(cells: number, of: (i: number) => number): Float32Array {
   return out;
 }
 
-/** The most contrast that lifts the lightest tones, in stops about white, no further than white. */
-function roomFor(lightest: number): number {
+/** The most contrast that, beside what else is set, lifts the lightest tones, in stops about white, no further than white. */
+function roomFor(lightest: number, { midtones, white, black }: ToneSettings): number {
   const lifted = (contrast: number): number =>
-    bentStops(lightest - GREY, { contrast, midtones: 0, white: 0, black: 0 }) + GREY;
+    bentStops(lightest - GREY, { contrast, midtones, white, black }) + GREY;
   return reached(0, 41, (contrast) => lifted(contrast) - Math.max(0, lightest)) - 1;
 }
 
@@ -101,50 +103,83 @@ function isEvening(frame: FrameLight): boolean {
 const brightest = ({ colours: [r, g, b], stops }: FrameLight): Float32Array =>
   sampled(stops.length, (i) => Math.log2(Math.max(1e-6, r[i], g[i], b[i])));
 
-/** `current`: what is set, of which the bands and levels stay. */
-export function suggestTone(light: FrameLight, current: ToneSettings): Suggestion {
-  const at = quantiles(sampled(light.stops.length, (i) => light.stops[i]));
-  const wanted = Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98), LARGE_LIGHT - at(0.8));
-  // A light picture is meant to be one: it is darkened as far as its lightest parts are above white, and in part where it is all light.
-  const darker = Math.min(0, -at(0.98), GLARING_SHARE * (wanted + GLARING));
-  const full = Math.min(MOST_LIFT, wanted <= LIFT ? wanted : LIFT + LIFT_SHARE * (wanted - LIFT));
-  const lifted = isEvening(light) ? EVENING.share * full : full;
-  const exposure = Math.max(-4, wanted < 0 ? Math.max(wanted, darker) : lifted);
-  const rounded = Math.abs(exposure) < 0.1 ? 0 : Math.round(exposure * 20) / 20;
-  const recovery = recoveryOf(quantiles(brightest(light))(0.999) + rounded);
-  const highlights = -clamp(Math.round(25 * (at(0.99) + rounded - HIGHLIGHTS_BEGIN)), 0, 100);
-  const shadows = clamp(Math.round(30 * (SHADOWS_BEGIN + GREY - at(0.05) - rounded)), 0, 100);
-  const contrast = Math.min(
-    clamp(Math.round(25 * (FLAT - (at(0.95) - at(0.05)))), 0, 40),
-    roomFor(at(0.98) + rounded)
-  );
-  const { haze, spread } = detailOf(light);
-  const settings = {
+/** Stops of some cells, with what highlights, shadows and bands make of them. */
+function relitLight({ bases, stops }: FrameLight, settings: ToneSettings): Float32Array {
+  const relit = relitStops(settings);
+  return sampled(stops.length, (i) => stops[i] + relit(bases[i * 8] * stops[i] + bases[i * 8 + 4]));
+}
+
+/**
+ * `current`: what is set. The controls that are `asked` for are told together, by the picture as all others have it; of these the answer
+ * holds what is set.
+ */
+export function suggestTone(
+  light: FrameLight,
+  current: ToneSettings,
+  asked: readonly (keyof Suggestion)[] = TOGETHER
+): Suggestion {
+  const isAsked = (name: keyof Suggestion): boolean => asked.includes(name);
+  const standing: ToneSettings = {
     ...current,
-    exposure: rounded,
-    recovery,
-    contrast,
-    midtones: 0,
-    white: 0,
-    black: 0
+    ...Object.fromEntries(asked.map((name) => [name, NEUTRAL[name]]))
   };
-  const shown = (stops: number, own: Partial<ToneSettings>): number =>
-    shownLight({ ...settings, rendering: 'plain', ...own }, RESPONSES.plain)(2 ** stops);
-  const white = reached(-1, 60, (value) => shown(at(0.995), { white: value }) - SHOWN_WHITE);
-  const black = reached(-61, 0, (value) => shown(at(0.005), { white, black: value }) - SHOWN_BLACK);
-  const aboutGrey = (share: number): number => Math.round((at(share) + rounded - GREY) * 10) / 10;
+  const told = <N extends keyof Suggestion>(name: N, find: () => number): number =>
+    isAsked(name) ? find() : current[name];
+  const at = quantiles(relitLight(light, standing));
+
+  const exposure = told('exposure', () => {
+    const wanted = Math.min(MEDIAN + GREY - at(0.5), LIGHTEST - at(0.98), LARGE_LIGHT - at(0.8));
+    // A light picture is meant to be one: it is darkened as far as its lightest parts are above white, and in part where it is all light.
+    const darker = Math.min(0, -at(0.98), GLARING_SHARE * (wanted + GLARING));
+    const full = Math.min(MOST_LIFT, wanted <= LIFT ? wanted : LIFT + LIFT_SHARE * (wanted - LIFT));
+    const lifted = isEvening(light) ? EVENING.share * full : full;
+    const stops = Math.max(-4, wanted < 0 ? Math.max(wanted, darker) : lifted);
+    return Math.abs(stops) < 0.1 ? 0 : Math.round(stops * 20) / 20;
+  });
+  const recovery = told('recovery', () => recoveryOf(quantiles(brightest(light))(0.999) + exposure));
+  const highlights = told(
+    'highlights',
+    () => -clamp(Math.round(25 * (at(0.99) + exposure - HIGHLIGHTS_BEGIN)), 0, 100)
+  );
+  const shadows = told('shadows', () =>
+    clamp(Math.round(30 * (SHADOWS_BEGIN + GREY - at(0.05) - exposure)), 0, 100)
+  );
+  const contrast = told('contrast', () =>
+    Math.min(
+      clamp(Math.round(25 * (FLAT - (at(0.95) - at(0.05)))), 0, 40),
+      Math.max(0, roomFor(at(0.98) + exposure, standing))
+    )
+  );
+  const settings = { ...standing, exposure, recovery, contrast };
+  const shown = (stops: number, own: Partial<ToneSettings>): number => {
+    const all = { ...settings, ...own };
+    return shownLight(all, RESPONSES[all.rendering])(2 ** stops);
+  };
+  const white = told('white', () =>
+    Math.max(
+      0,
+      reached(-1, 60, (value) => shown(at(0.995), { white: value }) - SHOWN_WHITE)
+    )
+  );
+  const black = told('black', () =>
+    Math.max(
+      -60,
+      reached(-61, 0, (value) => shown(at(0.005), { white, black: value }) - SHOWN_BLACK)
+    )
+  );
+  const aboutGrey = (share: number): number => Math.round((at(share) + exposure - GREY) * 10) / 10;
   return {
-    exposure: rounded,
+    exposure,
     recovery,
     highlights,
     shadows,
     contrast,
-    white: Math.max(0, white),
-    black: Math.max(-60, black),
-    middle: clamp(Math.round(80 * (TEXTURED - spread)), 0, 20),
-    haze: clamp(Math.round(200 * (haze - 0.15)), 0, 80),
-    rangeWhite: clamp(aboutGrey(0.998), 0.5, 10),
-    rangeBlack: clamp(aboutGrey(0.002), -14, -1),
-    rangeMiddle: clamp(Math.round(aboutGrey(0.5) * 5) / 10, -3, 3)
+    white,
+    black,
+    middle: told('middle', () => clamp(Math.round(50 * (TEXTURED - detailOf(light).spread)), 0, 15)),
+    haze: told('haze', () => clamp(Math.round(200 * (detailOf(light).haze - 0.15)), 0, 80)),
+    rangeWhite: told('rangeWhite', () => clamp(aboutGrey(0.998), 0.5, 10)),
+    rangeBlack: told('rangeBlack', () => clamp(aboutGrey(0.002), -14, -1)),
+    rangeMiddle: told('rangeMiddle', () => clamp(Math.round(aboutGrey(0.5) * 5) / 10, -3, 3))
   };
 }

@@ -58,7 +58,7 @@
 
 <div
   class={[
-    'control grid h-6.75 grid-cols-[80px_minmax(60px,1fr)_54px_16px] items-center gap-1 beside:grid-cols-[80px_minmax(160px,1fr)_54px_16px]',
+    'control grid h-6.75 grid-cols-[80px_minmax(56px,1fr)_54px_14px_14px] items-center gap-1 beside:grid-cols-[80px_minmax(140px,1fr)_54px_14px_14px]',
     idle !== null && 'opacity-60'
   ]}
   {...hint(idle ?? told)}
@@ -104,23 +104,23 @@
       >
     {/if}
   </span>
-  {#if suggest && idle === null && value === setting.default}
+  {#if suggest}
     <Button
       color="alternative"
-      class="ghost h-6 w-4 border-0 p-0 text-faint"
+      class="ghost h-6 w-3.5 border-0 p-0 text-faint disabled:invisible"
       aria-label={`${spoken} by itself`}
-      {...hint('By itself: from what the picture holds')}
+      {...hint('By itself: from the picture as it stands')}
+      disabled={idle !== null}
       onclick={suggest}>◇</Button
     >
-  {:else}
-    <Button
-      color="alternative"
-      class="ghost h-6 w-4 border-0 p-0 text-faint disabled:invisible"
-      aria-label={`Set ${spoken} back`}
-      {...hint('Set back')}
-      disabled={idle !== null || value === setting.default}
-      onclick={() => set(setting.default, false)}>↺</Button
-    >
   {/if}
+  <Button
+    color="alternative"
+    class="ghost col-start-5 h-6 w-3.5 border-0 p-0 text-faint disabled:invisible"
+    aria-label={`Set ${spoken} back`}
+    {...hint('Set back')}
+    disabled={idle !== null || value === setting.default}
+    onclick={() => set(setting.default, false)}>↺</Button
+  >
   {#if idle !== null}<span class="sr-only" id={`${id}-idle`}>{idle}</span>{/if}
 </div>

@@ -90,6 +90,9 @@
       placeholder="25:20 75:80"
       disabled={off !== null}
       value={typed}
+      onkeydown={(event: KeyboardEvent) => {
+        if (event.key === 'Enter') (event.currentTarget as HTMLElement).blur();
+      }}
       onchange={(event) => take(event.currentTarget.value)}
     />
     <p class="quiet text-xs leading-[1.3]">{fault || toneSchema.properties[which].description}</p>

@@ -1,10 +1,11 @@
 <!-- Light: exposure, its ends, highlights and shadows, and how a raw file is rendered. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
-  import { RANGE } from '$core/steps/tone/suggest-tone.ts';
+  import { RANGE, TOGETHER } from '$core/steps/tone/suggest-tone.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
-  import type { Suggest } from './suggest.ts';
+  import { MOST_AMOUNT, type Suggest, byAmount, takeAmount } from './suggest.ts';
+  import NumberControl from '../controls/NumberControl.svelte';
   import { toneView } from './tone-view.svelte.ts';
   import { hint } from '../../lib/hints/hint.ts';
 
@@ -19,6 +20,13 @@
     bench.facts.rendering === 'scene' ? null : 'This picture is rendered already: this is for raw files.'
   );
   const range = $derived(bench.recipe.tone.rendering === 'range' && finished === null);
+  /** How much of what was found is taken, as long as none of it was set by hand since. */
+  const amount = $derived.by(() => {
+    const { itself } = mine;
+    if (!itself) return null;
+    const taken = byAmount(itself.before, itself.found, itself.amount);
+    return TOGETHER.every((name) => bench.recipe.tone[name] === taken[name]) ? itself.amount : null;
+  });
   const FIRST = ['exposure', 'recovery', 'highlights', 'shadows'] as const;
   const SECOND = ['white', 'black', 'contrast'] as const;
 </script>
@@ -68,6 +76,16 @@
       {...hint('Exposure, recovery, highlights, shadows, contrast and ends, from what the picture holds')}
       onclick={() => suggest()}>All by itself</Button
     >
+    {#if amount !== null}
+      <NumberControl
+        setting={{ label: 'Amount', minimum: 0, maximum: MOST_AMOUNT, step: 1, default: 100, unit: '%' }}
+        label="Amount by itself"
+        description="How much of what was found is taken; at 0 all is as it was before."
+        value={amount}
+        idle={off}
+        change={(value, moving) => takeAmount(bench, value, moving)}
+      />
+    {/if}
     <p class="quiet pt-1.5 text-xs" role="status">
       {mine.said ||
         '◇ sets one control by itself. With Alt held while an end is dragged, only what clips is seen.'}
