@@ -4,7 +4,7 @@ import { defaultsOf, touchedSettings } from '../../settings/step.ts';
 import { gradeStage } from '../colour/grade-stage.ts';
 import { type ColourSettings, colourSchema } from '../colour/step.ts';
 import { shownCurves } from '../tone/shown-curves.ts';
-import { untouchedTone } from '../tone/step.ts';
+import { CURVES, untouchedTone } from '../tone/step.ts';
 import { actWithin } from './act-within.ts';
 import {
   type Area,
@@ -25,7 +25,7 @@ export interface ColoursData {
 
 /** Degrees between nodes that together turn all hues alike. */
 const APART = 30;
-const SHOWN = ['levels', 'curve'];
+const SHOWN: readonly string[] = ['levels', ...CURVES];
 const NOT_SHOWN = Object.keys(areaToneSchema.properties).filter((name) => !SHOWN.includes(name));
 
 const curves = ({ settings: { tone } }: Pick<Area, 'settings'>): boolean =>

@@ -3,7 +3,7 @@ import { id } from '../../settings/id-schema.ts';
 import { percent, signedPercent } from '../../settings/percent-schema.ts';
 import { type Settings, type Step, touchedSettings } from '../../settings/step.ts';
 import { type ColourSettings, colourSchema } from '../colour/step.ts';
-import { type ToneSettings, toneSchema } from '../tone/step.ts';
+import { CURVES, type ToneSettings, toneSchema } from '../tone/step.ts';
 import { type SkySettings, skySchema } from './another-sky/sky-settings.ts';
 import { MOST_SHAPES, type MaskSpec, type Shape, maskSpecOf, shapeSchema } from './shape.ts';
 
@@ -24,7 +24,7 @@ const TONES = [
   'haze',
   'hazeDepth',
   'levels',
-  'curve'
+  ...CURVES
 ] as const;
 const COLOURS = ['warmth', 'tint', 'saturation', 'vibrance', 'zoneAll', 'mono'] as const;
 

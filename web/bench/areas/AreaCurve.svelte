@@ -1,7 +1,7 @@
-<!-- The curve of an area, on luminance. -->
+<!-- The curves of an area, by what they act on. -->
 <script lang="ts">
-  import { toneSchema } from '$core/steps/tone/step.ts';
-  import { Button } from 'flowbite-svelte';
+  import { CURVES, type CurveName, toneSchema } from '$core/steps/tone/step.ts';
+  import { Button, Select } from 'flowbite-svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import FineTool from '../room/FineTool.svelte';
   import CurveEditor from '../tone/CurveEditor.svelte';
@@ -10,16 +10,17 @@
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
   const chosen = $derived(chosenArea(bench));
-  const points = $derived(chosen?.area.settings.tone.curve ?? []);
+  let which = $state<CurveName>('curve');
+  const points = $derived(chosen?.area.settings.tone[which] ?? []);
   const change = (curve: { x: number; y: number }[], moving: boolean): void =>
-    setInArea(bench, 'tone', { curve }, moving);
+    setInArea(bench, 'tone', { [which]: curve }, moving);
 </script>
 
 <section class="column flex gap-3 beside:flex-col" aria-label="Curve of the area">
   <FineTool name="the curve" small={{ width: 132, height: 132 }} square={264}>
     {#snippet tool({ height })}
       <CurveEditor
-        label={toneSchema.properties.curve.label}
+        label={toneSchema.properties[which].label}
         {points}
         disabled={off !== null || !chosen}
         size={height}
@@ -30,6 +31,22 @@
   <div
     class="flex max-w-70 min-w-0 flex-1 flex-col items-start gap-1.5 beside:max-w-none beside:flex-row beside:items-center"
   >
+    <Select
+      {...hint('Of all light, or of one colour')}
+      placeholder=""
+      class="w-full"
+      aria-label="Which curve of the area"
+      disabled={off !== null || !chosen}
+      bind:value={which}
+    >
+      {#each CURVES as name (name)}
+        <option value={name}
+          >{toneSchema.properties[name].label}{(chosen?.area.settings.tone[name].length ?? 0) > 0
+            ? ' ·'
+            : ''}</option
+        >
+      {/each}
+    </Select>
     <Button
       color="light"
       disabled={points.length === 0}
@@ -37,9 +54,7 @@
       onclick={() => change([], false)}>Straight</Button
     >
     <p class="quiet text-xs">
-      {chosen
-        ? 'On luminance, within the area: hue and saturation stay.'
-        : 'No area is chosen: choose one in the list.'}
+      {chosen ? toneSchema.properties[which].description : 'No area is chosen: choose one in the list.'}
     </p>
   </div>
 </section>

@@ -114,7 +114,9 @@
       placeholder=""
       class="w-26"
       aria-label="How the mask is shown"
-      {...hint('How the shape is shown over the picture (E); hidden while a control moves')}
+      {...hint(
+        'How the shape is shown over the picture (E); hidden while what the area does is set and judged'
+      )}
       bind:value={mine.shown}
     >
       {#each SHOWN as { value, name } (value)}<option {value}>{name}</option>{/each}

@@ -27,7 +27,7 @@
       told: 'Press corner by corner; Enter or the first corner closes it'
     },
     { tool: 'lasso', label: 'Lasso', told: 'Drag around what is meant' },
-    { tool: 'brush', label: 'Brush', told: 'Paint; strokes are added to the painted part in hand' },
+    { tool: 'brush', label: 'Brush', told: 'Paint; with Alt held what is painted is taken away' },
     { tool: 'colour', label: 'Colours', told: 'Press on colours that are meant: up to twelve in a range' },
     {
       tool: 'beside',
@@ -207,8 +207,11 @@
   {/if}
   {#if mine.tool === 'brush'}
     <div class="flex gap-3 pt-1">
-      <Checkbox bind:checked={mine.brush.erases} {...hint('Takes away from the painted part in hand')}
-        >erase</Checkbox
+      <Checkbox
+        bind:checked={mine.brush.erases}
+        {...hint(
+          'What is painted is taken away from the shape, whatever it is built from; so is what is drawn with Alt held'
+        )}>erase (Alt)</Checkbox
       >
       <Checkbox
         bind:checked={mine.brush.keepsEdges}

@@ -39,7 +39,7 @@
     const stages = maskStages(bench.inputs, of);
     const picture = await sheet.drawAside('mask', view, stages);
     // What is shown may have changed while it was drawn.
-    if (!picture || !wanted || chosenArea(bench)?.shape !== of) return;
+    if (!picture || !wanted || chosenArea(bench)?.shape.id !== of.id) return;
     const { width, height } = picture;
     const drawn = pixelsOf(picture);
     if (mine.shown === 'hatching') {
@@ -62,26 +62,65 @@
       }
     mine.cover = count === 0 ? null : sum / count;
   }
-  const wanted = $derived(mine.shown !== 'none' && !bench.view.moving && sheet.opened && !bench.view.asShot);
+  const seen = $derived(sheet.opened && !bench.view.asShot);
+  /** The shape as it was when nothing moved: another one while a control moves is what moves. */
+  let atRest: Shape | null = null;
+  const shapeMoves = $derived.by(() => {
+    if (!bench.view.moving) atRest = shape;
+    return bench.view.moving && shape !== atRest;
+  });
+  const wanted = $derived(
+    mine.shown !== 'none' && !mine.judging && seen && (!bench.view.moving || shapeMoves)
+  );
+  /** What the area does is judged without the mask over it, until its shape is worked on again or the mask is asked for. */
+  let judged: { area: string; settings: unknown } | null = null;
+  $effect(() => {
+    const area = chosen?.area;
+    const now = area ? { area: area.id, settings: JSON.stringify([area.settings, area.opacity]) } : null;
+    if (now && judged?.area === now.area && judged.settings !== now.settings) mine.judging = true;
+    judged = now;
+  });
+  $effect(() => {
+    void [mine.area, mine.part, mine.shown, shape];
+    mine.judging = false;
+  });
   $effect(() => {
     const of = shape;
     // Corrections and the crop move the mask with the picture.
     void bench.inputs.stages.geometry;
     void bench.plan.crop;
     if (!of || empty) mine.cover = of ? 0 : null;
-    if (!of || empty || !wanted) return;
+    if (!of || empty || !seen || bench.view.moving) return;
     const timer = setTimeout(() => void countCover(of), SOON);
     return () => clearTimeout(timer);
   });
+  /** One is drawn at a time; what was asked for meanwhile comes after it, as it is then. */
+  let drawing = false;
+  let next: (() => Promise<void>) | null = null;
+  async function drawInTurn(draw: () => Promise<void>): Promise<void> {
+    next = draw;
+    if (drawing) return;
+    drawing = true;
+    try {
+      while (next) {
+        const now: () => Promise<void> = next;
+        next = null;
+        await now();
+      }
+    } finally {
+      drawing = false;
+    }
+  }
   $effect(() => {
     const [of, view] = [shape, $state.snapshot(sheet.view) as View];
-    // Corrections move the mask with the picture.
-    void bench.inputs.stages.geometry;
+    // Corrections move the mask with the picture; another kind of showing it is another mask.
+    void [bench.inputs.stages.geometry, mine.shown];
     if (!of || empty || !wanted) {
       mask = null;
       return;
     }
-    const timer = setTimeout(() => void drawMask(of, view), SOON);
+    if (bench.view.moving) return void drawInTurn(() => drawMask(of, view));
+    const timer = setTimeout(() => void drawInTurn(() => drawMask(of, view)), SOON);
     return () => clearTimeout(timer);
   });
 
@@ -186,7 +225,7 @@
   <!-- Seen at once, before the mask is drawn: as wide as the brush. Where the picture follows, only what it has yet to. -->
   <Line
     points={tool.follows ? line.slice(-2 * FRESH) : line}
-    stroke={mine.brush.erases ? '#111' : '#fff'}
+    stroke={tool.takes ? '#111' : '#fff'}
     strokeWidth={2 * tool.radius}
     lineCap="round"
     lineJoin="round"
@@ -206,7 +245,7 @@
     radius={tool.radius}
     stroke="#fff"
     strokeWidth={1.2}
-    dash={mine.brush.erases ? [4, 4] : undefined}
+    dash={mine.brush.erases || tool.takes ? [4, 4] : undefined}
     listening={false}
   />
   <Circle

@@ -69,7 +69,10 @@ export const areasParts = stepParts({
         id: 'area-shown',
         label: 'Show the mask as hatching, or not',
         keys: ['e'],
-        run: () => (mine.shown = mine.shown === 'none' ? 'hatching' : 'none')
+        run() {
+          if (mine.judging) mine.judging = false;
+          else mine.shown = mine.shown === 'none' ? 'hatching' : 'none';
+        }
       },
       {
         ...own,

@@ -2,6 +2,8 @@
 import type { Point } from '$core/math/frame-geometry.ts';
 import { MOST_POINTS, MOST_STROKES, type Stroke } from '$core/steps/areas/parts/brush.ts';
 import { MOST_CORNERS } from '$core/steps/areas/parts/outline.ts';
+import type { Meeting } from '$core/steps/areas/parts/part-base.ts';
+import type { PartOf } from '$core/steps/areas/parts/part.ts';
 import { MOST_PICKS } from '$core/steps/areas/parts/ranges.ts';
 import { type AreasSettings, changesPicture } from '$core/steps/areas/step.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
@@ -28,6 +30,8 @@ export interface AreasToolState extends SheetTool {
   readonly line: readonly Point[];
   /** Whether the picture follows what is painted. */
   readonly follows: boolean;
+  /** Whether what is being drawn is taken away. */
+  readonly takes: boolean;
   /** Radius of the brush on the sheet, in pixels. */
   readonly radius: number;
   close(): void;
@@ -38,6 +42,9 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
   let line = $state.raw<Point[]>([]);
   /** How hard a pen was last pressed; 1 for what tells nothing of it. */
   let pressure = 1;
+  /** Whether what is drawn is taken away: by the key that is held, or as the brush is set. */
+  let takes = $state(false);
+  const meeting = (): { meets?: Meeting } => (takes ? { meets: 'take' } : {});
 
   function fieldOf(place: Point): Point | null {
     const field = sheet.toField(place);
@@ -53,7 +60,7 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
 
   function besideLine(a: Point, b: Point): void {
     const upright = Math.abs(b[1] - a[1]) > Math.abs(b[0] - a[0]);
-    addPart(bench, 'beside', { a, b, side: upright ? 'left' : 'above', feather: 4 });
+    addPart(bench, 'beside', { a, b, side: upright ? 'left' : 'above', feather: 4 }, meeting());
   }
 
   function endDrag(from: Point, to: Point): void {
@@ -65,17 +72,22 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
     }
     const [a, b] = [fieldOf(from), fieldOf(to)];
     if (!a || !b) return;
-    if (tool === 'gradient') addPart(bench, 'gradient', { a, b, twoSided: false, softness: 100 });
+    if (tool === 'gradient') addPart(bench, 'gradient', { a, b, twoSided: false, softness: 100 }, meeting());
     else if (tool === 'beside') besideLine(a, b);
     else if (tool === 'radial')
-      addPart(bench, 'radial', {
-        centre: a,
-        across: Math.max(0.01, Math.abs(b[0] - a[0])),
-        down: Math.max(0.01, Math.abs(b[1] - a[1])),
-        angle: 0,
-        feather: 50,
-        outside: false
-      });
+      addPart(
+        bench,
+        'radial',
+        {
+          centre: a,
+          across: Math.max(0.01, Math.abs(b[0] - a[0])),
+          down: Math.max(0.01, Math.abs(b[1] - a[1])),
+          angle: 0,
+          feather: 50,
+          outside: false
+        },
+        meeting()
+      );
   }
 
   function endOutline(kind: 'polygon' | 'lasso', corners: readonly Point[]): void {
@@ -85,7 +97,7 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
     if (points.length < 3) return;
     if (points.length > MOST_CORNERS)
       mine.said = `This outline has more than ${MOST_CORNERS} corners: draw it in several.`;
-    else addPart(bench, kind, { points, feather: 0 });
+    else addPart(bench, kind, { points, feather: 0 }, meeting());
   }
 
   /** A stroke as it is painted. */
@@ -100,7 +112,7 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
   let painting: Painting | null = null;
 
   function beginStroke(): void {
-    const { size, ...how } = $state.snapshot(areasView(bench).brush);
+    const { size, ...how } = { ...$state.snapshot(areasView(bench).brush), erases: false };
     const chosen = chosenArea(bench);
     painting = {
       line: growingLine(FINE),
@@ -124,14 +136,35 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
     const all: Stroke = { ...stroke, points };
     if (part) return changePart(bench, part.id, { strokes: [...part.strokes, all] }, moves);
     const mine = areasView(bench);
-    const before = partOf(bench, 'brush');
-    if (!before && all.erases) mine.said = 'There is nothing to erase: choose a part that was painted.';
-    else if (before && before.strokes.length >= MOST_STROKES)
+    const { into, erases } = paintedInto();
+    const laid = { ...all, erases };
+    if (into && into.strokes.length >= MOST_STROKES)
       mine.said = `A painted part has ${MOST_STROKES} strokes at most: begin another part.`;
-    else if (before) changePart(bench, before.id, { strokes: [...before.strokes, all] }, moves);
-    else addPart(bench, 'brush', { strokes: [all] }, moves);
+    else if (into) {
+      mine.part = into.id;
+      changePart(bench, into.id, { strokes: [...into.strokes, laid] }, moves);
+    } else addPart(bench, 'brush', { strokes: [laid] }, { moves, ...meeting() });
     const there = partOf(bench, 'brush');
-    if (painting && there && !mine.said) painting.part = { id: there.id, strokes: before?.strokes ?? [] };
+    if (!painting || !there || mine.said) return;
+    painting.part = { id: there.id, strokes: into?.strokes ?? [] };
+    painting.stroke = { ...stroke, erases };
+  }
+
+  /**
+   * The painted part that a stroke goes into (null: a new one), and whether it erases within that. What is taken away is painted into a
+   * part that takes away, but where the shape is no more than what was painted, of that.
+   */
+  function paintedInto(): { into: PartOf<'brush'> | null; erases: boolean } {
+    const inHand = partOf(bench, 'brush');
+    if (!takes) {
+      const adds = inHand && (inHand.meets !== 'take' || areasView(bench).meets === 'take');
+      return { into: adds ? inHand : null, erases: false };
+    }
+    const parts = chosenArea(bench)?.shape.parts ?? [];
+    if (inHand?.meets === 'take') return { into: inHand, erases: false };
+    if (inHand && parts.length === 1) return { into: inHand, erases: true };
+    const last = parts.at(-1);
+    return { into: last?.kind === 'brush' && last.meets === 'take' ? last : null, erases: false };
   }
 
   /** Takes back what was painted and not ended. */
@@ -165,6 +198,9 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
     get follows() {
       return line.length > 0 && Boolean(painting?.before);
     },
+    get takes() {
+      return takes;
+    },
     get radius() {
       return radius;
     },
@@ -173,6 +209,7 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
       if (!empty && draggable) return false;
       if (tool === 'move') return false;
       areasView(bench).said = '';
+      takes = Boolean(event?.altKey) || (tool === 'brush' && areasView(bench).brush.erases);
       pressure = event?.pointerType === 'pen' ? event.pressure : 1;
       if (tool === 'colour') pick(place);
       else if (tool === 'polygon') {

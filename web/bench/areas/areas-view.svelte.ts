@@ -19,6 +19,8 @@ export const areasView = stepView(() => {
     /** How the next part meets the others. */
     meets: 'add' as Meeting,
     shown: 'hatching' as MaskShown,
+    /** What the area does was just set, and is judged: the mask does not cover it. */
+    judging: false,
     /** The brush in hand; its size in thousandths of half the diagonal. */
     brush: { size: 60, softness: 60, flow: 100, erases: false, keepsEdges: false },
     /** Share of the crop that the chosen area covers, 0..1. */

@@ -1,5 +1,6 @@
 /** Changes of areas, their shapes and parts, as steps of the history. */
 import type { SkySettings } from '$core/steps/areas/another-sky/sky-settings.ts';
+import type { Meeting } from '$core/steps/areas/parts/part-base.ts';
 import type { Part, PartKind, PartOf } from '$core/steps/areas/parts/part.ts';
 import { MOST_PARTS, type Shape } from '$core/steps/areas/shape.ts';
 import { type Area, type AreasSettings, MOST_AREAS, letterOf } from '$core/steps/areas/step.ts';
@@ -181,21 +182,22 @@ export function showSky(bench: Bench, picture: string | null): void {
 export const sharesShape = (bench: Bench, { shape }: Area): number =>
   areasOf(bench).list.filter((area) => area.shape === shape).length - 1;
 
-/** Adds a part to the chosen area's shape; without one, to a new area. */
+export const NOTHING_TO_TAKE_FROM =
+  'There is nothing to erase: no area is chosen whose shape has something in it.';
+
+/** Adds a part to the chosen area's shape; without one, to a new area. `meets`: other than as the next part is said to. */
 export function addPart<K extends PartKind>(
   bench: Bench,
   kind: K,
   drawn: Omit<PartOf<K>, 'id' | 'kind' | 'meets'>,
-  moves = false
+  { moves = false, meets = areasView(bench).meets }: { moves?: boolean; meets?: Meeting } = {}
 ): void {
   const mine = areasView(bench);
   const chosen = chosenArea(bench);
-  const part = {
-    id: newId(),
-    kind,
-    meets: chosen?.shape.parts.length ? mine.meets : 'add',
-    ...drawn
-  } as unknown as Part;
+  const first = !chosen?.shape.parts.length;
+  mine.said = first && meets === 'take' ? NOTHING_TO_TAKE_FROM : '';
+  if (mine.said) return;
+  const part = { id: newId(), kind, meets: first ? 'add' : meets, ...drawn } as unknown as Part;
   if (!chosen) return addArea(bench, [part]);
   const { shape } = chosen;
   mine.said =
