@@ -21,7 +21,12 @@
   const next = $derived(
     nextStep(
       bench.recipe,
-      { profileFound: bench.profile !== null, noLines: linesView(bench).noLines },
+      {
+        profileFound: bench.profile !== null,
+        noLines: linesView(bench).noLines,
+        plumb: bench.readings.plumb?.rms ?? null,
+        level: bench.readings.level?.rms ?? null
+      },
       bench.view.step
     )
   );

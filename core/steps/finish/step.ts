@@ -57,7 +57,10 @@ export const finishSchema = {
     ),
     edges: percent('Edges only', 0, 'Spares texture, and all but strong edges at 100 %.'),
     halo: percent('Halo', 10, 'How far edges may go beyond what lies beside them; 0 %: not at all.'),
-    edge: signedPercent('Edge', 'Darkens the edge of the picture, or lightens it: at 100 % by two stops.'),
+    edge: signedPercent(
+      'Edge',
+      'Lightens the edge of the picture; below zero it darkens it: at 100 % by two stops.'
+    ),
     edgeReach: percent('Reach', 50, 'How far from the corners towards the middle it reaches.'),
     edgeRound: percent('Roundness', 100, 'From the shape of the crop to an ellipse in it.'),
     edgeFeather: percent('Feather', 100, 'How softly it sets in.'),

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { onDestroy } from 'svelte';
   import { halfDiagonal } from '$core/math/frame-geometry.ts';
+  import { type AreasSettings, areasAtWork } from '$core/steps/areas/step.ts';
   import { Checkbox } from 'flowbite-svelte';
   import { hint } from '../../lib/hints/hint.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
@@ -24,9 +25,20 @@
     );
     return `As the profile says: ${middle} px in the middle, ${corners} px in the corners.`;
   });
+  /** What is shown is where all of the picture is sharpened. */
+  const noWhole = $derived(
+    bench.recipe.finish.sharpening > 0 ? null : 'Only areas are sharpened: their masks show where.'
+  );
   onDestroy(() => (bench.view.sharpened = false));
+  /** Areas sharpen by what is set here, whether or not all of the picture is. */
+  const inArea = $derived(
+    areasAtWork(bench.recipe.areas as unknown as AreasSettings).some(
+      ({ area }) => !area.revision && area.settings.finish.sharpening > 0
+    )
+  );
+  const sharpens = $derived(bench.recipe.finish.sharpening > 0 || inArea);
   const idle = $derived(
-    off ?? (bench.recipe.finish.sharpening === 0 ? 'Nothing is sharpened: set Sharpening first.' : null)
+    off ?? (sharpens ? null : 'Nothing is sharpened: set Sharpening first, here or in an area.')
   );
 </script>
 
@@ -46,8 +58,8 @@
   <div class="pt-1.5">
     <Checkbox
       bind:checked={bench.view.sharpened}
-      disabled={!!idle}
-      {...hint(idle ?? 'White where it is sharpened wholly, black where not at all (E)')}
+      disabled={(idle ?? noWhole) !== null}
+      {...hint(idle ?? noWhole ?? 'White where it is sharpened wholly, black where not at all (E)')}
       >Show where it acts</Checkbox
     >
   </div>
