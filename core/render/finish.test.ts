@@ -526,3 +526,54 @@ describe('a neutral Finish', () => {
     givePlanesBack(source);
   });
 });
+
+describe('sharpening of texture', () => {
+  /** Waves of light, so many pixels long, both ways; far from noise. */
+  const woven = (period: number): PlacedPlanes =>
+    paint((x, y) => {
+      const wave = Math.sin((2 * Math.PI * x) / period) * Math.sin((2 * Math.PI * y) / period);
+      const value = 0.2 * 2 ** (0.25 * wave);
+      return [value, value, value];
+    });
+  const contrast = (source: PlacedPlanes, finish: Finish, rendition?: 2): number =>
+    deviationOf(
+      rendered(source, inputsFor({ rendition, finish } as never, QUIET)).filter((_, i) => i % 3 === 1)
+    );
+  const QUIET = { noise: { gain: 1e-6, read: 1e-6 } };
+
+  it('can be too much at 100, is plain at 50, and grows all the way', () => {
+    const source = woven(3.2);
+    const [before, ...after] = [0, 25, 50, 75, 100].map((sharpening) => contrast(source, { sharpening }));
+    const gains = after.map((each) => each / before);
+    gains.forEach((gain, i) => expect(gain).toBeGreaterThan(i === 0 ? 1.1 : gains[i - 1] + 0.1));
+    expect(gains[1]).toBeGreaterThan(1.35);
+    expect(gains[3]).toBeGreaterThan(1.9);
+    // Frames that were finished before are held as they were.
+    expect(contrast(source, { sharpening: 100 }, 2) / before).toBeLessThan(1.7);
+    givePlanesBack(source);
+  });
+
+  it('acts on the finest alone with a radius of 0.3 pixels, and no less than with one', () => {
+    const [fine, coarse] = [woven(2.4), woven(12)];
+    const gain = (source: PlacedPlanes, radius: number): number =>
+      contrast(source, { sharpening: 50, radius }) / contrast(source, {});
+    expect(gain(fine, 0.3)).toBeGreaterThan(0.8 * gain(fine, 1));
+    expect(gain(fine, 0.3)).toBeGreaterThan(1.3);
+    expect(gain(coarse, 0.3)).toBeLessThan(gain(coarse, 1) - 0.1);
+    [fine, coarse].forEach(givePlanesBack);
+  });
+
+  it('of both kinds is more than either, and has no more of a halo', () => {
+    const source = woven(4);
+    const kinds = (['contrast', 'deconvolving', 'both'] as const).map((sharpeningKind) =>
+      contrast(source, { sharpening: 40, sharpeningKind, radius: 0.8 })
+    );
+    expect(kinds[2]).toBeGreaterThan(1.03 * Math.max(kinds[0], kinds[1]));
+    const edge = blurredEdge(0.05, 0.7);
+    const [plain, both] = [{}, { sharpening: 100, sharpeningKind: 'both' } as Finish].map((each) =>
+      row(edge, each)
+    );
+    expect(Math.max(...both) - plain[350]).toBeLessThan(0.05 * (plain[350] - plain[250]));
+    [source, edge].forEach(givePlanesBack);
+  });
+});

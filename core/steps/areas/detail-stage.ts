@@ -5,6 +5,7 @@
 import { IDENTITY, type Matrix3 } from '../../math/matrix3.ts';
 import { halfDiagonal } from '../../math/frame-geometry.ts';
 import { gaussianWeights } from '../../math/gaussian-weights.ts';
+import type { Rendition } from '../../settings/rendition.ts';
 import type { FrameFacts } from '../../optics/frame-facts.ts';
 import { type Arena, inArena } from '../../picture/kernels/arena.ts';
 import { addressOf } from '../../picture/kernels/heap.ts';
@@ -25,7 +26,7 @@ import { type Area, type AreasSettings, areasAtWork, maskOf } from './step.ts';
 import { type Weighed, weighingRows } from './weigh-rows.ts';
 
 interface Given {
-  recipe: { areas: AreasSettings; finish: FinishSettings };
+  recipe: { rendition: Rendition; areas: AreasSettings; finish: FinishSettings };
   facts: Pick<FrameFacts, 'noise' | 'rendering' | 'iso' | 'size' | 'toWorking'>;
 }
 
@@ -56,7 +57,7 @@ export const areaDetailStage: NeighbourhoodStage<'areaDetail', Given, DetailData
   name: 'areaDetail',
   kind: 'neighbourhood',
   atRestOnly: () => true,
-  prepare({ recipe: { areas, finish }, facts }) {
+  prepare({ recipe: { rendition, areas, finish }, facts }) {
     const one = 1 / halfDiagonal(facts.size);
     const detailed = areasAtWork(areas).filter(
       ({ area: { revision, settings } }) =>
@@ -68,7 +69,7 @@ export const areaDetailStage: NeighbourhoodStage<'areaDetail', Given, DetailData
         id: area.id,
         mask: maskOf(area, shape),
         opacity: area.opacity / 100,
-        ...detailOf(area, finish, facts, one)
+        ...detailOf(area, { rendition, finish }, facts, one)
       })),
       one,
       toWorking: facts.toWorking
@@ -93,7 +94,7 @@ export const areaDetailStage: NeighbourhoodStage<'areaDetail', Given, DetailData
 
 function detailOf(
   { settings: { finish: own } }: Area,
-  finish: FinishSettings,
+  { rendition, finish }: Pick<Given['recipe'], 'rendition' | 'finish'>,
   facts: Given['facts'],
   one: number
 ): Pick<Detail, 'noise' | 'soft' | 'sharpening'> {
@@ -104,7 +105,7 @@ function detailOf(
     soft: own.sharpening < 0 ? (SOFTEST * one * -own.sharpening) / 100 : null,
     sharpening:
       own.sharpening > 0
-        ? sharpeningDataOf({ ...finish, sharpening: own.sharpening, noise: taken }, facts)
+        ? sharpeningDataOf({ ...finish, sharpening: own.sharpening, noise: taken }, facts, rendition)
         : null
   };
 }

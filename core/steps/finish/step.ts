@@ -34,16 +34,16 @@ export const finishSchema = {
     ),
     sharpening: percent('Sharpening', 0, 'Steepens edges at full size; what is smaller gains less by it.'),
     sharpeningKind: {
-      enum: ['contrast', 'deconvolving'],
+      enum: ['contrast', 'deconvolving', 'both'],
       default: 'contrast',
       label: 'Kind',
       description:
-        'By contrast about edges, or by undoing the blur of the lens: as its profile says, more towards the corners, or of the radius.'
+        'By contrast about edges, by undoing the blur of the lens (as its profile says, more towards the corners, or of the radius), or one after the other.'
     },
     radius: {
       type: 'number',
       default: 1,
-      minimum: 0.5,
+      minimum: 0.3,
       maximum: 3,
       step: 0.1,
       unit: 'px',

@@ -16,10 +16,11 @@
     off: string | null;
   }
   let { bench, sheet, off }: Props = $props();
+  const deconvolves = $derived(bench.recipe.finish.sharpeningKind === 'deconvolving');
   /** What the profile tells of the lens, in place of a radius. */
   const told = $derived.by(() => {
     const { softness } = bench.plan;
-    if (!softness || bench.recipe.finish.sharpeningKind !== 'deconvolving') return null;
+    if (!softness || bench.recipe.finish.sharpeningKind === 'contrast') return null;
     const [middle, corners] = [softness.middle, softness.corners].map((blur) =>
       (blur * halfDiagonal(bench.optics.size)).toFixed(2)
     );
@@ -45,7 +46,7 @@
 <section class="column" aria-label="Sharpening">
   <SettingControl {bench} step="finish" name="sharpening" idle={off} />
   <SettingControl {bench} step="finish" name="sharpeningKind" {idle} />
-  <SettingControl {bench} step="finish" name="radius" idle={idle ?? told} />
+  <SettingControl {bench} step="finish" name="radius" idle={idle ?? (deconvolves ? told : null)} />
   {#if told && !idle}
     <p class="quiet text-sm" data-testid="told-blur">{told}</p>
   {/if}

@@ -3,6 +3,16 @@ import { blurDown, blurredFour, blurredOne } from './blur';
 import { deconvolve } from './deconvolve';
 import { lineOf, loadPart, smoothShareOf, storePart, sumOf } from './vectors';
 
+/** By how much a value stands above both of its neighbours; 0 where it does not, as beside an edge. */
+function crestOf(value: v128, one: v128, other: v128): v128 {
+  return f32x4.pmax(f32x4.splat(0), f32x4.sub(value, f32x4.pmax(one, other)));
+}
+
+/** The same below both of them, below zero. */
+function troughOf(value: v128, one: v128, other: v128): v128 {
+  return f32x4.pmin(f32x4.splat(0), f32x4.sub(value, f32x4.pmin(one, other)));
+}
+
 /** Bytes of a plane of the work, with room for the next to begin at a multiple of 64. */
 function planeBytes(width: i32, height: i32): usize {
   return (((<usize>(height * width)) << 2) + 63) & ~63;
@@ -64,7 +74,8 @@ function between(values: v128, from: v128, scale: v128): v128 {
 
 /**
  * Planes of light, in place, by the root of what lies above `-floor`, in which noise is alike everywhere. `halo`: share of the
- * range of the nine about one, `near` pixels apart, by which it may leave it. That range has to be more than `noise`, fully so
+ * range of the nine about one, `near` pixels apart, by which it may leave it; `texture`: share of what it stands out by from both of
+ * its neighbours, as beside no edge, that it may gain. That range has to be more than `noise`, fully so
  * from `sure` on, and the same against the root itself for `edge` and twice as much (0: any). `work` as above. Colours keep their
  * ratios. To `show` where it acts, and not how, all three become the share of it (0..1). With `times`, what is steepened is no
  * difference from a blur, but the light that is found by so many steps of deconvolution, by the blurs of `table` (`tableReach`) and
@@ -82,6 +93,7 @@ export function sharpenLight(
   near: i32,
   amount: f32,
   halo: f32,
+  texture: f32,
   floor: f32,
   noise: f32,
   sure: f32,
@@ -110,8 +122,11 @@ export function sharpenLight(
   blurAcross(root, width, margin - near - reach, height - margin + near + reach, weights, reach, near, plane);
   const strength = f32x4.splat(amount);
   const slack = f32x4.splat(halo);
+  const more = f32x4.splat(texture);
   const unsure = f32x4.splat(noise);
   const certain = f32x4.splat(1 / (sure - noise));
+  const sures = f32x4.splat(sure);
+  const certainly = f32x4.splat(1 / sure);
   const faint = f32x4.splat(edge);
   for (let y = margin; y < height - margin; y++) {
     if (times === 0) blurDown(root + plane, y, width, height, weights, reach, blurred);
@@ -139,8 +154,25 @@ export function sharpenLight(
         continue;
       }
       const over = f32x4.mul(slack, range);
+      let up = f32x4.add(high, over);
+      let down = f32x4.sub(low, over);
+      if (texture > 0) {
+        const beside = (<usize>near) << 2;
+        const column = root + at;
+        // At the sides of a tile only what is above and below tells.
+        const inside = x >= near && x + 4 + near <= width;
+        const before = inside ? v128.load(root + here + at - beside) : value;
+        const after = inside ? v128.load(root + here + at + beside) : value;
+        const above = v128.load(column + lineOf(y - near, height, bytes));
+        const below = v128.load(column + lineOf(y + near, height, bytes));
+        const crest = f32x4.pmax(crestOf(value, before, after), crestOf(value, above, below));
+        const trough = f32x4.pmin(troughOf(value, before, after), troughOf(value, above, below));
+        const clear = f32x4.mul(more, between(range, sures, certainly));
+        up = f32x4.pmax(up, f32x4.add(value, f32x4.mul(clear, crest)));
+        down = f32x4.pmin(down, f32x4.add(value, f32x4.mul(clear, trough)));
+      }
       const wanted = f32x4.add(value, f32x4.mul(f32x4.mul(strength, share), steeper));
-      const kept = f32x4.pmin(f32x4.add(high, over), f32x4.pmax(f32x4.sub(low, over), wanted));
+      const kept = f32x4.pmin(up, f32x4.pmax(down, wanted));
       const ratio = f32x4.div(f32x4.pmax(zero, kept), value);
       const gain = f32x4.mul(ratio, ratio);
       for (let c: usize = 0; c < 3; c++) {

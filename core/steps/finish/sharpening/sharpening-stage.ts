@@ -17,11 +17,12 @@ import { weightsAsGrey } from '../../../picture/output/show-weights.ts';
 import { type LensBlur, blurredBy, deconvolutionReach } from './lens-blur.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
 import type { NeighbourhoodStage } from '../../../picture/tile/stage.ts';
+import { RENDITION, type Rendition } from '../../../settings/rendition.ts';
 import type { Tile } from '../../../picture/tile/tile.ts';
 import { type FinishSettings, SENSORS_OWN } from '../step.ts';
 
 export interface SharpeningGiven {
-  recipe: { finish: FinishSettings };
+  recipe: { rendition: Rendition; finish: FinishSettings };
   facts: Pick<FrameFacts, 'noise' | 'rendering' | 'iso' | 'size'>;
   plan: { softness: LensBlur | null };
 }
@@ -35,6 +36,8 @@ export interface SharpeningData {
   amount: number;
   /** Share of the range of the nine pixels about one by which it may leave it. */
   halo: number;
+  /** Share of what a pixel stands out by from both its neighbours, as texture does and no edge, that it may gain. */
+  texture: number;
   /** Added to light before its root is taken. */
   floor: number;
   /** Standard deviation of the noise that is left in that root, at full size. */
@@ -46,6 +49,8 @@ export interface SharpeningData {
   edge: number;
   /** The blur that is undone; null: contrast is added instead. */
   blur: LensBlur | null;
+  /** What is sharpened afterwards. */
+  then?: SharpeningData;
   /** For looking at it, never for delivery: where it acts, as grey, in place of the picture. */
   show?: true;
 }
@@ -53,6 +58,8 @@ export interface SharpeningData {
 /** What is added at 100 %. */
 const MOST = 2;
 const MOST_HALO = 0.3;
+/** What texture may gain at 100 %: its contrast can be more than doubled. */
+const MOST_TEXTURE = 1.5;
 /** Ranges from which on structures are told from noise, at no fine detail and at all of it: nine values of it span three. */
 const COARSE = 10;
 const FINE = 1.2;
@@ -67,20 +74,33 @@ const LEAST_RADIUS = 0.25;
 
 const noiseLeft = (taken: number): number => 1 - (1 - NOISE_LEFT) * Math.min(1, taken / SENSORS_OWN);
 
+/** Share of the contrast from each pixel to the next that is gone after a blur of so many pixels. */
+function finestLeft(radius: number): number {
+  const { weights, reach } = gaussianWeights(radius);
+  const kept = weights.reduce((sum, weight, i) => sum + ((i - reach) % 2 === 0 ? weight : -weight), 0);
+  return 1 - kept ** 2;
+}
+
 export function sharpeningDataOf(
   { sharpening, radius, detail, edges, halo, noise }: FinishSettings,
   facts: SharpeningGiven['facts'],
+  rendition: Rendition,
   blur: LensBlur | null = null
 ): SharpeningData {
   const { gain, read } = noiseOf(facts);
   const from = COARSE * (FINE / COARSE) ** (detail / 100);
   const one = 1 / halfDiagonal(facts.size);
+  const present = rendition === RENDITION;
+  // A narrow blur hardly differs from what it blurs: what it leaves of the finest is made up for.
+  const added = blur ? 1 : MOST / (present ? finestLeft(radius) : 1);
   return {
     one,
     radius: radius * one,
-    amount: ((blur ? 1 : MOST) * sharpening) / 100,
+    amount: (added * sharpening) / 100,
     blur,
     halo: (MOST_HALO * halo) / 100,
+    // Before, texture was held as edges are.
+    texture: present ? (MOST_TEXTURE * sharpening) / 100 : 0,
     floor: read ** 2 / gain,
     // That of a site: the balance of white multiplies it, demosaicing and the mean of the colours lessen it as much.
     noise: (noiseLeft(noise) * Math.sqrt(gain)) / 2,
@@ -92,6 +112,10 @@ export function sharpeningDataOf(
 
 /** Pixels that one depends on to each side. */
 export function sharpeningReach(data: SharpeningData, pixel: number): number {
+  return reachOfOne(data, pixel) + (data.then ? reachOfOne(data.then, pixel) : 0);
+}
+
+function reachOfOne(data: SharpeningData, pixel: number): number {
   if (data.blur) {
     const reach = deconvolutionReach(data.blur, data.one, pixel);
     return reach && reach + nearOf(data, pixel);
@@ -104,11 +128,14 @@ export const sharpeningStage: NeighbourhoodStage<'sharpening', SharpeningGiven, 
   name: 'sharpening',
   kind: 'neighbourhood',
   atRestOnly: ({ show }) => !show,
-  prepare({ recipe: { finish }, facts, plan: { softness } }) {
+  prepare({ recipe: { rendition, finish }, facts, plan: { softness } }) {
     if (!finish.enabled || finish.sharpening === 0) return null;
     const own = finish.radius / halfDiagonal(facts.size);
     const blur = softness ?? { middle: own, corners: own };
-    return sharpeningDataOf(finish, facts, finish.sharpeningKind === 'deconvolving' ? blur : null);
+    const contrast = sharpeningDataOf(finish, facts, rendition);
+    if (finish.sharpeningKind === 'contrast') return contrast;
+    const undone = sharpeningDataOf(finish, facts, rendition, blur);
+    return finish.sharpeningKind === 'both' ? { ...undone, then: contrast } : undone;
   },
   reach: sharpeningReach,
   apply: sharpenTile
@@ -119,14 +146,18 @@ const nearOf = ({ one }: Pick<SharpeningData, 'one'>, pixel: number): number =>
   Math.max(1, Math.round(one / pixel));
 
 /** Sharpens pixels of a tile, in place. */
-export function sharpenTile(
-  tile: Pick<Tile, 'width' | 'height' | 'r' | 'g' | 'b' | 'valid' | 'view' | 'mesh' | 'size'>,
-  data: SharpeningData
-): void {
-  const { one, radius, amount, blur, halo, floor, noise, from, sure, edge, show } = data;
+export function sharpenTile(tile: Sharpened, data: SharpeningData): void {
+  sharpenOnce(tile, data);
+  if (data.then && !data.show) sharpenOnce(tile, data.then);
+}
+
+type Sharpened = Pick<Tile, 'width' | 'height' | 'r' | 'g' | 'b' | 'valid' | 'view' | 'mesh' | 'size'>;
+
+function sharpenOnce(tile: Sharpened, data: SharpeningData): void {
+  const { one, radius, amount, blur, halo, texture, floor, noise, from, sure, edge, show } = data;
   const { width, height, valid, view, r, g, b } = tile;
   const { pixel } = view;
-  if (sharpeningReach(data, pixel) === 0) {
+  if (reachOfOne(data, pixel) === 0) {
     if (show) for (const plane of [r, g, b]) plane.fill(0);
     return;
   }
@@ -144,6 +175,7 @@ export function sharpenTile(
       nearOf({ one }, pixel),
       amount,
       halo,
+      texture,
       floor,
       from * own,
       sure * own,
