@@ -1,5 +1,6 @@
 /** What one frame gives to another: a whole step, but for what belongs to the picture it was made on. */
 import type { PartialRecipe } from './recipe.ts';
+import { givenBy, takenOn } from './switched-off.ts';
 import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
 import { EVERY_STEP, type StepName, stepByName } from './steps.ts';
 
@@ -28,10 +29,11 @@ export function withoutWhatStays(
 }
 
 /**
- * The recipe `to` with a step of `from` in place of its own. Replaced whole: what the source leaves at its default is to be
+ * The recipe `target` with a step of `source` in place of its own. Replaced whole: what the source leaves at its default is to be
  * default here too.
  */
-export function carryOver(from: PartialRecipe, to: PartialRecipe, name: StepName): PartialRecipe {
+export function carryOver(source: PartialRecipe, target: PartialRecipe, name: StepName): PartialRecipe {
+  const [from, to] = [givenBy(source), takenOn(target, name)];
   const { carries } = stepByName(name)!;
   const own = (to[name] ?? {}) as Values;
   const given = Object.entries(from[name] ?? {})
@@ -63,15 +65,16 @@ export const CARRIED_PARTS: readonly CarriedPart[] = EVERY_STEP.flatMap(({ name,
 ]);
 
 /**
- * The recipe `to` with a group of settings of `from` in place of its own; all else of the step stays. A step that is off here
+ * The recipe `target` with a group of settings of `source` in place of its own; all else of the step stays. A step that is off here
  * and on there is switched on: else the group would act on nothing.
  */
 function carryGroup(
-  from: PartialRecipe,
-  to: PartialRecipe,
+  source: PartialRecipe,
+  target: PartialRecipe,
   name: StepName,
   settings: readonly string[]
 ): PartialRecipe {
+  const [from, to] = [givenBy(source), takenOn(target, name, settings)];
   const [given, own] = [from[name] ?? {}, to[name] ?? {}] as Values[];
   const kept = Object.fromEntries(Object.entries(own).filter(([setting]) => !settings.includes(setting)));
   const on = kept.enabled === false && given.enabled !== false ? { enabled: true } : {};

@@ -4,7 +4,7 @@ import type { Setting } from '../settings/step.ts';
 import type { Recipe } from './recipe.ts';
 import { type Definition, propertiesOf } from '../settings/nested.ts';
 import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
-import { EVERY_STEP } from './steps.ts';
+import { EVERY_STEP, stepByName } from './steps.ts';
 
 type Described = Setting & { enum?: readonly string[] };
 
@@ -53,6 +53,11 @@ function changeWithin(definition: Definition, before: unknown, after: unknown): 
 /** Changes that are told one by one; more are counted. */
 const MOST_TOLD = 2;
 
+const labelOf = (name: string): string => {
+  const [step, setting] = name.split('.');
+  return stepByName(step)!.schema.properties[setting].label;
+};
+
 /** The change from one recipe to another, in words; of a change of many settings the first, and how many more. */
 export function describeChange(before: Recipe, after: Recipe): string {
   const changes: string[] = [];
@@ -68,6 +73,9 @@ export function describeChange(before: Recipe, after: Recipe): string {
       }
     }
   }
+  const turned = (names: readonly string[], others: readonly string[], word: string): string[] =>
+    names.filter((name) => !others.includes(name)).map((name) => `${labelOf(name)} ${word}`);
+  changes.push(...turned(after.off, before.off, 'off'), ...turned(before.off, after.off, 'on again'));
   if (before.rendition !== after.rendition) changes.unshift('Rendered anew');
   if (changes.length === 0) return 'Nothing';
   const told = changes.slice(0, MOST_TOLD).join(', ');

@@ -2,13 +2,23 @@
 import { type Definition, completed } from '../settings/nested.ts';
 import { EVERY_STEP, type StepName, type StepSettings } from './steps.ts';
 import { RENDITION, RENDITIONS, type Rendition } from '../settings/rendition.ts';
+import { SWITCHES } from './switches.ts';
 import { RECIPE_VERSION } from './upgrade.ts';
 
 /** A recipe with every setting present. */
-export type Recipe = { version: typeof RECIPE_VERSION; rendition: Rendition } & StepSettings;
+export type Recipe = {
+  version: typeof RECIPE_VERSION;
+  rendition: Rendition;
+  /** Settings that are switched off, as "tone.exposure". */
+  off: readonly string[];
+} & StepSettings;
 
 /** A recipe as stored or handed in: any part may be missing and then has its default. */
-export type PartialRecipe = { version?: typeof RECIPE_VERSION; rendition?: Rendition } & {
+export type PartialRecipe = {
+  version?: typeof RECIPE_VERSION;
+  rendition?: Rendition;
+  off?: readonly string[];
+} & {
   [S in StepName]?: Partial<StepSettings[S]>;
 };
 
@@ -19,6 +29,7 @@ export const recipeSchema = {
   properties: {
     version: { const: RECIPE_VERSION },
     rendition: { enum: RENDITIONS },
+    off: { type: 'array', uniqueItems: true, items: { enum: SWITCHES } },
     ...Object.fromEntries(EVERY_STEP.map(({ name, schema }) => [name, schema]))
   }
 };
@@ -29,8 +40,8 @@ export function completeRecipe(partial: PartialRecipe = {}): Recipe {
     name,
     completed(schema as Definition, { ...partial[name] })
   ]);
-  const { rendition = RENDITION } = partial;
-  return { version: RECIPE_VERSION, rendition, ...Object.fromEntries(steps) } as Recipe;
+  const { rendition = RENDITION, off = [] } = partial;
+  return { version: RECIPE_VERSION, rendition, off, ...Object.fromEntries(steps) } as Recipe;
 }
 
 /** Every step off: the frame as it was shot. */

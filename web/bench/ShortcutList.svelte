@@ -12,7 +12,10 @@
   );
   const MORE = [
     ['Wheel, pinch', 'Zoom about the pointer'],
-    ['Alt drag, middle button', 'Move the picture while a tool is in hand'],
+    [
+      'Alt drag, middle button',
+      'Move the picture while a tool is in hand; in Areas Alt takes away what is drawn'
+    ],
     ['Arrows in a number', 'Nudge it: Shift x10, Alt /10'],
     ['Drag outside the crop', 'Turn the picture']
   ];

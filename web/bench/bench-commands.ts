@@ -1,5 +1,6 @@
 /** Commands of the bench that belong to no step. */
 import { EVERY_STEP, type StepName, stepLabel } from '$core/recipe/steps.ts';
+import { neutralRecipe, withNeutralStep } from '$core/recipe/switched-off.ts';
 import { CHOICES, CHOICE_KEYS, type FrameChoiceName } from './state/choices.ts';
 import type { Bench } from './state/bench-state.svelte.ts';
 import type { Compare } from './compare/compare-state.svelte.ts';
@@ -45,6 +46,20 @@ export function benchCommands(bench: Bench, sheet: SheetState, actions: BenchAct
       keys: [],
       run: () => switchStep(name)
     })),
+    ...EVERY_STEP.map(({ name }): Command => ({
+      id: `neutral ${name}`,
+      label: `All of ${stepLabel(name)} back to neutral`,
+      group: 'Steps',
+      keys: [],
+      run: () => bench.become((recipe) => withNeutralStep(recipe, name))
+    })),
+    {
+      id: 'neutral',
+      label: 'All of the frame back to neutral',
+      group: 'Frame',
+      keys: [],
+      run: () => bench.become(neutralRecipe)
+    },
     {
       id: 'undo',
       label: 'Undo',

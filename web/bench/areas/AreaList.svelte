@@ -1,7 +1,7 @@
 <!-- The areas of a frame, in their order, each with its letter; and what can be done to the chosen one. -->
 <script lang="ts">
   import { Button, Checkbox, Input, Select } from 'flowbite-svelte';
-  import { letterOf } from '$core/steps/areas/step.ts';
+  import { changesPicture, letterOf } from '$core/steps/areas/step.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { hint } from '../../lib/hints/hint.ts';
   import { type MaskShown, areasView } from './areas-view.svelte.ts';
@@ -14,6 +14,7 @@
     duplicateArea,
     moveArea,
     nameOf,
+    neutralArea,
     removeArea,
     sharesShape
   } from './edit-areas.ts';
@@ -46,6 +47,14 @@
       onclick={() => chosen && duplicateArea(bench, chosen.area.id, false)}>Duplicate</Button
     >
     <span class="flex-1"></span>
+    <Button
+      color="light"
+      class="w-6 px-0"
+      disabled={!chosen || !changesPicture({ ...chosen.area, enabled: true, opacity: 100 })}
+      aria-label="Set back all that the area does"
+      {...hint('All that the area does back to neutral; its shape stays')}
+      onclick={() => chosen && neutralArea(bench, chosen.area.id)}>↺</Button
+    >
     {#each [['↑', -1, 'Earlier: what comes later acts on what earlier ones left'], ['↓', 1, 'Later']] as const as [sign, by, told] (by)}
       <Button
         color="light"

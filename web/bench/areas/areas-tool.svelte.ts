@@ -189,6 +189,10 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
       return tool === 'brush' ? 'none' : tool === 'move' ? 'default' : 'crosshair';
     },
     magnified: null,
+    get heedsAlt() {
+      const { tool } = areasView(bench);
+      return tool !== 'move' && tool !== 'colour';
+    },
     get drag() {
       return drag;
     },

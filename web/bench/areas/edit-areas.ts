@@ -104,6 +104,12 @@ export function changeArea(bench: Bench, id: string, change: Partial<Area>, move
   putAreas(bench, { list: list.map((area) => (area.id === id ? { ...area, ...change } : area)) }, moves);
 }
 
+/** Nothing that is done in an area; its shape and its name stay. */
+export function neutralArea(bench: Bench, id: string): void {
+  const { settings, opacity, revision, sky } = emptyArea().area;
+  changeArea(bench, id, { settings, opacity, revision, sky });
+}
+
 export function changeShape(bench: Bench, id: string, change: Partial<Shape>, moves = false): void {
   const { shapes } = areasOf(bench);
   putAreas(

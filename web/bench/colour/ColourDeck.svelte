@@ -26,6 +26,11 @@
 </script>
 
 <DeckPages
+  of={{
+    bench,
+    step: 'colour',
+    groups: mine.page === 'balance' ? ['balance', 'saturation'] : [mine.page]
+  }}
   label="Colour pages"
   pages={PAGES}
   current={mine.page}

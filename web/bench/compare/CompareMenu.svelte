@@ -2,6 +2,9 @@
 <script lang="ts">
   import { Radio, Select } from 'flowbite-svelte';
   import { completeRecipe } from '$core/recipe/recipe.ts';
+  import { EVERY_STEP, stepLabel } from '$core/recipe/steps.ts';
+  import { touchedOf } from '$core/recipe/switched-off.ts';
+  import { switchesOf } from '$core/recipe/switches.ts';
   import { call } from '$lib/call.ts';
   import type { Revision } from '$server/recipes/revisions.ts';
   import { hint } from '../../lib/hints/hint.ts';
@@ -51,6 +54,28 @@
     const found = revisions.find((each) => each.letter === letter);
     if (found) take({ kind: 'revision', letter, recipe: completeRecipe(found.recipe) });
   }
+  /** Groups of settings in which something is set. */
+  const groups = $derived(
+    EVERY_STEP.flatMap(({ name, carries }) =>
+      carries.groups.flatMap((group) => {
+        const names = touchedOf(bench.recipe, switchesOf(name, [group.name]));
+        return names.length === 0
+          ? []
+          : [
+              {
+                value: `${name}.${group.name}`,
+                name: `${stepLabel(name)}: ${group.label.toLowerCase()}`,
+                names
+              }
+            ];
+      })
+    )
+  );
+  const group = $derived(compare.against.kind === 'off' ? compare.against.label : '');
+  function takeGroup(value: string): void {
+    const found = groups.find((each) => each.value === value);
+    if (found) take({ kind: 'off', names: found.names, label: value });
+  }
   function takeFrame(id: string): void {
     const found = others.find((each) => each.id === id);
     if (found) take({ kind: 'frame', id, name: found.name });
@@ -83,6 +108,14 @@
       >{label}</Radio
     >
   {/each}
+  <Select
+    size="sm"
+    aria-label="Compare with the picture without a group of settings"
+    placeholder={groups.length === 0 ? 'Nothing is set yet' : 'Without some settings…'}
+    disabled={groups.length === 0}
+    items={groups.map(({ value, name }) => ({ value, name }))}
+    bind:value={() => group, takeGroup}
+  />
   <Select
     size="sm"
     aria-label="Compare with a revision"

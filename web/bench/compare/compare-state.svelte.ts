@@ -1,6 +1,7 @@
 /** What the picture is compared with, and how. */
 import { stepLabel } from '$core/recipe/steps.ts';
 import type { Recipe } from '$core/recipe/recipe.ts';
+import { switched } from '$core/recipe/switched-off.ts';
 import type { RenderInputs } from '$core/render/render-inputs.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import type { WipeLine } from './half-plane.ts';
@@ -8,11 +9,12 @@ import type { WipeLine } from './half-plane.ts';
 /** Across one picture, beside it, or as a picture of what changed. */
 export type CompareWay = 'wipe' | 'beside' | 'change';
 
-/** The other picture: as shot, as the frame was when it was opened, without the step in hand, as a revision, or another frame. */
+/** The other picture: as shot, as the frame was when it was opened, without the step in hand or a group of settings, as a revision, or another frame. */
 export type Against =
   | { kind: 'shot' }
   | { kind: 'opened' }
   | { kind: 'without' }
+  | { kind: 'off'; names: readonly string[]; label: string }
   | { kind: 'revision'; letter: string; recipe: Recipe }
   | { kind: 'frame'; id: string; name: string };
 
@@ -28,6 +30,7 @@ export function createCompare(bench: Bench) {
     const { step } = bench.view;
     if (against.kind === 'opened') return opened;
     if (against.kind === 'revision') return against.recipe;
+    if (against.kind === 'off') return switched(bench.recipe, against.names, true);
     if (against.kind === 'without')
       return { ...bench.recipe, [step]: { ...bench.recipe[step], enabled: false } };
     return null;
@@ -67,6 +70,7 @@ export function createCompare(bench: Bench) {
     get label(): string {
       if (against.kind === 'shot') return 'As shot';
       if (against.kind === 'opened') return 'As opened';
+      if (against.kind === 'off') return `Without ${against.label}`;
       if (against.kind === 'without') return `Without ${stepLabel(bench.view.step)}`;
       return against.kind === 'revision' ? `Revision ${against.letter}` : against.name;
     },

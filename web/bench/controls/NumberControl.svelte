@@ -1,6 +1,7 @@
 <!-- One number: dragged, typed, nudged with arrows (Shift x10, Alt /10), and set back by its reset button. -->
 <script lang="ts">
   import { Button, Input, Range } from 'flowbite-svelte';
+  import { onDestroy } from 'svelte';
   import { hint } from '../../lib/hints/hint.ts';
 
   interface Definition {
@@ -24,9 +25,24 @@
     description?: string;
     /** Sets it by itself. */
     suggest?: () => void;
+    /** Shows the picture without it while `on`. */
+    without?: (on: boolean) => void;
+    /** Whether it is off though it is set, and what turns it off or on; null: it cannot be off. */
+    switch?: { off: boolean; turn: () => void } | null;
     change: (value: number, moving: boolean) => void;
   }
-  let { setting, value, label, description, idle = null, range, suggest, change }: Props = $props();
+  let {
+    setting,
+    value,
+    label,
+    description,
+    idle = null,
+    range,
+    suggest,
+    without,
+    switch: turned = null,
+    change
+  }: Props = $props();
   const spoken = $derived(label ?? setting.label);
   const low = $derived(range?.[0] ?? setting.minimum);
   const high = $derived(range?.[1] ?? setting.maximum);
@@ -38,6 +54,22 @@
       `neutral ${shown(setting.default)}. Arrows nudge it, Shift ten times as far, Alt a tenth.`
   );
   const id = $props.id();
+  /** A press this long is one that holds the control away; a shorter one turns it off or on. */
+  const HELD = 250;
+  let pressed = 0;
+  let held = $state(false);
+  function hold(on: boolean): void {
+    if (on) pressed = performance.now();
+    if (!without || on === held) return;
+    held = on;
+    without(on);
+  }
+  function turn(event: MouseEvent): void {
+    // By a key there was no press that could have been held.
+    const byKey = event.detail === 0;
+    if (byKey || performance.now() - pressed < HELD) turned?.turn();
+  }
+  onDestroy(() => hold(false));
 
   function set(next: number, moving: boolean): void {
     if (!Number.isFinite(next)) return;
@@ -58,12 +90,34 @@
 
 <div
   class={[
-    'control grid h-6.75 grid-cols-[80px_minmax(56px,1fr)_54px_14px_14px] items-center gap-1 beside:grid-cols-[80px_minmax(140px,1fr)_54px_14px_14px]',
+    'control grid h-6.75 grid-cols-[80px_minmax(52px,1fr)_60px_14px_14px] items-center gap-1 beside:grid-cols-[80px_minmax(134px,1fr)_60px_14px_14px]',
     idle !== null && 'opacity-60'
   ]}
   {...hint(idle ?? told)}
 >
-  <label class="truncate" for={id}>{setting.label}</label>
+  {#if without && idle === null && value !== setting.default}
+    <Button
+      color="alternative"
+      class={[
+        'ghost h-6 min-w-0 justify-start border-0 p-0 font-normal',
+        turned?.off && 'text-faint line-through'
+      ]}
+      aria-label={turned ? `${spoken} off` : `The picture without ${spoken}`}
+      aria-pressed={turned ? turned.off : held}
+      {...hint(
+        turned
+          ? `Held: the picture without it. Pressed: ${turned.off ? 'on again' : 'off; what is set stays'}.`
+          : 'Held: the picture without it.'
+      )}
+      onpointerdown={() => hold(true)}
+      onpointerup={() => hold(false)}
+      onpointerleave={() => hold(false)}
+      onpointercancel={() => hold(false)}
+      onclick={turn}><span class="truncate">{setting.label}</span></Button
+    >
+  {:else}
+    <label class="truncate" for={id}>{setting.label}</label>
+  {/if}
   <Range
     class="h-0.75 p-0"
     size="sm"
@@ -88,7 +142,7 @@
       ]}
       type="text"
       inputmode="decimal"
-      aria-label={label}
+      aria-label={spoken}
       aria-describedby={idle === null ? undefined : `${id}-idle`}
       value={value.toFixed(places)}
       disabled={idle !== null}

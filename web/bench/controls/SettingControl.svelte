@@ -3,6 +3,8 @@
   import { Checkbox, Select } from 'flowbite-svelte';
   import type { Recipe } from '$core/recipe/recipe.ts';
   import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
+  import { SWITCHES, switchOf } from '$core/recipe/switches.ts';
+  import { switched } from '$core/recipe/switched-off.ts';
   import { type SettingPath, definitionAt, valueAt, withValueAt } from '$core/settings/nested.ts';
   import type { Setting } from '$core/settings/step.ts';
   import NumberControl from './NumberControl.svelte';
@@ -49,11 +51,21 @@
     typeof setting.default === 'boolean' ? (setting.default ? 'on' : 'off') : setting.default
   );
   const told = $derived(idle ?? `${setting.description} Neutral: ${neutral}.`);
-  const change = (next: unknown, moving = false): void => {
+  const withValue = (recipe: Recipe, next: unknown): Partial<Recipe[S]> => {
     const first = path[0] as keyof Recipe[S];
-    const changed = { [first]: withValueAt(bench.recipe[step], path, next)[first] };
-    bench.change(step, changed as unknown as Partial<Recipe[S]>, moving);
+    return { [first]: withValueAt(recipe[step], path, next)[first] } as unknown as Partial<Recipe[S]>;
   };
+  const switchName = $derived(switchOf(step, name));
+  const canBeOff = $derived(!within && SWITCHES.includes(switchName));
+  const isOff = $derived(canBeOff && bench.recipe.off.includes(switchName));
+  const change = (next: unknown, moving = false): void =>
+    bench.change(step, withValue(bench.recipe, next), moving);
+  const without = (on: boolean): void =>
+    bench.tryOn(
+      on
+        ? (recipe) => ({ ...recipe, [step]: { ...recipe[step], ...withValue(recipe, setting.default) } })
+        : null
+    );
 </script>
 
 {#if setting.type === 'number' || setting.type === 'integer'}
@@ -72,6 +84,10 @@
     range={setting.fine ? [...setting.fine] : undefined}
     {idle}
     {suggest}
+    {without}
+    switch={canBeOff
+      ? { off: isOff, turn: () => bench.become((recipe) => switched(recipe, [switchName], !isOff)) }
+      : null}
     {change}
   />
 {:else if setting.type === 'boolean'}

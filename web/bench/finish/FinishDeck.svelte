@@ -24,6 +24,7 @@
 </script>
 
 <DeckPages
+  of={{ bench, step: 'finish' }}
   label="Finish pages"
   pages={PAGES}
   current={mine.page}

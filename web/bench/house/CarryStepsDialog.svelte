@@ -5,10 +5,11 @@
   import { Button, Checkbox, Modal } from 'flowbite-svelte';
   import { offeredSteps } from '$core/recipe/house-settings.ts';
   import { type CarriedPart } from '$core/recipe/carry-over.ts';
-  import { EVERY_STEP, type StepName, stepLabel } from '$core/recipe/steps.ts';
   import type { Job } from '$server/jobs/jobs.ts';
   import FrameChoices from '../parts/FrameChoices.svelte';
   import { carryOver } from '../parts/carry-over.ts';
+  import PartChoices from '../parts/PartChoices.svelte';
+  import { chosenParts, toggleStep } from '../parts/chosen-parts.ts';
   import type { OtherFrame } from '../parts/step-parts.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
 
@@ -29,32 +30,13 @@
       said = '';
       frames.clear();
       parts.clear();
-      for (const name of offeredSteps(bench.recipe)) toggleStep(name, true);
+      for (const name of offeredSteps(bench.recipe)) toggleStep(parts, name, true);
     });
   });
   const toggle = <T,>(set: SvelteSet<T>, value: T, on: boolean): void =>
     void (on ? set.add(value) : set.delete(value));
 
-  const groupsOf = (step: StepName): CarriedPart[] =>
-    EVERY_STEP.find(({ name }) => name === step)!.carries.groups.map(
-      ({ name }): CarriedPart => `${step}.${name}`
-    );
-  /** A step that has groups is carried over as a whole where all of them are. */
-  function toggleStep(step: StepName, on: boolean): void {
-    for (const part of [step, ...groupsOf(step)]) toggle(parts, part, on);
-  }
-  function toggleGroup(step: StepName, group: CarriedPart, on: boolean): void {
-    toggle(parts, group, on);
-    toggle(
-      parts,
-      step as CarriedPart,
-      groupsOf(step).every((each) => parts.has(each))
-    );
-  }
-  /** What is sent: groups stand for themselves where their step is not carried as a whole. */
-  const wanted = $derived(
-    [...parts].filter((part) => !part.includes('.') || !parts.has(part.split('.')[0] as StepName))
-  );
+  const wanted = $derived(chosenParts(parts));
 
   async function carry(): Promise<void> {
     try {
@@ -71,26 +53,7 @@
 </script>
 
 <Modal title="Carry steps over" bind:open size="md">
-  <div class="flex flex-col gap-1" role="group" aria-label="Steps to carry over">
-    {#each EVERY_STEP as { name, carries } (name)}
-      <div class="grid grid-cols-[96px_1fr] items-start">
-        <Checkbox
-          checked={parts.has(name)}
-          onchange={(event) => toggleStep(name, event.currentTarget.checked)}>{stepLabel(name)}</Checkbox
-        >
-        <div class="flex flex-wrap gap-x-3">
-          {#each carries.groups as group (group.name)}
-            <Checkbox
-              class="quiet"
-              checked={parts.has(`${name}.${group.name}`)}
-              onchange={(event) => toggleGroup(name, `${name}.${group.name}`, event.currentTarget.checked)}
-              >{group.label}</Checkbox
-            >
-          {/each}
-        </div>
-      </div>
-    {/each}
-  </div>
+  <PartChoices {parts} label="Steps to carry over" />
   <Checkbox
     checked={others.length > 0 && frames.size === others.length}
     onchange={(event) => others.forEach(({ id }) => toggle(frames, id, event.currentTarget.checked))}

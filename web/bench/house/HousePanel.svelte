@@ -2,7 +2,8 @@
 <script lang="ts">
   import { Button, Checkbox, Fileupload, Input, Select } from 'flowbite-svelte';
   import { completeRecipe } from '$core/recipe/recipe.ts';
-  import { EVERY_STEP, type StepName, stepLabel } from '$core/recipe/steps.ts';
+  import { SvelteSet } from 'svelte/reactivity';
+  import type { CarriedPart } from '$core/recipe/carry-over.ts';
   import {
     holdsText,
     houseAmount,
@@ -11,6 +12,8 @@
     withHouseSettings
   } from '$core/recipe/house-settings.ts';
   import { call } from '$lib/call.ts';
+  import PartChoices from '../parts/PartChoices.svelte';
+  import { chosenParts, toggleStep } from '../parts/chosen-parts.ts';
   import type { HouseRow } from '$server/recipes/house-settings.ts';
   import { hint } from '../../lib/hints/hint.ts';
   import type { SheetState } from '../sheet/sheet-state.svelte.ts';
@@ -37,7 +40,7 @@
   let keeping = $state(false);
   let name = $state('');
   let into = $state('');
-  let taken = $state.raw<readonly StepName[]>([]);
+  const taken = new SvelteSet<CarriedPart>();
   let file = $state<HTMLInputElement>();
 
   let asked = 0;
@@ -80,14 +83,15 @@
 
   function begin(): void {
     keeping = true;
-    taken = offeredSteps(bench.recipe);
+    taken.clear();
+    for (const step of offeredSteps(bench.recipe)) toggleStep(taken, step, true);
     into = folder;
     name = '';
   }
   const keep = (): Promise<void> =>
     tried(
       async () => {
-        const body = { name, folder: into, steps: houseStepsOf(bench.recipe, taken) };
+        const body = { name, folder: into, steps: houseStepsOf(bench.recipe, chosenParts(taken)) };
         chosen = (await call<{ id: string }>(PATH, { method: 'POST', body })).id;
         keeping = false;
       },
@@ -156,19 +160,9 @@
           >{#each folders as each (each)}<option value={each}></option>{/each}</datalist
         >
       </div>
-      <div class="grid grid-cols-4 gap-1">
-        {#each EVERY_STEP as { name: step } (step)}
-          <Checkbox
-            checked={taken.includes(step)}
-            onchange={(event) =>
-              (taken = event.currentTarget.checked
-                ? [...taken, step]
-                : taken.filter((each) => each !== step))}>{stepLabel(step)}</Checkbox
-          >
-        {/each}
-      </div>
+      <PartChoices parts={taken} label="What the set holds" />
       <div class="flex gap-1.5">
-        <Button type="submit" disabled={name.trim() === '' || taken.length === 0}>Keep</Button>
+        <Button type="submit" disabled={name.trim() === '' || taken.size === 0}>Keep</Button>
         <Button color="light" onclick={() => (keeping = false)}>Not now</Button>
       </div>
     </form>

@@ -28,7 +28,13 @@
   }
 </script>
 
-<DeckPages label="Lens pages" pages={PAGES} current={own.page} {turnTo} />
+<DeckPages
+  of={{ bench, step: 'lens', groups: [own.page === 'colour' ? 'fringe' : own.page] }}
+  label="Lens pages"
+  pages={PAGES}
+  current={own.page}
+  {turnTo}
+/>
 {#if own.page === 'profile'}
   <LensProfilePage {bench} {job} {ready} {off} />
 {:else if own.page === 'bow'}

@@ -230,7 +230,7 @@
   function down({ target, evt }: Pressed): void {
     const place = at(evt);
     const empty = (target as unknown) === target.getStage();
-    const moves = evt.button === 1 || evt.altKey || bench.view.hand;
+    const moves = evt.button === 1 || (evt.altKey && !tool.heedsAlt) || bench.view.hand;
     if (evt.button !== 0 && !moves) return;
     const draggable = target.draggable?.() ?? false;
     if (!moves && !bench.view.asShot && tool.down({ place, empty, draggable, event: evt })) return;

@@ -15,6 +15,8 @@ export interface SheetTool {
   readonly cursor: string;
   /** Place to look at closely, while something is being placed. */
   readonly magnified: Point | null;
+  /** Whether a press with Alt held is for the tool, in place of moving the picture. */
+  readonly heedsAlt?: boolean;
   /** Takes the press; false leaves it to the sheet, which then moves the picture. */
   down(press: Press): boolean;
   move(place: Point, event?: PointerEvent): void;

@@ -12,6 +12,8 @@ import { renditionFacts } from '$core/optics/rendition-facts.ts';
 import { RENDITION } from '$core/settings/rendition.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
 import type { Recipe } from '$core/recipe/recipe.ts';
+import { atWork, switched } from '$core/recipe/switched-off.ts';
+import { switchOf } from '$core/recipe/switches.ts';
 import type { StepName } from '$core/recipe/steps.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
 import type { FrameRow } from '$server/frames/frame-row.ts';
@@ -102,8 +104,9 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   const space = $derived<ScreenSpace>(wideScreen.current && view.wide ? 'display-p3' : 'srgb');
   const inputs = $derived(renderInputs(recipe, facts, choice, { space }));
   const { optics, profile, terms, plan } = $derived(inputs);
+  const working = $derived(atWork(recipe));
   /** As text, so that what follows from it is made anew only when it changes. */
-  const linearKey = $derived(JSON.stringify(linearMatrix(recipe, facts) ?? IDENTITY));
+  const linearKey = $derived(JSON.stringify(linearMatrix(working, facts) ?? IDENTITY));
   const linear = $derived(JSON.parse(linearKey) as Matrix3);
   const readingsBy = (of: RenderInputs, colours: { greys: readonly Vector3[]; linear?: Matrix3 }): Readings =>
     measureReadings(of.plan, of.optics, {
@@ -141,7 +144,14 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
       step,
       { ...recipe[step as StepName], ...settings }
     ]);
-    const next = moving(history, { ...recipe, ...Object.fromEntries(changed) });
+    // What is set by hand is meant to act: it is no longer off.
+    const set = Object.entries(patch).flatMap(([step, settings]) =>
+      Object.entries(settings)
+        .filter(([name, value]) => recipe[step as StepName][name as never] !== value)
+        .map(([name]) => switchOf(step as StepName, name))
+    );
+    const on = recipe.off.some((name) => set.includes(name)) ? switched(recipe, set, false) : recipe;
+    const next = moving(history, { ...on, ...Object.fromEntries(changed) });
     go(moves ? next : settled(next));
   }
 
@@ -232,6 +242,10 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     get recipe() {
       return recipe;
     },
+    /** What pictures are made by: without what is switched off. */
+    get working() {
+      return working;
+    },
     get terms() {
       return terms;
     },
@@ -265,6 +279,11 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     /** Takes over a recipe that another window saved. */
     adopt(other: Recipe) {
       history = settled(moving(history, other));
+    },
+    /** Takes up another state, made of the one in hand, as one step of the history; while a control moves, `moves`. */
+    become(made: (recipe: Recipe) => Recipe, moves = false): void {
+      const next = moving(history, made(recipe));
+      go(moves ? next : settled(next));
     },
     /** Takes up a state that was kept, as a step of the history. */
     take(state: Recipe): void {

@@ -3,6 +3,7 @@
   import { Button, Checkbox, Input } from 'flowbite-svelte';
   import equal from 'fast-deep-equal';
   import { completeRecipe } from '$core/recipe/recipe.ts';
+  import { neutralRecipe } from '$core/recipe/switched-off.ts';
   import { describeChange } from '$core/recipe/describe-change.ts';
   import { angleText, straightText } from '$core/render/readings/reading-text.ts';
   import { call } from '$lib/call.ts';
@@ -96,6 +97,11 @@
 >
   <div class="flex items-center gap-2">
     <h2 class="flex-1 text-sm">Revisions</h2>
+    <Button
+      color="light"
+      {...hint('Every step of this frame back to neutral; one Undo takes it back')}
+      onclick={() => bench.become(neutralRecipe)}>All to neutral</Button
+    >
     <Button color="light" {...hint('Keep the frame as it is now (Shift+Y)')} onclick={() => void keep()}
       >Keep this state</Button
     >

@@ -24,6 +24,7 @@
 </script>
 
 <DeckPages
+  of={{ bench, step: 'tone' }}
   label="Tone pages"
   pages={PAGES}
   current={mine.page}

@@ -1,0 +1,64 @@
+<!-- What can be done to a page of a step as a whole: off and on again, held away for as long as it is pressed, and back to neutral; and to its step. -->
+<script lang="ts">
+  import { Button } from 'flowbite-svelte';
+  import { type StepName, stepLabel } from '$core/recipe/steps.ts';
+  import { switched, touchedOf, withNeutral, withNeutralStep } from '$core/recipe/switched-off.ts';
+  import { switchesOf } from '$core/recipe/switches.ts';
+  import { touchedSettings } from '$core/settings/step.ts';
+  import { EVERY_STEP } from '$core/recipe/steps.ts';
+  import { hint } from '../../lib/hints/hint.ts';
+  import type { Bench } from '../state/bench-state.svelte.ts';
+
+  interface Props {
+    bench: Bench;
+    step: StepName;
+    /** Groups of settings that the page holds. */
+    groups: readonly string[];
+    /** What the page is called. */
+    page: string;
+    class?: string;
+  }
+  let { bench, step, groups, page, class: own = '' }: Props = $props();
+  const names = $derived(switchesOf(step, groups));
+  const set = $derived(touchedOf(bench.recipe, names));
+  const off = $derived(set.length > 0 && set.every((name) => bench.recipe.off.includes(name)));
+  const stepSet = $derived(
+    touchedSettings(EVERY_STEP.find(({ name }) => name === step)!.schema, bench.recipe[step]).length > 0
+  );
+  const look = 'ghost h-5 min-w-0 flex-1 border-0 px-1 text-xs aria-pressed:bg-ink aria-pressed:text-panel';
+</script>
+
+<div class={['flex gap-0.5', own]} role="group" aria-label={`The page ${page}`}>
+  <Button
+    color="alternative"
+    class={look}
+    aria-label={`${page}, all of the page, off`}
+    aria-pressed={off}
+    disabled={set.length === 0}
+    {...hint(
+      set.length === 0
+        ? 'Nothing is set on this page'
+        : off
+          ? 'All of this page on again'
+          : 'All of this page off: what is set stays, and can be compared with'
+    )}
+    onclick={() => bench.become((recipe) => switched(recipe, set, !off))}>off</Button
+  >
+  <Button
+    color="alternative"
+    class={look}
+    aria-label={`${page}, all of the page, back to neutral`}
+    disabled={set.length === 0}
+    {...hint(set.length === 0 ? 'Nothing is set on this page' : 'All of this page back to neutral')}
+    onclick={() => bench.become((recipe) => switched(withNeutral(recipe, names), names, false))}
+    >neutral</Button
+  >
+  <Button
+    color="alternative"
+    class={`${look} flex-none!`}
+    aria-label={`All of ${stepLabel(step)} back to neutral`}
+    disabled={!stepSet}
+    {...hint(`All pages of ${stepLabel(step)} back to neutral`)}
+    onclick={() => bench.become((recipe) => withNeutralStep(recipe, step))}>↺</Button
+  >
+</div>
