@@ -5,7 +5,7 @@ import type { FrameSize } from '../math/frame-geometry.ts';
 import { inArena } from '../picture/kernels/arena.ts';
 import { addressOf } from '../picture/kernels/heap.ts';
 import { kernels } from '../picture/kernels/kernels.ts';
-import { addresses } from '../picture/tile/planes.ts';
+import { addresses, givePlanesBack } from '../picture/tile/planes.ts';
 import { completeProfile } from '../optics/profile.ts';
 import type { ToneSettings } from '../steps/tone/step.ts';
 import { type Rgb, inputsFor, paint, rendered, wholeView } from './painted-frame.ts';
@@ -158,6 +158,39 @@ describe('at an edge of four stops', () => {
   });
 });
 
+describe('cables in pairs before a sky that grows lighter', () => {
+  it('have no band beside nor between them: the sky is what it would be without', () => {
+    const size = { width: 3000, height: 2000 };
+    const sky = (y: number): number => 0.3 + (0.55 * y) / 2000;
+    /** Pixels from the middle of the nearest of four. */
+    const away = (x: number, y: number): number =>
+      Math.min(...[0, 18, 60, 78].map((down) => Math.abs(y - 700 - down - 0.2 * x)));
+    const cable = (x: number, y: number): boolean => away(x, y) < 5;
+    const [plain, crossed] = [false, true].map((there) =>
+      paint((x, y): Rgb => {
+        const value = there && cable(x, y) ? 0.06 : sky(y);
+        return [value, value, value];
+      }, size)
+    );
+    for (const tone of [{ highlights: -55 }, { highlights: -100 }]) {
+      const column = (source: typeof plain): number[] => {
+        const view = { ...wholeView(size), width: 2 };
+        const out = rendered(source, inputsFor({ tone }, { size, rendering: 'display' }), view);
+        return Array.from({ length: size.height }, (_, y) => stops(out[y * 6] / 65535));
+      };
+      const [without, beside] = [plain, crossed].map(column);
+      const at = 700;
+      let worst = 0;
+      for (let y = at - 220; y < at + 220; y++)
+        if (away(1, y + 0.5) > 9) worst = Math.max(worst, Math.abs(beside[y] - without[y]));
+      expect(worst).toBeLessThan(0.04);
+      // The cable itself keeps its contrast.
+      expect(without[at] - beside[at]).toBeGreaterThan(0.97 * Math.log2(sky(at) / 0.06));
+    }
+    [plain, crossed].forEach(givePlanesBack);
+  });
+});
+
 describe('a bar of 21 pixels', () => {
   it('keeps its contrast lying as it does standing, wherever it lies among the cells of the light', () => {
     for (const from of [400, 401, 402, 403]) {
@@ -222,7 +255,9 @@ describe('local contrast', () => {
   /** How far light and dark are apart, in stops; below 0 where they have changed places. */
   const swing = (source: typeof edged, tone: Tone, period: number): number => {
     const whole = Math.round(Math.floor(2000 / period) * period);
-    const values = row(source, tone, 1).slice(500, 500 + whole).map(stops);
+    const values = row(source, tone, 1)
+      .slice(500, 500 + whole)
+      .map(stops);
     const mean = values.reduce((sum, value) => sum + value, 0) / whole;
     const along = (i: number): number => Math.sin((2 * Math.PI * (i + 500.5)) / period);
     return (4 / whole) * values.reduce((sum, value, i) => sum + (value - mean) * along(i), 0);

@@ -3,7 +3,7 @@
  * made in, so that a finished frame stays as it is until it is rendered anew.
  */
 export const FIRST_RENDITION = 1;
-/** Whose local contrast was held to what stands out by a quarter of a stop, and whose sharpening to less than the present one's. */
+/** Whose local contrast was held to what stands out by a quarter of a stop, whose tones drew bands beside bars, and whose sharpening held texture as it does edges. */
 export const SECOND_RENDITION = 2;
 export const RENDITION = 3;
 

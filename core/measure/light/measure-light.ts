@@ -14,7 +14,7 @@ import { gridOf } from '../../picture/tile/grid.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { FIRST_RENDITION, RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { averageLight } from './average-light.ts';
-import { fitLines, keepLines } from './fit-lines.ts';
+import { type LineFit, fitLines, keepLines } from './fit-lines.ts';
 import { measureFirstHaze } from './first-haze.ts';
 import { measureHaze } from './measure-haze.ts';
 
@@ -47,8 +47,15 @@ const BASES: Bases = [
   { radius: 24, epsilon: 0.014, thin: 0 }
 ];
 
-/** Planes without the thin bars in them, dark and light: the mean of closing after opening and opening after closing. */
-function withoutBars(plane: number, width: number, height: number, radius: number, arena: Arena): number {
+/**
+ * Planes without the thin bars in them, dark and light: between closing after opening and opening after closing, by which of them is
+ * nearer to what is so many cells about, since what lies between two dark bars is no light one; 0: the mean of both.
+ */
+function withoutBars(
+  plane: number,
+  { width, height, thin: radius, about }: FrameSize & { thin: number; about: number },
+  arena: Arena
+): number {
   const size = width * height;
   const { extremes } = kernels();
   const across = addressOf(arena.float32(size));
@@ -61,8 +68,56 @@ function withoutBars(plane: number, width: number, height: number, radius: numbe
   };
   const one = passes([0, 1, 1, 0]);
   const other = passes([1, 0, 0, 1]);
-  for (let i = 0; i < size; i++) one[i] = (one[i] + other[i]) / 2;
+  if (about === 0) for (let i = 0; i < size; i++) one[i] = (one[i] + other[i]) / 2;
+  else {
+    const mean = arena.float32(size);
+    kernels().boxMean(
+      plane,
+      width,
+      height,
+      about,
+      addressOf(arena.float32(size + 2 * width + 16)),
+      addressOf(mean)
+    );
+    for (let i = 0; i < size; i++) {
+      const [far, farther] = [(one[i] - mean[i]) ** 2, (other[i] - mean[i]) ** 2];
+      const sum = far + farther;
+      one[i] = sum < 1e-9 ? one[i] : (one[i] * farther + other[i] * far) / sum;
+    }
+  }
   return addressOf(one);
+}
+
+/** Cells over which what is moved beside bars is evened. */
+const SOFT_CORNERS = 5;
+
+/**
+ * Lines that tell a base with bars left out, moved so that beside a bar it is what it would be if there were none: a bar takes the slope
+ * from all that is near it, and a sky that grows lighter would have a band along every cable.
+ */
+function besideBars(
+  { slopes, offsets }: ReturnType<typeof fitLines>,
+  input: number,
+  fit: LineFit,
+  arena: Arena
+): ReturnType<typeof fitLines> {
+  const size = fit.width * fit.height;
+  const { addScaled, boxMean, multiplyPlanes } = kernels();
+  inArena((own) => {
+    const bare = fitLines(input, input, fit, own);
+    const [missing, sloped] = [0, 1].map(() => addressOf(own.float32(size)));
+    multiplyPlanes(bare.slopes, input, size, missing);
+    addScaled(bare.offsets, size, 1, missing);
+    multiplyPlanes(slopes, input, size, sloped);
+    addScaled(sloped, size, -1, missing);
+    addScaled(offsets, size, -1, missing);
+    // What is left out has the corners of a square, which no light has.
+    const across = addressOf(own.float32(size + 2 * fit.width + 16));
+    for (let time = 0; time < 2; time++)
+      boxMean(missing, fit.width, fit.height, SOFT_CORNERS, across, missing);
+    addScaled(missing, size, 1, offsets);
+  });
+  return { slopes, offsets };
 }
 
 /** Memory for the light of a picture. */
@@ -109,11 +164,15 @@ function measureInto(
   averageLight(source, toWorking, light, light);
   return inArena((arena): Vector3 => {
     const first = rendition === FIRST_RENDITION;
+    const present = rendition === RENDITION;
     (first ? FIRST_BASES : BASES).forEach(({ radius, epsilon, thin }, place) => {
       const guide = addressOf(stops);
       const lines = inArena((own) => {
-        const input = thin === 0 ? guide : withoutBars(guide, width, height, thin, own);
-        return fitLines(guide, input, { width, height, radius, epsilon }, arena);
+        const input =
+          thin === 0 ? guide : withoutBars(guide, { width, height, thin, about: present ? radius : 0 }, own);
+        const fit = { width, height, radius, epsilon };
+        const found = fitLines(guide, input, fit, arena);
+        return thin === 0 || !present ? found : besideBars(found, input, fit, arena);
       });
       keepLines(lines, bases, 8, [place, place + 4]);
     });

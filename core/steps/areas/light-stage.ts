@@ -5,7 +5,6 @@
 import { STEPS, tabulate } from '../../colour/look-up-table.ts';
 import { REC2020_TO_SRGB } from '../../colour/primaries.ts';
 import type { Matrix3 } from '../../math/matrix3.ts';
-import { LIGHT } from '../../measure/light/light-resource.ts';
 import type { Falloff } from '../../optics/falloff.ts';
 import type { Arena } from '../../picture/kernels/arena.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
@@ -13,10 +12,9 @@ import { addresses } from '../../picture/tile/planes.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import type { ReadingTile } from '../../picture/tile/tile.ts';
 import { evenBalance } from '../colour/white-balance.ts';
-import { DETAILS } from '../tone/local/details-resource.ts';
 import { relightStage } from '../tone/relight-stage.ts';
 import { secondRelightStage } from '../tone/second-relight-stage.ts';
-import { type ToneSettings, localContrast, looksAbout, untouchedTone } from '../tone/step.ts';
+import { type ToneSettings, looksAbout, untouchedTone } from '../tone/step.ts';
 import { bendingOf, gainOf, tonedLight } from '../tone/toned-light.ts';
 import { RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { touchedSettings } from '../../settings/step.ts';
@@ -49,6 +47,10 @@ const balances = ({ settings: { colour } }: LightData['areas'][number]): boolean
 const relights = ({ settings: { tone } }: LightData['areas'][number]): boolean =>
   looksAbout({ ...untouchedTone(), ...tone });
 
+/** Areas of the first rendition were never rendered by it. */
+const relightOf = (rendition: Rendition): typeof relightStage | typeof secondRelightStage =>
+  rendition === RENDITION ? relightStage : secondRelightStage;
+
 export const areaLightStage: PixelStage<'areaLight', Given, LightData> = {
   name: 'areaLight',
   kind: 'pixel',
@@ -59,12 +61,12 @@ export const areaLightStage: PixelStage<'areaLight', Given, LightData> = {
     if (works.length === 0) return null;
     return { rendition, areas: works, exposure: tone.enabled ? tone.exposure : 0, falloff };
   },
-  reads: ({ rendition, areas }) => [
-    ...(areas.some(relights) ? [LIGHT] : []),
-    ...(rendition === RENDITION && areas.some(({ settings }) => localContrast(settings.tone))
-      ? [DETAILS]
-      : [])
-  ],
+  reads: ({ rendition, areas, falloff }) =>
+    areas
+      .filter(relights)
+      .flatMap(({ settings }) =>
+        relightOf(rendition).reads!({ settings: { ...untouchedTone(), ...settings.tone }, falloff })
+      ),
   begin: (tile, data, arena) =>
     actWithin(
       data.areas.map((area) => actingOf(area, data, tile, arena)),
@@ -86,13 +88,7 @@ function actingOf(
   const tone: ToneSettings = { ...untouchedTone(), ...area.settings.tone };
   const changes: Change[] = [];
   if (relights(area))
-    changes.push(
-      (rendition === RENDITION ? relightStage : secondRelightStage).begin(
-        tile,
-        { settings: { ...tone, exposure }, falloff },
-        arena
-      )
-    );
+    changes.push(relightOf(rendition).begin(tile, { settings: { ...tone, exposure }, falloff }, arena));
   const balance = evenBalance(area.settings.colour);
   if (!bendsMore(area)) {
     const gain = 2 ** tone.exposure;

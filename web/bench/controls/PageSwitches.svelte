@@ -28,7 +28,7 @@
   const look = 'ghost h-5 min-w-0 flex-1 border-0 px-1 text-xs aria-pressed:bg-ink aria-pressed:text-panel';
 </script>
 
-<div class={['flex gap-0.5', own]} role="group" aria-label={`The page ${page}`}>
+<div class={['flex gap-1', own]} role="group" aria-label={`The page ${page}`}>
   <Button
     color="alternative"
     class={look}

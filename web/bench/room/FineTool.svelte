@@ -3,7 +3,7 @@
   import type { Snippet } from 'svelte';
   import { Button } from 'flowbite-svelte';
   import { roomInHand } from './room-state.svelte.ts';
-  import { READINGS, type Size } from './share-room.ts';
+  import { INDEX, READINGS, type Size } from './share-room.ts';
   import { hint } from '../../lib/hints/hint.ts';
 
   interface Props {
@@ -51,6 +51,7 @@
       !beside && grown && (square ? 'right-0' : right ? 'right-26' : 'left-38')
     ]}
     style:bottom={!beside && grown ? `${room.dragged.below + READINGS + (square ? 0 : 12)}px` : undefined}
+    style:right={!beside && grown && square && room.layout.index === 'aside' ? `${INDEX.aside}px` : undefined}
     data-testid="fine-tool"
     data-grown={grown && !beside}
   >
