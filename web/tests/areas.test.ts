@@ -114,6 +114,85 @@ describe('areas on the bench', () => {
     }
   });
 
+  it('are masked at once in another way, while their own edge is dragged, and not while they are judged', async () => {
+    /** Whether much is drawn over a part of what the area covers. */
+    const masked = (): Promise<boolean> =>
+      page.$eval('.konvajs-content canvas', (canvas) => {
+        const { width, height } = canvas as HTMLCanvasElement;
+        const context = (canvas as HTMLCanvasElement).getContext('2d')!;
+        const { data } = context.getImageData(width * 0.75, height * 0.12, 120, 30);
+        let drawn = 0;
+        for (let i = 3; i < data.length; i += 4) if (data[i] > 0) drawn++;
+        return drawn > 0.1 * 120 * 30;
+      });
+    await turnTo('shape');
+    const kind = 'select[aria-label="How the mask is shown"]';
+    await expect.poll(masked).toBe(true);
+    const cover = await bench.text('[data-testid=cover]');
+    await page.select(kind, 'none');
+    await expect.poll(masked).toBe(false);
+    expect(await bench.text('[data-testid=cover]')).toBe(cover);
+    for (const shown of ['grey', 'hatching']) {
+      await page.select(kind, shown);
+      await expect.poll(masked).toBe(true);
+    }
+    // What it does is seen without the mask, until that is asked for.
+    await turnTo('light');
+    await hand.set('Shadows', 30);
+    await bench.settled();
+    expect(await masked()).toBe(false);
+    await hand.key('e');
+    await expect.poll(masked).toBe(true);
+    await bench.press('Undo');
+    await turnTo('edge');
+    await page.select(kind, 'hatching');
+    const slider = (await (await page.$('input[type=range][aria-label^=Grow]'))!.boundingBox())!;
+    await page.mouse.move(slider.x + slider.width / 2, slider.y + slider.height / 2);
+    await page.mouse.down();
+    for (let step = 1; step < 8; step++)
+      await page.mouse.move(slider.x + slider.width / 2 + step * 2, slider.y + 3);
+    await expect.poll(masked).toBe(true);
+    await page.mouse.up();
+    await bench.press('Undo');
+    await bench.saved();
+  });
+
+  it('lose what is erased with Alt held, whatever their shape is built from', async () => {
+    await turnTo('shape');
+    await bench.press('Brush');
+    const parts = async () => (await areas()).shapes[0].parts;
+    const before = (await parts()).length;
+    const covered = async (): Promise<number> => {
+      await bench.settled();
+      return Number.parseFloat(await bench.text('[data-testid=cover]'));
+    };
+    const whole = await covered();
+    const erase = async (...way: [number, number][]): Promise<void> => {
+      await page.keyboard.down('Alt');
+      await hand.drag(...way);
+      await page.keyboard.up('Alt');
+    };
+    await erase([0.2, 0.1], [0.8, 0.1]);
+    await bench.saved();
+    expect((await parts()).slice(before)).toMatchObject([{ kind: 'brush', meets: 'take' }]);
+    await expect.poll(covered).toBeLessThan(whole - 3);
+    // Erased again, it is the same part; painted, it is another that adds.
+    await erase([0.2, 0.2], [0.8, 0.2]);
+    await hand.drag([0.4, 0.1], [0.6, 0.1]);
+    await bench.saved();
+    expect((await parts()).slice(before)).toMatchObject([
+      { kind: 'brush', meets: 'take', strokes: [{}, {}] },
+      { kind: 'brush', meets: 'add' }
+    ]);
+    await bench.press('Gradient');
+    await erase([0.1, 0.3], [0.1, 0.4]);
+    await bench.saved();
+    expect((await parts()).at(-1)).toMatchObject({ kind: 'gradient', meets: 'take' });
+    for (let back = 0; back < 4; back++) await bench.press('Undo');
+    await bench.saved();
+    expect(await parts()).toHaveLength(before);
+  });
+
   it('share one shape or take a copy of it', async () => {
     await bench.press('New area');
     await turnTo('shape');

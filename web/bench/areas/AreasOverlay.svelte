@@ -80,8 +80,9 @@
     if (now && judged?.area === now.area && judged.settings !== now.settings) mine.judging = true;
     judged = now;
   });
+  const onShape = $derived(mine.page === 'shape' || mine.page === 'edge');
   $effect(() => {
-    void [mine.area, mine.part, mine.shown, shape];
+    void [mine.area, mine.part, mine.shown, shape, onShape];
     mine.judging = false;
   });
   $effect(() => {
