@@ -98,8 +98,7 @@ const SOFT_CORNERS = 5;
 function besideBars(
   { slopes, offsets }: ReturnType<typeof fitLines>,
   input: number,
-  fit: LineFit,
-  arena: Arena
+  fit: LineFit
 ): ReturnType<typeof fitLines> {
   const size = fit.width * fit.height;
   const { addScaled, boxMean, multiplyPlanes } = kernels();
@@ -172,7 +171,7 @@ function measureInto(
           thin === 0 ? guide : withoutBars(guide, { width, height, thin, about: present ? radius : 0 }, own);
         const fit = { width, height, radius, epsilon };
         const found = fitLines(guide, input, fit, arena);
-        return thin === 0 || !present ? found : besideBars(found, input, fit, arena);
+        return thin === 0 || !present ? found : besideBars(found, input, fit);
       });
       keepLines(lines, bases, 8, [place, place + 4]);
     });

@@ -1,6 +1,6 @@
 <!-- House settings on the bench: by folder, as pictures of this frame; pointed at they are seen, pressed they are laid over it. -->
 <script lang="ts">
-  import { Button, Checkbox, Fileupload, Input, Select } from 'flowbite-svelte';
+  import { Button, Fileupload, Input, Select } from 'flowbite-svelte';
   import { completeRecipe } from '$core/recipe/recipe.ts';
   import { SvelteSet } from 'svelte/reactivity';
   import type { CarriedPart } from '$core/recipe/carry-over.ts';
