@@ -99,10 +99,9 @@ describe('what is set, below a step', () => {
     await bench.settled();
     expect((await recipe()).tone).toMatchObject({ exposure: -1, contrast: 40, broad: 60 });
     await bench.press('Compare');
-    await page.select(
-      'select[aria-label="Compare with the picture without a group of settings"]',
-      'tone.light'
-    );
+    const group = 'select[aria-label="Compare with the picture without a group of settings"]';
+    await page.waitForSelector(group);
+    await page.select(group, 'tone.light');
     await page.waitForFunction(() => document.body.textContent!.includes('Without tone.light'));
     await page.keyboard.press('Escape');
     await hand.key('w');
@@ -119,6 +118,27 @@ describe('what is set, below a step', () => {
     await bench.press('Undo');
     await bench.settled();
     expect((await recipe()).tone).toEqual(before.tone);
+  });
+});
+
+describe('what is set on the whole frame', () => {
+  it('is moved into an area by one press, drawn next, and back by one undo', async () => {
+    await button('All of Tone back to neutral').click();
+    await hand.set('Exposure', -1);
+    const [above, below] = [await seen(), await hand.lightAt(0.5, 0.95)];
+    await button('Light: give it a shape').click();
+    await page.waitForSelector('[data-testid=areas] li');
+    await bench.settled();
+    expect(await hand.lightAt(0.5, 0.95)).toBeGreaterThan(below + 10);
+    await hand.drag([0.5, 0.6], [0.5, 0.75]);
+    expect(Math.abs((await seen()) - above)).toBeLessThan(2);
+    expect(await hand.lightAt(0.5, 0.95)).toBeGreaterThan(below + 10);
+    expect((await recipe()).tone!.exposure).toBe(0);
+    await bench.press('Undo');
+    await bench.press('Undo');
+    await bench.settled();
+    expect((await recipe()).tone!.exposure).toBe(-1);
+    await hand.key('4');
   });
 });
 

@@ -13,10 +13,25 @@
   import AreaShape from './AreaShape.svelte';
   import type { AreasToolState } from './areas-tool.svelte.ts';
   import { type AreasPage, areasView } from './areas-view.svelte.ts';
-  import { chosenArea, setInArea } from './edit-areas.ts';
+  import { untrack } from 'svelte';
+  import { areasOf, chosenArea, setInArea } from './edit-areas.ts';
 
   let { bench, sheet }: DeckProps<AreasToolState> = $props();
   const mine = $derived(areasView(bench));
+  // What was given a shape is taken in hand, and is to be drawn.
+  $effect(() =>
+    untrack(() => {
+      if (chosenArea(bench)) return;
+      const { list, shapes } = areasOf(bench);
+      const bare = list.find(({ shape }) =>
+        shapes.some(({ id, parts, invert }) => id === shape && parts.length === 0 && !invert)
+      );
+      if (!bare) return;
+      mine.area = bare.id;
+      mine.page = 'shape';
+      mine.said = 'Draw where it is to act.';
+    })
+  );
   const off = $derived(bench.recipe.areas.enabled ? null : 'The Areas step is switched off.');
   const PAGES: { page: AreasPage; label: string }[] = [
     { page: 'shape', label: 'Shape' },

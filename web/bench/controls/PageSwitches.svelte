@@ -1,8 +1,10 @@
-<!-- What can be done to a page of a step as a whole: off and on again, held away for as long as it is pressed, and back to neutral; and to its step. -->
+<!-- What can be done to a page of a step as a whole: off and on again, held away for as long as it is pressed, back to neutral, or into an area; and to its step. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
   import { type StepName, stepLabel } from '$core/recipe/steps.ts';
   import { switched, touchedOf, withNeutral, withNeutralStep } from '$core/recipe/switched-off.ts';
+  import { CAN_MOVE, movable, withShape } from '$core/recipe/give-shape.ts';
+  import { MOST_AREAS } from '$core/steps/areas/step.ts';
   import { switchesOf } from '$core/recipe/switches.ts';
   import { touchedSettings } from '$core/settings/step.ts';
   import { EVERY_STEP } from '$core/recipe/steps.ts';
@@ -25,7 +27,15 @@
   const stepSet = $derived(
     touchedSettings(EVERY_STEP.find(({ name }) => name === step)!.schema, bench.recipe[step]).length > 0
   );
-  const look = 'ghost h-5 min-w-0 flex-1 border-0 px-1 text-xs aria-pressed:bg-ink aria-pressed:text-panel';
+  const moved = $derived(movable(bench.recipe, names));
+  /** Whether an area could do any of what the page holds. */
+  const takesShape = $derived(names.some((name) => CAN_MOVE.has(name)));
+  const full = $derived(bench.recipe.areas.list.length >= MOST_AREAS);
+  function giveShape(): void {
+    bench.become((recipe) => withShape(recipe, moved, crypto.randomUUID().slice(0, 8)));
+    bench.view.step = 'areas';
+  }
+  const look = 'ghost h-5 min-w-0 flex-1 border-0 px-0.5 text-xs aria-pressed:bg-ink aria-pressed:text-panel';
 </script>
 
 <div class={['flex gap-1', own]} role="group" aria-label={`The page ${page}`}>
@@ -53,6 +63,22 @@
     onclick={() => bench.become((recipe) => switched(withNeutral(recipe, names), names, false))}
     >neutral</Button
   >
+  {#if takesShape}
+    <Button
+      color="alternative"
+      class={look}
+      aria-label={`${page}: give it a shape`}
+      disabled={moved.length === 0 || full}
+      {...hint(
+        full
+          ? `A frame has ${MOST_AREAS} areas at most: remove one first`
+          : moved.length === 0
+            ? 'Nothing is set on this page that an area could do'
+            : 'Moves what is set on this page into a new area: draw next where it is to act'
+      )}
+      onclick={giveShape}>shape</Button
+    >
+  {/if}
   <Button
     color="alternative"
     class={`${look} flex-none!`}
