@@ -32,14 +32,24 @@ describe('a change of a recipe', () => {
           list: [{ id: 'a', shape: 's', settings: { tone: { exposure } } }]
         }
       }) as PartialRecipe;
-    expect(told(areas(0, 5), areas(-1.5, 5))).toBe('Areas: Exposure 0.00 → −1.50 EV');
+    expect(told(areas(0, 5), areas(-1.5, 5))).toBe('Area a: Exposure 0.00 → −1.50 EV');
     expect(told(areas(0, 5), areas(0, 7))).toBe('Shapes: Feather 5.0 → 7.0 ‰');
+    const named = (opacity: number) =>
+      ({
+        areas: {
+          list: [
+            { id: 'x', shape: 's' },
+            { id: 'a', shape: 's', name: 'lawn', opacity }
+          ]
+        }
+      }) as PartialRecipe;
+    expect(told(named(100), named(40))).toBe('Area b, lawn: Opacity 100 → 40 %');
     const sky = { id: 'p', kind: 'found', meets: 'add', what: 'sky' };
     expect(told(areas(0, 5), areas(0, 5, [sky]))).toBe('Shapes: Parts 0 → 1');
     expect(told({}, areas(0, 5))).toBe('Shapes 0 → 1, Areas 0 → 1');
     const under = (up: number) =>
       ({ areas: { list: [{ id: 'a', shape: 's', sky: { picture: 'x', up } }] } }) as unknown as PartialRecipe;
-    expect(told(under(0), under(20))).toBe('Areas: Up 0.0 → 20.0 %');
+    expect(told(under(0), under(20))).toBe('Area a: Up 0.0 → 20.0 %');
   });
 
   it('tells the first of many, and how many more', () => {

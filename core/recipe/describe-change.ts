@@ -4,6 +4,7 @@ import type { Setting } from '../settings/step.ts';
 import type { Recipe } from './recipe.ts';
 import { type Definition, propertiesOf } from '../settings/nested.ts';
 import { SET_BY_ITSELF } from '../settings/set-by-itself.ts';
+import { type AreasSettings, letterOf } from '../steps/areas/step.ts';
 import { EVERY_STEP, stepByName } from './steps.ts';
 
 type Described = Setting & { enum?: readonly string[] };
@@ -53,6 +54,13 @@ function changeWithin(definition: Definition, before: unknown, after: unknown): 
 /** Changes that are told one by one; more are counted. */
 const MOST_TOLD = 2;
 
+/** The area that differs, by its letter and its name. */
+function areaChanged(before: Recipe, after: Recipe): string {
+  const [was, is] = [before, after].map(({ areas }) => (areas as unknown as AreasSettings).list);
+  const at = is.findIndex((area, i) => !equal(area, was[i]));
+  return at < 0 ? 'Areas' : `Area ${letterOf(at)}${is[at].name ? `, ${is[at].name}` : ''}`;
+}
+
 const labelOf = (name: string): string => {
   const [step, setting] = name.split('.');
   return stepByName(step)!.schema.properties[setting].label;
@@ -69,7 +77,8 @@ export function describeChange(before: Recipe, after: Recipe): string {
       if (key === 'enabled') changes.push(`${step} ${is[key] ? 'on' : 'off'}`);
       else {
         const within = changeWithin(setting as Definition, was[key], is[key]);
-        changes.push(within ? `${setting.label}: ${within}` : changeText(setting, was[key], is[key]));
+        const thing = name === 'areas' && key === 'list' ? areaChanged(before, after) : setting.label;
+        changes.push(within ? `${thing}: ${within}` : changeText(setting, was[key], is[key]));
       }
     }
   }

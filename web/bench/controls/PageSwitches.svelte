@@ -35,10 +35,11 @@
     bench.become((recipe) => withShape(recipe, moved, crypto.randomUUID().slice(0, 8)));
     bench.view.step = 'areas';
   }
-  const look = 'ghost h-5 min-w-0 flex-1 border-0 px-0.5 text-xs aria-pressed:bg-ink aria-pressed:text-panel';
+  const look =
+    'ghost h-5 min-w-0 flex-auto border-0 px-0.5 text-xs aria-pressed:bg-ink aria-pressed:text-panel';
 </script>
 
-<div class={['flex gap-1', own]} role="group" aria-label={`The page ${page}`}>
+<div class={['flex gap-1.5', own]} role="group" aria-label={`The page ${page}`}>
   <Button
     color="alternative"
     class={look}
@@ -81,7 +82,7 @@
   {/if}
   <Button
     color="alternative"
-    class={`${look} flex-none!`}
+    class={`${look} flex-none! pl-1!`}
     aria-label={`All of ${stepLabel(step)} back to neutral`}
     disabled={!stepSet}
     {...hint(`All pages of ${stepLabel(step)} back to neutral`)}
