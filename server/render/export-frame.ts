@@ -21,6 +21,7 @@ import { FILE_PROFILE, type LensChoice, setupFrame } from '../../core/steps/lens
 import { limitedSize } from '../../core/render/plan.ts';
 import { type RenderInputs, renderInputs } from '../../core/render/render-inputs.ts';
 import { completeRecipe } from '../../core/recipe/recipe.ts';
+import { atWork } from '../../core/recipe/switched-off.ts';
 import type { PartialRecipe, Recipe } from '../../core/recipe/recipe.ts';
 import { UserError } from '../user-error.ts';
 import { solveMissingAngles } from '../../core/recipe/solve-missing-angles.ts';
@@ -192,7 +193,7 @@ export async function openFrame(
   let resources: FrameResources | null = null;
   let smaller: Halves | null = null;
   try {
-    const { lens, rendition } = completeRecipe(partial);
+    const { lens, rendition } = atWork(completeRecipe(partial));
     const facts = renditionFacts(white === undefined ? told : { ...told, white }, rendition);
     const choice = await choose(facts);
     const setup = setupFrame(facts, lens, choice);
@@ -225,7 +226,7 @@ export async function openFrame(
       : { recipe: partial, said: [] };
     const solved = solveMissingAngles(asked.recipe, setup.optics, setup.terms);
     if (!solved.ok) throw new UserError(solved.reason);
-    const recipe = completeRecipe(solved.recipe);
+    const recipe = atWork(completeRecipe(solved.recipe));
     const { stages } = renderInputs(recipe, facts, choice);
     const changes = sourceInputs(stages);
     planes = null;

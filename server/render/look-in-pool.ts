@@ -3,6 +3,7 @@ import type { FrameSize } from '../../core/math/frame-geometry.ts';
 import type { FrameFacts } from '../../core/optics/frame-facts.ts';
 import type { PlacedPlanes } from '../../core/picture/tile/planes.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
+import { atWork } from '../../core/recipe/switched-off.ts';
 import { planProjection } from '../../core/render/plan.ts';
 import type { LookedAt } from '../../core/render/readings/found-evidence.ts';
 import { type LensChoice, setupFrame } from '../../core/steps/lens/frame-optics.ts';
@@ -18,7 +19,8 @@ export interface LookTask extends Glass {
   planes: PlacedPlanes;
 }
 
-export function glassOf(facts: FrameFacts, recipe: Recipe, choice: LensChoice): Glass {
+export function glassOf(facts: FrameFacts, given: Recipe, choice: LensChoice): Glass {
+  const recipe = atWork(given);
   const { optics, terms } = setupFrame(facts, recipe.lens, choice);
   const { model } = planProjection(optics, recipe, terms);
   const { focal, focalFrom, size } = optics;

@@ -1,5 +1,6 @@
 /** How plumb and how straight a frame is as its recipe stands, without rendering it. */
 import { type PartialRecipe, completeRecipe } from '../../core/recipe/recipe.ts';
+import { atWork } from '../../core/recipe/switched-off.ts';
 import { planProjection } from '../../core/render/plan.ts';
 import { type ByItself, type Readings, anglesOf, straightOf } from '../../core/render/readings/measure.ts';
 import { setupFrame } from '../../core/steps/lens/frame-optics.ts';
@@ -25,7 +26,7 @@ export async function lineReadings(
   { facts, recipe: partial, sha256 }: FrameRow,
   chooser: Chooser
 ): Promise<LineReadings> {
-  const recipe = completeRecipe(partial);
+  const recipe = atWork(completeRecipe(partial));
   const { marks } = recipe.lines;
   const { curves } = recipe.lens;
   const allMarked = curves.length > 0 && marks.some((mark) => mark.kind === 'plumb' && aligns(mark));
