@@ -282,7 +282,7 @@ describe('the history', () => {
       .exposure;
   const type = async (name: string, value: string): Promise<void> => {
     const field = await page.waitForSelector(
-      `::-p-xpath(//label[normalize-space()="${name}"]/following::input[@type="text"][1])`
+      `::-p-xpath(//*[self::label or self::button][normalize-space()="${name}"]/following::input[@type="text"][1])`
     );
     await field!.click({ count: 3 });
     await page.keyboard.type(value);

@@ -6,6 +6,7 @@ import { converter, differenceCiede2000 } from 'culori';
 import type { Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { RENDITION } from '../../core/settings/rendition.ts';
 import { touchedSettings } from '../../core/settings/step.ts';
 import { toneSchema } from '../../core/steps/tone/step.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -337,7 +338,7 @@ describe('a frame that was finished before', () => {
     );
     await bench.settled();
     await bench.saved();
-    expect((await recipe()).rendition).toBe(2);
+    expect((await recipe()).rendition).toBe(RENDITION);
     const second = (await shown()).pixels;
     expect(second.filter((value, i) => Math.abs(value - first[i]) > 8).length).toBeGreaterThan(1000);
     await bench.press('Undo');
@@ -353,7 +354,7 @@ describe('a frame that was finished before', () => {
       buttons.find((button) => button.textContent!.trim() === 'Render anew')?.click()
     );
     await bench.saved();
-    await expect.poll(async () => (await recipe()).rendition).toBe(2);
+    await expect.poll(async () => (await recipe()).rendition).toBe(RENDITION);
   });
 });
 

@@ -90,34 +90,46 @@
 
 <div
   class={[
-    'control grid h-6.75 grid-cols-[80px_minmax(52px,1fr)_60px_14px_14px] items-center gap-1 beside:grid-cols-[80px_minmax(134px,1fr)_60px_14px_14px]',
+    'control grid h-6.75 grid-cols-[80px_minmax(60px,1fr)_54px_16px] items-center gap-1 beside:grid-cols-[80px_minmax(160px,1fr)_54px_16px]',
     idle !== null && 'opacity-60'
   ]}
   {...hint(idle ?? told)}
 >
-  {#if without && idle === null && value !== setting.default}
-    <Button
-      color="alternative"
-      class={[
-        'ghost h-6 min-w-0 justify-start border-0 p-0 font-normal',
-        turned?.off && 'text-faint line-through'
-      ]}
-      aria-label={turned ? `${spoken} off` : `The picture without ${spoken}`}
-      aria-pressed={turned ? turned.off : held}
-      {...hint(
-        turned
-          ? `Held: the picture without it. Pressed: ${turned.off ? 'on again' : 'off; what is set stays'}.`
-          : 'Held: the picture without it.'
-      )}
-      onpointerdown={() => hold(true)}
-      onpointerup={() => hold(false)}
-      onpointerleave={() => hold(false)}
-      onpointercancel={() => hold(false)}
-      onclick={turn}><span class="truncate">{setting.label}</span></Button
-    >
-  {:else}
-    <label class="truncate" for={id}>{setting.label}</label>
-  {/if}
+  <span class="flex min-w-0 items-center">
+    {#if without && idle === null && value !== setting.default}
+      <Button
+        color="alternative"
+        class={[
+          'ghost h-6 min-w-0 flex-1 justify-start border-0 p-0 font-normal',
+          turned?.off && 'text-faint line-through'
+        ]}
+        aria-label={turned ? `${spoken} off` : `The picture without ${spoken}`}
+        aria-pressed={turned ? turned.off : held}
+        {...hint(
+          turned
+            ? `Held: the picture without it. Pressed: ${turned.off ? 'on again' : 'off; what is set stays'}.`
+            : 'Held: the picture without it.'
+        )}
+        onpointerdown={() => hold(true)}
+        onpointerup={() => hold(false)}
+        onpointerleave={() => hold(false)}
+        onpointercancel={() => hold(false)}
+        onclick={turn}><span class={['truncate', suggest && 'text-xs']}>{setting.label}</span></Button
+      >
+    {:else}
+      <label class="flex-1 truncate" for={id}>{setting.label}</label>
+    {/if}
+    {#if suggest && value !== setting.default}
+      <Button
+        color="alternative"
+        class="ghost h-6 w-6 flex-none border-0 p-0 text-faint disabled:invisible"
+        aria-label={`${spoken} by itself`}
+        {...hint('By itself: from the picture as it stands')}
+        disabled={idle !== null}
+        onclick={suggest}>◇</Button
+      >
+    {/if}
+  </span>
   <Range
     class="h-0.75 p-0"
     size="sm"
@@ -158,23 +170,23 @@
       >
     {/if}
   </span>
-  {#if suggest}
+  {#if suggest && idle === null && value === setting.default}
     <Button
       color="alternative"
-      class="ghost h-6 w-3.5 border-0 p-0 text-faint disabled:invisible"
+      class="ghost h-6 w-4 border-0 p-0 text-faint"
       aria-label={`${spoken} by itself`}
       {...hint('By itself: from the picture as it stands')}
-      disabled={idle !== null}
       onclick={suggest}>◇</Button
     >
+  {:else}
+    <Button
+      color="alternative"
+      class="ghost h-6 w-4 border-0 p-0 text-faint disabled:invisible"
+      aria-label={`Set ${spoken} back`}
+      {...hint('Set back')}
+      disabled={idle !== null || value === setting.default}
+      onclick={() => set(setting.default, false)}>↺</Button
+    >
   {/if}
-  <Button
-    color="alternative"
-    class="ghost col-start-5 h-6 w-3.5 border-0 p-0 text-faint disabled:invisible"
-    aria-label={`Set ${spoken} back`}
-    {...hint('Set back')}
-    disabled={idle !== null || value === setting.default}
-    onclick={() => set(setting.default, false)}>↺</Button
-  >
   {#if idle !== null}<span class="sr-only" id={`${id}-idle`}>{idle}</span>{/if}
 </div>

@@ -36,7 +36,7 @@
     bench.view.step = 'areas';
   }
   const look =
-    'ghost h-5 min-w-0 flex-auto border-0 px-0.5 text-xs aria-pressed:bg-ink aria-pressed:text-panel';
+    'ghost h-6 min-w-6 flex-auto border-0 px-0.5 text-xs aria-pressed:bg-ink aria-pressed:text-panel';
 </script>
 
 <div class={['flex gap-1.5', own]} role="group" aria-label={`The page ${page}`}>
@@ -82,7 +82,7 @@
   {/if}
   <Button
     color="alternative"
-    class={`${look} flex-none! pl-1!`}
+    class={look}
     aria-label={`All of ${stepLabel(step)} back to neutral`}
     disabled={!stepSet}
     {...hint(`All pages of ${stepLabel(step)} back to neutral`)}
