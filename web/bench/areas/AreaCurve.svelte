@@ -34,7 +34,7 @@
     <Select
       {...hint('Of all light, or of one colour')}
       placeholder=""
-      class="w-full"
+      class="w-full beside:w-32 beside:flex-none"
       aria-label="Which curve of the area"
       disabled={off !== null || !chosen}
       bind:value={which}
@@ -53,7 +53,7 @@
       {...hint('A straight line: the curve changes nothing')}
       onclick={() => change([], false)}>Straight</Button
     >
-    <p class="quiet text-xs">
+    <p class="quiet text-xs beside:hidden">
       {chosen ? toneSchema.properties[which].description : 'No area is chosen: choose one in the list.'}
     </p>
   </div>

@@ -20,7 +20,7 @@
   /** Shorter side of a tool in use. */
   const LARGE = 264;
   const WIDE = 560;
-  const SQUARE = 296;
+  const SQUARE = 272;
   let grown = $state(false);
   let width = $state(0);
   const beside = $derived(room.beside);
