@@ -1,6 +1,6 @@
 /** Settings that are switched off: they keep what is set, and pictures are made as if it were not. */
 import { type Definition, completed } from '../settings/nested.ts';
-import { touchedSettings } from '../settings/step.ts';
+import { isTouched } from '../settings/step.ts';
 import { type PartialRecipe, type Recipe, completeRecipe } from './recipe.ts';
 import { type StepName, stepByName } from './steps.ts';
 import { switchOf } from './switches.ts';
@@ -34,7 +34,7 @@ export const switched = (recipe: Recipe, names: readonly string[], off: boolean)
 export const touchedOf = (recipe: Recipe, names: readonly string[]): string[] =>
   names.filter((name) => {
     const [step, setting] = placeOf(name);
-    return touchedSettings(stepByName(step)!.schema, recipe[step]).includes(setting);
+    return isTouched(stepByName(step)!.schema, recipe[step], setting);
   });
 
 /** A step with nothing set, and on. */

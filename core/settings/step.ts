@@ -90,17 +90,20 @@ export interface Step<Name extends string, Schema extends StepSchema> {
 export const defaultsOf = (schema: SettingsSchema): Record<string, unknown> =>
   completed(schema as Definition, {}) as Record<string, unknown>;
 
+/** Whether a setting is not at its default. */
+export const isTouched = ({ properties }: SettingsSchema, settings: object, name: string): boolean =>
+  !equal(
+    (settings as Readonly<Record<string, unknown>>)[name],
+    completed(properties[name] as Definition, properties[name].default)
+  );
+
 /** Names of the settings that are not at their defaults. */
 export function touchedSettings(
-  { properties }: SettingsSchema,
+  schema: SettingsSchema,
   settings: object,
   except: readonly string[] = []
 ): string[] {
-  const values = settings as Readonly<Record<string, unknown>>;
-  return Object.entries(properties)
-    .filter(
-      ([name, setting]) =>
-        !except.includes(name) && !equal(values[name], completed(setting as Definition, setting.default))
-    )
-    .map(([name]) => name);
+  return Object.keys(schema.properties).filter(
+    (name) => !except.includes(name) && isTouched(schema, settings, name)
+  );
 }

@@ -3,7 +3,7 @@ import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
 
 /** Addresses of planes: a slope and an offset for each cell. */
-interface Lines {
+export interface Lines {
   slopes: number;
   offsets: number;
 }
@@ -18,7 +18,7 @@ export interface LineFit {
 }
 
 /** Values beyond a plane that means over squares of it are worked in. */
-const boxRow = (width: number): number => 2 * width + 16;
+export const boxRow = (width: number): number => 2 * width + 16;
 
 /**
  * Slopes and offsets that tell `input` from `guide` about each cell (He, Sun & Tang, IEEE PAMI 35, 2013), in memory of the
@@ -51,6 +51,13 @@ export function fitLines(
     mean(products, offsets);
   });
   return { slopes, offsets };
+}
+
+/** What lines make of a plane of so many values, into `out`, which may be the plane itself. All are addresses. */
+export function drawLines({ slopes, offsets }: Lines, plane: number, size: number, out: number): void {
+  const { addScaled, multiplyPlanes } = kernels();
+  multiplyPlanes(slopes, plane, size, out);
+  addScaled(offsets, size, 1, out);
 }
 
 /** Lines as numbers that stand side by side for each cell: each `stride` values of `out` hold a slope at one place and an offset at another. */

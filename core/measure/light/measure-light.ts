@@ -14,7 +14,7 @@ import { gridOf } from '../../picture/tile/grid.ts';
 import type { PlacedPlanes } from '../../picture/tile/planes.ts';
 import { FIRST_RENDITION, RENDITION, type Rendition } from '../../settings/rendition.ts';
 import { averageLight } from './average-light.ts';
-import { type LineFit, fitLines, keepLines } from './fit-lines.ts';
+import { type LineFit, type Lines, boxRow, drawLines, fitLines, keepLines } from './fit-lines.ts';
 import { measureFirstHaze } from './first-haze.ts';
 import { measureHaze } from './measure-haze.ts';
 
@@ -76,7 +76,7 @@ function withoutBars(
       width,
       height,
       about,
-      addressOf(arena.float32(size + 2 * width + 16)),
+      addressOf(arena.float32(size + boxRow(width))),
       addressOf(mean)
     );
     for (let i = 0; i < size; i++) {
@@ -95,28 +95,21 @@ const SOFT_CORNERS = 5;
  * Lines that tell a base with bars left out, moved so that beside a bar it is what it would be if there were none: a bar takes the slope
  * from all that is near it, and a sky that grows lighter would have a band along every cable.
  */
-function besideBars(
-  { slopes, offsets }: ReturnType<typeof fitLines>,
-  input: number,
-  fit: LineFit
-): ReturnType<typeof fitLines> {
+function besideBars(lines: Lines, input: number, fit: LineFit): Lines {
   const size = fit.width * fit.height;
-  const { addScaled, boxMean, multiplyPlanes } = kernels();
+  const { addScaled, boxMean } = kernels();
   inArena((own) => {
-    const bare = fitLines(input, input, fit, own);
-    const [missing, sloped] = [0, 1].map(() => addressOf(own.float32(size)));
-    multiplyPlanes(bare.slopes, input, size, missing);
-    addScaled(bare.offsets, size, 1, missing);
-    multiplyPlanes(slopes, input, size, sloped);
-    addScaled(sloped, size, -1, missing);
-    addScaled(offsets, size, -1, missing);
+    const [missing, found] = [0, 1].map(() => addressOf(own.float32(size)));
+    drawLines(fitLines(input, input, fit, own), input, size, missing);
+    drawLines(lines, input, size, found);
+    addScaled(found, size, -1, missing);
     // What is left out has the corners of a square, which no light has.
-    const across = addressOf(own.float32(size + 2 * fit.width + 16));
+    const across = addressOf(own.float32(size + boxRow(fit.width)));
     for (let time = 0; time < 2; time++)
       boxMean(missing, fit.width, fit.height, SOFT_CORNERS, across, missing);
-    addScaled(missing, size, 1, offsets);
+    addScaled(missing, size, 1, lines.offsets);
   });
-  return { slopes, offsets };
+  return lines;
 }
 
 /** Memory for the light of a picture. */

@@ -88,6 +88,16 @@
   }
 </script>
 
+{#snippet itself(width: string)}
+  <Button
+    color="alternative"
+    class={`ghost h-6 ${width} border-0 p-0 text-faint disabled:invisible`}
+    aria-label={`${spoken} by itself`}
+    {...hint('By itself: from the picture as it stands')}
+    disabled={idle !== null}
+    onclick={suggest}>◇</Button
+  >
+{/snippet}
 <div
   class={[
     'control grid h-6.75 grid-cols-[80px_minmax(60px,1fr)_54px_16px] items-center gap-1 beside:grid-cols-[80px_minmax(160px,1fr)_54px_16px]',
@@ -119,16 +129,7 @@
     {:else}
       <label class="flex-1 truncate" for={id}>{setting.label}</label>
     {/if}
-    {#if suggest && value !== setting.default}
-      <Button
-        color="alternative"
-        class="ghost h-6 w-6 flex-none border-0 p-0 text-faint disabled:invisible"
-        aria-label={`${spoken} by itself`}
-        {...hint('By itself: from the picture as it stands')}
-        disabled={idle !== null}
-        onclick={suggest}>◇</Button
-      >
-    {/if}
+    {#if suggest && value !== setting.default}{@render itself('w-6 flex-none')}{/if}
   </span>
   <Range
     class="h-0.75 p-0"
@@ -171,13 +172,7 @@
     {/if}
   </span>
   {#if suggest && idle === null && value === setting.default}
-    <Button
-      color="alternative"
-      class="ghost h-6 w-4 border-0 p-0 text-faint"
-      aria-label={`${spoken} by itself`}
-      {...hint('By itself: from the picture as it stands')}
-      onclick={suggest}>◇</Button
-    >
+    {@render itself('w-4')}
   {:else}
     <Button
       color="alternative"

@@ -1,13 +1,12 @@
-<!-- What can be done to a page of a step as a whole: off and on again, held away for as long as it is pressed, back to neutral, or into an area; and to its step. -->
+<!-- What can be done to a page of a step as a whole: off and on again, back to neutral, or into an area; and to its step. -->
 <script lang="ts">
   import { Button } from 'flowbite-svelte';
-  import { type StepName, stepLabel } from '$core/recipe/steps.ts';
+  import { type StepName, stepByName, stepLabel } from '$core/recipe/steps.ts';
   import { switched, touchedOf, withNeutral, withNeutralStep } from '$core/recipe/switched-off.ts';
   import { CAN_MOVE, movable, withShape } from '$core/recipe/give-shape.ts';
   import { MOST_AREAS } from '$core/steps/areas/step.ts';
   import { switchesOf } from '$core/recipe/switches.ts';
   import { touchedSettings } from '$core/settings/step.ts';
-  import { EVERY_STEP } from '$core/recipe/steps.ts';
   import { hint } from '../../lib/hints/hint.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
 
@@ -24,9 +23,7 @@
   const names = $derived(switchesOf(step, groups));
   const set = $derived(touchedOf(bench.recipe, names));
   const off = $derived(set.length > 0 && set.every((name) => bench.recipe.off.includes(name)));
-  const stepSet = $derived(
-    touchedSettings(EVERY_STEP.find(({ name }) => name === step)!.schema, bench.recipe[step]).length > 0
-  );
+  const stepSet = $derived(touchedSettings(stepByName(step)!.schema, bench.recipe[step]).length > 0);
   const moved = $derived(movable(bench.recipe, names));
   /** Whether an area could do any of what the page holds. */
   const takesShape = $derived(names.some((name) => CAN_MOVE.has(name)));

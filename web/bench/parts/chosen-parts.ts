@@ -1,14 +1,12 @@
 /** Steps and groups of their settings that are chosen, in a set of both: a step is in it where all of its groups are. */
 import type { CarriedPart } from '$core/recipe/carry-over.ts';
-import { EVERY_STEP, type StepName } from '$core/recipe/steps.ts';
+import { type StepName, stepByName } from '$core/recipe/steps.ts';
 
 const toggle = (parts: Set<CarriedPart>, part: CarriedPart, on: boolean): void =>
   void (on ? parts.add(part) : parts.delete(part));
 
 const groupsOf = (step: StepName): CarriedPart[] =>
-  EVERY_STEP.find(({ name }) => name === step)!.carries.groups.map(
-    ({ name }): CarriedPart => `${step}.${name}`
-  );
+  stepByName(step)!.carries.groups.map(({ name }): CarriedPart => `${step}.${name}`);
 
 export function toggleStep(parts: Set<CarriedPart>, step: StepName, on: boolean): void {
   for (const part of [step, ...groupsOf(step)]) toggle(parts, part, on);

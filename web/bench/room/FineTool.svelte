@@ -35,7 +35,7 @@
         : small
   );
   /** A wide one lies over the picture, away from where the pointer works on it; a square one has its own place beside. */
-  const right = $derived(square || room.pointerLeft);
+  const right = $derived(room.pointerLeft);
   const PADDING = 12;
   $effect(() => {
     if (!square || !grown || beside) return;

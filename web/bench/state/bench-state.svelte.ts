@@ -12,7 +12,7 @@ import { renditionFacts } from '$core/optics/rendition-facts.ts';
 import { RENDITION } from '$core/settings/rendition.ts';
 import { asShot, completeRecipe } from '$core/recipe/recipe.ts';
 import type { Recipe } from '$core/recipe/recipe.ts';
-import { atWork, switched } from '$core/recipe/switched-off.ts';
+import { switched } from '$core/recipe/switched-off.ts';
 import { switchOf } from '$core/recipe/switches.ts';
 import type { StepName } from '$core/recipe/steps.ts';
 import type { FrameChoice } from '$server/lenses/lens-choice.ts';
@@ -104,9 +104,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
   const space = $derived<ScreenSpace>(wideScreen.current && view.wide ? 'display-p3' : 'srgb');
   const inputs = $derived(renderInputs(recipe, facts, choice, { space }));
   const { optics, profile, terms, plan } = $derived(inputs);
-  const working = $derived(atWork(recipe));
   /** As text, so that what follows from it is made anew only when it changes. */
-  const linearKey = $derived(JSON.stringify(linearMatrix(working, facts) ?? IDENTITY));
+  const linearKey = $derived(JSON.stringify(linearMatrix(inputs.recipe, facts) ?? IDENTITY));
   const linear = $derived(JSON.parse(linearKey) as Matrix3);
   const readingsBy = (of: RenderInputs, colours: { greys: readonly Vector3[]; linear?: Matrix3 }): Readings =>
     measureReadings(of.plan, of.optics, {
@@ -160,14 +159,14 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     changeSteps({ [step]: settings }, moves);
   }
 
-  /** Takes up the present rendition, as one step of the history. */
-  function renderAnew(): void {
-    go(settled(moving(history, { ...recipe, rendition: RENDITION })));
-  }
+  /** Takes up another state, made of the one in hand, as one step of the history. */
+  const become = (made: (recipe: Recipe) => Recipe): void => go(settled(moving(history, made(recipe))));
 
   return {
     frame,
-    renderAnew,
+    become,
+    /** Takes up the present rendition. */
+    renderAnew: (): void => become((state) => ({ ...state, rendition: RENDITION })),
     /** Of the file, with its colours as the rendition has them. */
     get facts() {
       return facts;
@@ -242,10 +241,6 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     get recipe() {
       return recipe;
     },
-    /** What pictures are made by: without what is switched off. */
-    get working() {
-      return working;
-    },
     get terms() {
       return terms;
     },
@@ -280,15 +275,8 @@ export function createBench(frame: FrameRow, startChoice: FrameChoice) {
     adopt(other: Recipe) {
       history = settled(moving(history, other));
     },
-    /** Takes up another state, made of the one in hand, as one step of the history; while a control moves, `moves`. */
-    become(made: (recipe: Recipe) => Recipe, moves = false): void {
-      const next = moving(history, made(recipe));
-      go(moves ? next : settled(next));
-    },
     /** Takes up a state that was kept, as a step of the history. */
-    take(state: Recipe): void {
-      go(settled(moving(history, state)));
-    }
+    take: (state: Recipe): void => become(() => state)
   };
 }
 

@@ -35,7 +35,11 @@ export function takeAmount(bench: Bench, amount: number, moving: boolean): void 
 export const suggestFor =
   (bench: Bench, sheet: SheetState): Suggest =>
   (names = TOGETHER) => {
-    const asked = { kind: 'tone' as const, tone: { ...bench.working.tone, enabled: true }, asked: names };
+    const asked = {
+      kind: 'tone' as const,
+      tone: { ...bench.inputs.recipe.tone, enabled: true },
+      asked: names
+    };
     void sheet.preview?.ask<'tone'>(asked).then((found) => {
       const settings = Object.fromEntries(names.map((name) => [name, found[name]]));
       const before = bench.recipe.tone;

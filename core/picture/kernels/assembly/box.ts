@@ -1,6 +1,6 @@
 /** Means over squares, and the guided filter made of them (He, Sun & Tang 2013). */
 
-import { storePart } from './vectors';
+import { loadPart, storePart } from './vectors';
 
 /**
  * Mean within squares of 2 radius + 1 pixels, cut off at the border; `out` may be the plane itself. `across` is worked in: a
@@ -70,6 +70,16 @@ export function multiplyPlanes(one: usize, other: usize, count: i32, out: usize)
   const bytes = (<usize>count) << 2;
   for (let at: usize = 0; at < bytes; at += 16)
     v128.store(out + at, f32x4.mul(v128.load(one + at), v128.load(other + at)));
+}
+
+/** Adds `factor` of a plane to another. */
+export function addScaled(plane: usize, count: i32, factor: f32, out: usize): void {
+  const factors = f32x4.splat(factor);
+  for (let i = 0; i < count; i += 4) {
+    const at = (<usize>i) << 2;
+    const values = f32x4.mul(factors, loadPart(plane + at, count - i));
+    storePart(out + at, f32x4.add(loadPart(out + at, count - i), values), count - i);
+  }
 }
 
 /**

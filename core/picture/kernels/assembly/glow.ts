@@ -13,7 +13,7 @@ import {
   slopeY,
   value
 } from './mesh';
-import { OF_BLUE, OF_GREEN, OF_RED, lightOf, loadPart, smoothShareOf, storePart } from './vectors';
+import { OF_BLUE, OF_GREEN, OF_RED, drawnTo, lightOf, loadPart, smoothShareOf, storePart } from './vectors';
 
 const ONE: f32 = 1;
 
@@ -42,17 +42,12 @@ export function keepBright(r: usize, g: usize, b: usize, count: i32, low: f32, h
   }
 }
 
-/** Four values of a cell drawn to those of the next. */
-function drawn(from: v128, to: v128, share: v128): v128 {
-  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
-}
-
 /** What four values of a cell are between it and the three next to it. */
 function betweenFour(cell: usize, pitch: usize, right: f32, below: f32): v128 {
   const across = f32x4.splat(right);
   const down = f32x4.splat(below);
-  const above = drawn(v128.load(cell), v128.load(cell, 16), across);
-  return drawn(above, drawn(v128.load(cell + pitch), v128.load(cell + pitch, 16), across), down);
+  const above = drawnTo(v128.load(cell), v128.load(cell, 16), across);
+  return drawnTo(above, drawnTo(v128.load(cell + pitch), v128.load(cell + pitch, 16), across), down);
 }
 
 /** `brightShare` of four lights. */

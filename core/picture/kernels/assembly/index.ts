@@ -4,7 +4,7 @@
  */
 export * from './heap';
 export { blurPlane } from './blur';
-export { boxMean, guidedLines, multiplyPlanes } from './box';
+export { addScaled, boxMean, guidedLines, multiplyPlanes } from './box';
 export { fillFromCodes, storeCodes } from './codes';
 export { throughCube, throughCurves } from './cube';
 export { developRows } from './develop';
@@ -20,7 +20,7 @@ export { gradeColours } from './grade';
 export { halve } from './halve';
 export { countColours } from './histogram';
 export { averageOnto, interleave, logLight, logRatio, relightRow } from './light';
-export { addAtLight, addScaled, detailRow, detailsAbout, enlarge, partAtEdges } from './local';
+export { addAtLight, detailRow, detailsAbout, enlarge, partAtEdges } from './local';
 export { fromRootsApart, partScale, shrinkNoise, toRootsApart } from './noise';
 export { packRgb8, packRgb16, packRgba8 } from './pack';
 export {

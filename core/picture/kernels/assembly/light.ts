@@ -2,6 +2,7 @@
  * Broad light: planes reduced to a grid, lines fitted about each of its points (the guided filter of `box.ts`), and what a
  * pixel makes of them at its place on the frame.
  */
+import { addScaled } from './box';
 import {
   enterCell,
   enterRow,
@@ -15,7 +16,7 @@ import {
   slopeY,
   value
 } from './mesh';
-import { entry, loadPart, storePart, tableBetween } from './vectors';
+import { drawnTo, entry, loadPart, storePart, tableBetween } from './vectors';
 
 const LN2: f32 = 0.6931471805599453;
 const ROOT2: f32 = 1.4142135623730951;
@@ -298,16 +299,8 @@ export function relightRow(
       }
     }
   }
-  if (more != 0) addRow(stops, more, count);
+  if (more != 0) addScaled(more, count, 1, stops);
   rowGains(r, g, b, count, numbers, stops, haze != 0 ? veils : 0);
-}
-
-/** Adds a row to another. */
-function addRow(row: usize, other: usize, count: i32): void {
-  for (let i = 0; i < count; i += 4) {
-    const at = (<usize>i) << 2;
-    storePart(row + at, f32x4.add(v128.load(row + at), loadPart(other + at, count - i)), count - i);
-  }
 }
 
 /** Values of a table at four places in its entries, the last of which is `most` and one more. */
@@ -349,29 +342,25 @@ function linesAt(px: f32, py: f32): void {
   const cell = <usize>cy * lineColumns + <usize>cx;
   const p = lineGrid + (cell << 5),
     below = p + (lineColumns << 5);
-  slopesThere = lerp(
-    lerp(v128.load(p), v128.load(p, 32), sx),
-    lerp(v128.load(below), v128.load(below, 32), sx),
+  slopesThere = drawnTo(
+    drawnTo(v128.load(p), v128.load(p, 32), sx),
+    drawnTo(v128.load(below), v128.load(below, 32), sx),
     sy
   );
-  offsetsThere = lerp(
-    lerp(v128.load(p, 16), v128.load(p, 48), sx),
-    lerp(v128.load(below, 16), v128.load(below, 48), sx),
+  offsetsThere = drawnTo(
+    drawnTo(v128.load(p, 16), v128.load(p, 48), sx),
+    drawnTo(v128.load(below, 16), v128.load(below, 48), sx),
     sy
   );
   if (hazeGrid == 0) return;
   const q = hazeGrid + (cell << 3),
     under = q + (lineColumns << 3);
   // Slope and offset side by side.
-  veilingThere = lerp(
-    lerp(v128.load64_zero(q), v128.load64_zero(q + 8), sx),
-    lerp(v128.load64_zero(under), v128.load64_zero(under + 8), sx),
+  veilingThere = drawnTo(
+    drawnTo(v128.load64_zero(q), v128.load64_zero(q + 8), sx),
+    drawnTo(v128.load64_zero(under), v128.load64_zero(under + 8), sx),
     sy
   );
-}
-
-function lerp(from: v128, to: v128, share: v128): v128 {
-  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
 }
 
 /**

@@ -15,6 +15,7 @@ import {
   slopeY,
   value
 } from './mesh';
+import { lineAt, placeLines } from './mix';
 import { loadPart, smoothShareOf, storePart } from './vectors';
 
 const ONE: f32 = 1;
@@ -55,16 +56,6 @@ export function partAtEdges(least: usize, most: usize, count: i32, some: f32, al
     const share = smoothShareOf(f32x4.div(f32x4.sub(f32x4.sub(high, low), start), range));
     const side = v128.bitselect(low, high, f32x4.lt(f32x4.sub(own, low), f32x4.sub(high, own)));
     storePart(stops + at, f32x4.add(own, f32x4.mul(share, f32x4.sub(side, own))), count - i);
-  }
-}
-
-/** Adds `factor` of a plane to another. */
-export function addScaled(plane: usize, count: i32, factor: f32, out: usize): void {
-  const factors = f32x4.splat(factor);
-  for (let i = 0; i < count; i += 4) {
-    const at = (<usize>i) << 2;
-    const values = f32x4.mul(factors, loadPart(plane + at, count - i));
-    storePart(out + at, f32x4.add(loadPart(out + at, count - i), values), count - i);
   }
 }
 
@@ -132,11 +123,6 @@ export function addAtLight(
   }
 }
 
-/** Four neighbours' share of a place between them. */
-function lerp(from: v128, to: v128, share: v128): v128 {
-  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
-}
-
 /**
  * Stops of local contrast for a row of pixels, to `out`. `stops`: their own. `x`, `y`, `falloff`: nodes of the mesh, the places in
  * cells of `fine` and the stops that were added to the light since that was measured. `fine`: stops of each cell; 0: none are wanted.
@@ -171,10 +157,8 @@ export function detailRow(
   const end = left + count;
   const fineX = <f32>(fineWidth - 1) - <f32>1e-3,
     fineY = <f32>(fineHeight - 1) - <f32>1e-3;
-  const linesX = <f32>(linesWidth - 1) - <f32>1e-3,
-    linesY = <f32>(linesHeight - 1) - <f32>1e-3;
-  const finePitch = (<usize>fineWidth) << 2,
-    linesPitch = (<usize>linesWidth) << 4;
+  const finePitch = (<usize>fineWidth) << 2;
+  placeLines(lines, linesWidth, linesHeight);
   enterRow(row, columns, step);
   for (let column = left / step; column * step < end; column++) {
     enterCell(x, y, column, left, end);
@@ -207,19 +191,7 @@ export function detailRow(
       if (lines != 0) {
         const hx = (px + HALF) * cells - HALF,
           hy = (py + HALF) * cells - HALF;
-        const gx: f32 = hx > 0 ? (hx < linesX ? hx : linesX) : 0;
-        const gy: f32 = hy > 0 ? (hy < linesY ? hy : linesY) : 0;
-        const cx = <i32>gx,
-          cy = <i32>gy;
-        const sx = f32x4.splat(gx - <f32>cx),
-          sy = f32x4.splat(gy - <f32>cy);
-        const cell = lines + <usize>cy * linesPitch + ((<usize>cx) << 4);
-        const below = cell + linesPitch;
-        const line = lerp(
-          lerp(v128.load(cell), v128.load(cell, 16), sx),
-          lerp(v128.load(below), v128.load(below, 16), sx),
-          sy
-        );
+        const line = lineAt(hx, hy);
         const own = load<f32>(stops + at) - gained;
         const parts = f32x4.mul(line, f32x4.add(offsets, f32x4.mul(slopes, f32x4.splat(own))));
         const halves = f32x4.add(parts, v128.shuffle<f32>(parts, parts, 2, 3, 0, 1));

@@ -12,7 +12,7 @@ import {
   slopeY,
   value
 } from './mesh';
-import { entry, loadPart, storePart, sumOf } from './vectors';
+import { drawnTo, entry, loadPart, storePart, sumOf } from './vectors';
 
 const ONE: f32 = 1;
 
@@ -173,7 +173,8 @@ let linePitch: usize = 0;
 let lineMostX: f32 = 0;
 let lineMostY: f32 = 0;
 
-function placeLines(grid: usize, gridWidth: i32, gridHeight: i32): void {
+/** Lines that `lineAt` reads: four numbers of each cell of a grid. */
+export function placeLines(grid: usize, gridWidth: i32, gridHeight: i32): void {
   lineGrid = grid;
   linePitch = (<usize>gridWidth) << 4;
   lineMostX = <f32>(gridWidth - 1) - <f32>1e-3;
@@ -181,7 +182,7 @@ function placeLines(grid: usize, gridWidth: i32, gridHeight: i32): void {
 }
 
 /** The four numbers of a line at a place in cells. */
-function lineAt(px: f32, py: f32): v128 {
+export function lineAt(px: f32, py: f32): v128 {
   const gx: f32 = px > 0 ? (px < lineMostX ? px : lineMostX) : 0;
   const gy: f32 = py > 0 ? (py < lineMostY ? py : lineMostY) : 0;
   const cx = <i32>gx,
@@ -192,10 +193,6 @@ function lineAt(px: f32, py: f32): v128 {
   const above = drawnTo(v128.load(at), v128.load(at, 16), fx);
   const below = drawnTo(v128.load(at + linePitch), v128.load(at + linePitch, 16), fx);
   return drawnTo(above, below, fy);
-}
-
-function drawnTo(from: v128, to: v128, share: v128): v128 {
-  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
 }
 
 /** Rows of one plane to their places in another; a pitch is the values from one row to the next. */

@@ -95,3 +95,8 @@ export function smoothShareOf(values: v128): v128 {
   const share = shareOf(values);
   return f32x4.mul(f32x4.mul(share, share), f32x4.sub(f32x4.splat(3), f32x4.mul(f32x4.splat(2), share)));
 }
+
+/** Four values a share of the way to four others. */
+export function drawnTo(from: v128, to: v128, share: v128): v128 {
+  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
+}

@@ -9,7 +9,7 @@ import { gaussianWeights } from '../../../math/gaussian-weights.ts';
 import type { Matrix3 } from '../../../math/matrix3.ts';
 import { quantiles } from '../../../math/quantiles.ts';
 import { averageLight } from '../../../measure/light/average-light.ts';
-import { fitLines, keepLines } from '../../../measure/light/fit-lines.ts';
+import { drawLines, fitLines, keepLines } from '../../../measure/light/fit-lines.ts';
 import { type Arena, inArena } from '../../../picture/kernels/arena.ts';
 import { addressOf, takeFloat32, takenTogether } from '../../../picture/kernels/heap.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
@@ -139,9 +139,8 @@ function evened(
     const to = addressOf(out);
     out.set(stops);
     for (let time = 0; time < EVEN_TIMES; time++) {
-      const { slopes, offsets } = fitLines(to, to, { width, height, radius, epsilon: EVEN_EPSILON }, own);
-      kernels().multiplyPlanes(slopes, to, stops.length, to);
-      kernels().addScaled(offsets, stops.length, 1, to);
+      const lines = fitLines(to, to, { width, height, radius, epsilon: EVEN_EPSILON }, own);
+      drawLines(lines, to, stops.length, to);
     }
   });
   return out;
