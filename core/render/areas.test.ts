@@ -8,7 +8,7 @@ import { FROM_SRGB, SIZE, inputsFor, paint, rendered, wholeView } from './painte
 import { packRgb } from '../picture/output/pack-pixels.ts';
 import { halve } from '../picture/tile/halve.ts';
 import { type PlacedPlanes, givePlanesBack } from '../picture/tile/planes.ts';
-import { keyOf } from '../picture/tile/resource.ts';
+import { NO_RESOURCES, keyOf } from '../picture/tile/resource.ts';
 import { renderTile } from './render-tile.ts';
 import { resourceOf } from './resources.ts';
 import { asksOf } from './stages.ts';
@@ -423,7 +423,10 @@ describe('masks from the proxy and from the whole picture', () => {
     const pictureBy = (planes: PlacedPlanes): Uint16Array => {
       const made = asksOf(stages).map((ask) => {
         const resource = resourceOf(ask);
-        const value = resource.make({ planes, toWorking: FROM_SRGB, picture: null, bytes: null }, ask.data);
+        const value = resource.make(
+          { planes, toWorking: FROM_SRGB, picture: null, bytes: null, resources: NO_RESOURCES },
+          ask.data
+        );
         return { key: keyOf(ask), value, memory: resource.memory(value) };
       });
       const out = new Uint16Array(size.width * size.height * 3);

@@ -12,13 +12,11 @@ import { packRgb } from '../picture/output/pack-pixels.ts';
 import { developBand } from '../picture/raw/develop.ts';
 import { measureNoise } from '../picture/raw/measure-noise.ts';
 import { type PlacedPlanes, allocatePlanes, placeOn } from '../picture/tile/planes.ts';
-import { keyOf } from '../picture/tile/resource.ts';
 import type { PartialRecipe } from '../recipe/recipe.ts';
 import type { Shape } from '../steps/areas/shape.ts';
 import { maskStages } from './mask-picture.ts';
-import { inputsFor, wholeView } from './painted-frame.ts';
+import { inputsFor, madeFor, wholeView } from './painted-frame.ts';
 import { renderTile } from './render-tile.ts';
-import { resourceOf } from './resources.ts';
 import { type StageInputs, asksOf } from './stages.ts';
 
 const [RED, GREEN, BLUE] = WHITE_RESPONSE;
@@ -63,16 +61,11 @@ export function renderShot(
     toWorking: TO_WORKING
   });
   const stages = stagesOf(inputs);
-  const asks = new Map(asksOf(stages).map((ask) => [keyOf(ask), ask]));
-  const made = [...asks].map(([key, ask]) => {
-    const resource = resourceOf(ask);
-    const value = resource.make({ planes, picture: null, toWorking: TO_WORKING, bytes: stored }, ask.data);
-    return { key, value, memory: resource.memory(value) };
-  });
-  const resources = new Map(made.map(({ key, value }) => [key, value]));
+  const made = madeFor(asksOf(stages), { planes, toWorking: TO_WORKING, bytes: stored });
+  const resources = new Map([...made].map(([key, { value }]) => [key, value]));
   const out = new Uint16Array(size.width * size.height * 3);
   renderTile({ source: planes, stages, view: wholeView(size), resources }, packRgb(out, size.width));
-  made.forEach(({ memory }) => giveBack(...memory));
+  for (const { value, resource } of made.values()) giveBack(...resource.memory(value));
   return out;
 }
 

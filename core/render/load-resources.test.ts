@@ -1,21 +1,25 @@
 import { describe, expect, it } from 'vitest';
-import { LIGHT } from '../measure/light/light-resource.ts';
+import { askForLight } from '../measure/light/light-resource.ts';
 import { type Ask, keyOf } from '../picture/tile/resource.ts';
 import { askForLook } from '../steps/colour/looks/look-resource.ts';
 import { MissingResource, type Wanted, createResourceLoader } from './load-resources.ts';
 import type { AnyResource } from './resources.ts';
 
+const tick = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+const LIGHT = askForLight(3, null);
+
 /** A maker whose answers come when and in which order the test says. */
 function maker() {
   const asked: (Wanted & {
     resource: AnyResource;
+    reads: Parameters<Parameters<typeof createResourceLoader>[0]['make']>[2];
     answer: (value: unknown) => void;
     fail: (error: Error) => void;
   })[] = [];
   const back: unknown[] = [];
   const loader = createResourceLoader({
-    make: (wanted, resource) =>
-      new Promise((answer, fail) => void asked.push({ ...wanted, resource, answer, fail })),
+    make: (wanted, resource, reads) =>
+      new Promise((answer, fail) => void asked.push({ ...wanted, resource, reads, answer, fail })),
     giveBack: (_, value) => void back.push(value)
   });
   return { loader, asked, back };
@@ -146,5 +150,44 @@ describe('the loader of resources', () => {
     expect(back.length).toBeGreaterThanOrEqual(3);
     loader.forget(true);
     expect(back).toHaveLength(8);
+  });
+
+  it('has what a resource reads made first, lends it meanwhile, and makes it without what cannot be had', async () => {
+    const { loader, asked, back } = maker();
+    const lit = askForLight(3, look('under'));
+    const loaded = loader.load([lit], 'f');
+    expect(asked.map(({ ask }) => ask.resource)).toEqual(['look']);
+    asked[0].answer('look under');
+    await tick();
+    expect(asked[1].reads.values.get(keyOf(look('under')))).toBe('look under');
+    // Others come and go while it is being made.
+    const others = loader.load([look('other')], 'f');
+    asked[2].answer('other');
+    await others;
+    expect(back).toEqual([]);
+    asked[1].answer('light');
+    await loaded;
+    expect(loader.lease([lit], 'f')!.values.get(keyOf(lit))).toBe('light');
+    const gone = askForLight(3, look('gone'));
+    const second = loader.load([gone], 'f');
+    asked[3].fail(new MissingResource(asked[3].resource));
+    await tick();
+    expect(asked[4].reads.values.size).toBe(0);
+    asked[4].answer('light without');
+    await second;
+    expect(loader.isMissing(gone, 'f')).toBe(false);
+  });
+
+  it('lends what is much alike only where that will do, of the same frame and kind', async () => {
+    const { loader, asked } = maker();
+    const [one, other, earlier] = [askForLight(3, look('a')), askForLight(3, null), askForLight(2, null)];
+    const loaded = loader.load([other], 'f');
+    asked[0].answer('light');
+    await loaded;
+    expect(loader.lease([one], 'f')).toBeNull();
+    expect(loader.lease([one], 'f', true)!.values.get(keyOf(one))).toBe('light');
+    expect(loader.lease([one], 'g', true)).toBeNull();
+    expect(loader.lease([earlier], 'f', true)).toBeNull();
+    expect(loader.lease([look('a')], 'f', true)).toBeNull();
   });
 });

@@ -3,6 +3,7 @@
  * more. One loader serves the bench, where workers make and share the values, and exports, where the pool does.
  */
 import { type Ask, type Resources, keyOf } from '../picture/tile/resource.ts';
+import { hashOf } from '../settings/hash.ts';
 import { type AnyResource, resourceOf } from './resources.ts';
 
 /** What is asked for cannot be had: the look is gone, or its bytes do not come. */
@@ -21,8 +22,8 @@ export interface Wanted {
 }
 
 export interface ResourceMaker {
-  /** Makes a value, of what `asked` names; throws a MissingResource where its bytes cannot be had. */
-  make(wanted: Wanted, asked: AnyResource): Promise<unknown>;
+  /** Makes a value, of what `asked` names, and of what that reads; throws a MissingResource where its bytes cannot be had. */
+  make(wanted: Wanted, asked: AnyResource, reads: Pick<Lease, 'values' | 'keys'>): Promise<unknown>;
   /** Nothing reads a value any more. */
   giveBack(key: string, value: unknown, resource: AnyResource): void;
 }
@@ -38,8 +39,11 @@ export interface Lease {
 }
 
 export interface ResourceLoader {
-  /** All that is asked for, where it is there already; else null. `frame` names what resources of a frame are made of. */
-  lease(asks: readonly Ask[], frame: string): Lease | null;
+  /**
+   * All that is asked for, where it is there already; else null. `frame` names what resources of a frame are made of. `alike`: what is
+   * much alike may stand in for what is not there.
+   */
+  lease(asks: readonly Ask[], frame: string, alike?: boolean): Lease | null;
   /** Has made what is asked for. Settles when it is there, or known to be missing; what is missing is not asked for again. */
   load(asks: readonly Ask[], frame: string): Promise<void>;
   /** Whether something was found to be missing. */
@@ -50,6 +54,9 @@ export interface ResourceLoader {
 
 interface Kept {
   resource: AnyResource;
+  frame: string;
+  /** What it has in common with those that it can stand in for; null: with none. */
+  alike: string | null;
   value: unknown;
   leases: number;
   forgotten: boolean;
@@ -101,13 +108,45 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
     }
   }
 
+  const alikeOf = ({ data }: Ask, resource: AnyResource): string | null =>
+    resource.alike ? `${resource.name} ${hashOf(resource.alike(data))}` : null;
+
+  /** The value of an ask, or the newest that is much alike. */
+  function find(ask: Ask, frame: string, alike: boolean): { ask: Ask; key: string; each: Kept } | null {
+    const { key } = wantedOf(ask, frame);
+    const own = kept.get(key);
+    if (own && !own.forgotten) return { ask, key, each: own };
+    const common = alike && alikeOf(ask, resourceOf(ask));
+    if (!common) return null;
+    const like = [...kept].findLast(
+      ([, each]) => each.alike === common && each.frame === frame && !each.forgotten
+    );
+    return like ? { ask, key: like[0], each: like[1] } : null;
+  }
+
+  /** Has made what a resource reads, and lends it. */
+  async function readFor(asks: readonly Ask[], frame: string): Promise<Lease> {
+    for (;;) {
+      await loader.load(asks, frame);
+      const there = asks.filter((ask) => !loader.isMissing(ask, frame));
+      const lease = loader.lease(there, frame);
+      // Between loading and lending others may have had theirs made: then it is made again.
+      if (lease) return lease;
+    }
+  }
+
   async function make(wanted: Wanted): Promise<void> {
     const begun = era;
     const resource = resourceOf(wanted.ask);
+    const asks = resource.reads?.(wanted.ask.data) ?? [];
+    let reads: Lease | null = null;
     try {
-      const value = await maker.make(wanted, resource);
+      reads = asks.length > 0 ? await readFor(asks, wanted.frame) : loader.lease([], wanted.frame)!;
+      const value = await maker.make(wanted, resource, reads);
       kept.set(wanted.key, {
         resource,
+        frame: wanted.frame,
+        alike: alikeOf(wanted.ask, resource),
         value,
         leases: 0,
         forgotten: begun !== era && resource.of === 'frame'
@@ -117,31 +156,29 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
       if (!(error instanceof MissingResource)) throw error;
       missing.add(wanted.key);
     } finally {
+      reads?.end();
       making.delete(wanted.key);
     }
   }
 
-  return {
-    lease(asks, frame) {
-      const found = asks.map((ask) => ({
-        ...wantedOf(ask, frame),
-        each: kept.get(wantedOf(ask, frame).key)
-      }));
-      if (found.some(({ each }) => !each || each.forgotten)) return null;
+  const loader: ResourceLoader = {
+    lease(asks, frame, alike = false) {
+      const found = asks.flatMap((ask) => find(ask, frame, alike) ?? []);
+      if (found.length < asks.length) return null;
       for (const { key, each } of found) {
-        each!.leases++;
+        each.leases++;
         kept.delete(key);
-        kept.set(key, each!);
+        kept.set(key, each);
       }
       remember(new Set(found.map(({ key }) => key)));
       let ended = false;
       return {
-        values: new Map(found.map(({ ask, each }) => [keyOf(ask), each!.value])),
+        values: new Map(found.map(({ ask, each }) => [keyOf(ask), each.value])),
         keys: found.map(({ ask, key }) => ({ ask, key })),
         end() {
           if (ended) return;
           ended = true;
-          for (const { each } of found) each!.leases--;
+          for (const { each } of found) each.leases--;
           tidy();
         }
       };
@@ -174,4 +211,5 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
       tidy();
     }
   };
+  return loader;
 }

@@ -6,12 +6,18 @@ import { packRgb } from '../picture/output/pack-pixels.ts';
 import { type PartialRecipe, completeRecipe } from '../recipe/recipe.ts';
 import { foldHighlight } from '../picture/tile/highlights.ts';
 import type { View } from '../picture/tile/mesh.ts';
-import { keyOf } from '../picture/tile/resource.ts';
+import {
+  type Ask,
+  NO_RESOURCES,
+  type ResourceSource,
+  type Resources,
+  keyOf
+} from '../picture/tile/resource.ts';
 import { giveBack } from '../picture/kernels/heap.ts';
 import { type PlacedPlanes, allocatePlanes } from '../picture/tile/planes.ts';
 import { type RenderInputs, renderInputs } from './render-inputs.ts';
 import { type TileCache, renderTile } from './render-tile.ts';
-import { resourceOf } from './resources.ts';
+import { type AnyResource, resourceOf } from './resources.ts';
 import { asksOf } from './stages.ts';
 import type { LookTable } from '../steps/colour/looks/look.ts';
 import { storeLook } from '../steps/colour/looks/stored-look.ts';
@@ -79,6 +85,28 @@ export const wholeView = ({ width, height }: FrameSize = SIZE, reduction = 1): V
   };
 };
 
+/** Makes what is asked for, and what that reads, but for what is known already. */
+export function madeFor(
+  asks: readonly Ask[],
+  from: Pick<ResourceSource, 'planes' | 'toWorking' | 'bytes'>,
+  known: Resources = NO_RESOURCES
+): Map<string, { value: unknown; resource: AnyResource }> {
+  const made = new Map<string, { value: unknown; resource: AnyResource }>();
+  const valueOf = (ask: Ask): unknown => {
+    const key = keyOf(ask);
+    if (known.has(key)) return known.get(key);
+    const before = made.get(key);
+    if (before) return before.value;
+    const resource = resourceOf(ask);
+    const resources = new Map((resource.reads?.(ask.data) ?? []).map((each) => [keyOf(each), valueOf(each)]));
+    const value = resource.make({ ...from, picture: null, resources }, ask.data);
+    made.set(key, { value, resource });
+    return value;
+  };
+  asks.forEach(valueOf);
+  return made;
+}
+
 /** What is measured of a source stays as long as it does: most tests look at one source under many settings. */
 const measured = new WeakMap<PlacedPlanes, Map<string, unknown>>();
 
@@ -94,14 +122,11 @@ export function rendered(
   const bytes = look && storeLook({ ...look, name: 'test' });
   const known = measured.get(source) ?? new Map<string, unknown>();
   measured.set(source, known);
-  const resources = new Map(known);
+  const from = { planes: source, toWorking: FROM_SRGB, bytes };
+  const made = madeFor(asksOf(stages), from, known);
+  const resources = new Map([...known, ...[...made].map(([key, { value }]) => [key, value] as const)]);
   const passing: ArrayBufferView[] = [];
-  for (const ask of asksOf(stages)) {
-    const resource = resourceOf(ask);
-    const key = keyOf(ask);
-    if (resources.has(key)) continue;
-    const value = resource.make({ planes: source, picture: null, toWorking: FROM_SRGB, bytes }, ask.data);
-    resources.set(key, value);
+  for (const [key, { value, resource }] of made) {
     if (resource.of === 'frame') known.set(key, value);
     else passing.push(...resource.memory(value));
   }

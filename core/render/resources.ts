@@ -1,5 +1,6 @@
 /** The resources that stages read beside a tile: whatever is made once and read by many is in this list. */
 import { lightResource } from '../measure/light/light-resource.ts';
+import { laidResource } from '../steps/areas/another-sky/laid-resource.ts';
 import { skyResource } from '../steps/areas/another-sky/sky-resource.ts';
 import { maskResource } from '../steps/areas/mask-resource.ts';
 import type { Ask, Resource } from '../picture/tile/resource.ts';
@@ -12,6 +13,7 @@ const RESOURCES = [
   detailsResource,
   developedResource,
   glowResource,
+  laidResource,
   lightResource,
   lookResource,
   maskResource,

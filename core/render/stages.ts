@@ -7,6 +7,7 @@ import { areaDetailStage } from '../steps/areas/detail-stage.ts';
 import { areaGlowStage } from '../steps/areas/glow-stage.ts';
 import { areaLightStage } from '../steps/areas/light-stage.ts';
 import { areaRevisionStage } from '../steps/areas/revision-stage.ts';
+import { askForLaid } from '../steps/areas/another-sky/laid-resource.ts';
 import { areaSkyStage } from '../steps/areas/another-sky/sky-stage.ts';
 import { areaShowStage } from '../steps/areas/show-stage.ts';
 import { areaWeightsStage } from '../steps/areas/weights-stage.ts';
@@ -27,6 +28,7 @@ import { encodeStage } from '../picture/output/encode-stage.ts';
 import type { SharpenOptions } from '../picture/output/sharpen-options.ts';
 import { sharpenStage } from '../picture/output/sharpen-stage.ts';
 import type { Recipe } from '../recipe/recipe.ts';
+import { RENDITION } from '../settings/rendition.ts';
 import { mendStage } from '../steps/mend/source-stage.ts';
 import { relightStage } from '../steps/tone/relight-stage.ts';
 import { secondRelightStage } from '../steps/tone/second-relight-stage.ts';
@@ -55,6 +57,8 @@ export interface StageGiven extends Output {
   plan: Plan;
   /** Whether light above white is cut off before it is shown. */
   cutsLight: boolean;
+  /** The frame with what was laid into it, where something was. */
+  laid: Ask | null;
 }
 
 const STAGES = [
@@ -113,8 +117,14 @@ export const TILE_STAGES = STAGES.filter(
 ) as unknown as readonly (AnyNeighbourhood | AnyPixel)[];
 export const PIXEL_STAGES = TILE_STAGES.filter(({ kind }) => kind === 'pixel') as readonly AnyPixel[];
 
-export function prepareStages(given: Omit<StageGiven, 'cutsLight'>): StageInputs {
-  const all: StageGiven = { ...given, cutsLight: cutsLight(given) };
+/** What the light of a frame is measured on, if not on the frame as it was developed. */
+export const laidOf = ({ areaSky, geometry }: Pick<StageInputs, 'areaSky' | 'geometry'>): Ask | null =>
+  askForLaid(areaSky, geometry);
+
+export function prepareStages(given: Omit<StageGiven, 'cutsLight' | 'laid'>): StageInputs {
+  const skies = given.recipe.rendition === RENDITION ? areaSkyStage.prepare(given) : null;
+  const laid = askForLaid(skies, given.plan.projection);
+  const all: StageGiven = { ...given, cutsLight: cutsLight(given), laid };
   return Object.fromEntries(STAGES.map((stage) => [stage.name, stage.prepare(all)])) as StageInputs;
 }
 

@@ -43,12 +43,18 @@ export function frameResources(
   // Threads tell one frame's pictures from another's.
   const own = ++frames;
   const loader = createResourceLoader({
-    async make({ ask }, resource) {
+    async make({ ask }, resource, reads) {
       const path = resource.stored(ask.data);
       const bytes = path === null ? null : await findStored(path);
       if (path !== null && bytes === null) throw new MissingResource(resource);
       const planes = await planesFor(resource);
-      const from = { planes, picture: `${own} ${planes?.width ?? 0}`, toWorking, bytes };
+      const from = {
+        planes,
+        picture: `${own} ${planes?.width ?? 0}`,
+        toWorking,
+        bytes,
+        resources: reads.values
+      };
       const value = await pool.run({ ask, ...from }, { name: 'makeResource' });
       adopt(...resource.memory(value));
       return value;

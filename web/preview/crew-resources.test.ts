@@ -1,6 +1,6 @@
 /** Looks, light and full-size pixels handed over between workers, in every order of answers. */
 import { beforeEach, describe, expect, it } from 'vitest';
-import { LIGHT } from '$core/measure/light/light-resource.ts';
+import { askForLight } from '$core/measure/light/light-resource.ts';
 import type { ResourceLoader } from '$core/render/load-resources.ts';
 import { keyOf } from '$core/picture/tile/resource.ts';
 import { askForLook } from '$core/steps/colour/looks/look-resource.ts';
@@ -10,6 +10,7 @@ import { type FakeWorkers, fakeWorkers } from './fake-workers.ts';
 import { type FullPixels, createFullPixels, fullName } from './full-pixels.ts';
 import { type Lent, createLent } from './lent.ts';
 
+const LIGHT = askForLight(3, null);
 const tick = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 
 describe('resources on the bench', () => {

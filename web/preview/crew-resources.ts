@@ -15,13 +15,15 @@ let numbers = 0;
 
 export const crewResources = (crew: Crew, fetchBytes: FetchBytes): ResourceLoader =>
   createResourceLoader({
-    async make({ ask, key, frame }, resource) {
+    async make({ ask, key, frame }, resource, reads) {
       const path = resource.stored(ask.data);
       const bytes = path === null ? null : await fetchBytes(path);
       if (path !== null && bytes === null) throw new MissingResource(resource);
       const developed = resource.of === 'frame' ? developedOf(frame) : null;
       return new Promise((resolve, reject) => {
-        const task = { kind: 'make', number: ++numbers, wanted: { ask, key }, bytes, developed } as const;
+        const wanted = { ask, key };
+        const resources = reads.keys;
+        const task = { kind: 'make', number: ++numbers, wanted, bytes, developed, resources } as const;
         crew.give(0, task, ({ value, said }) => {
           if (said !== '') return reject(new Error(said));
           // Without shared memory the value stays where it is, in the one worker there is.

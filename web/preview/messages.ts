@@ -149,6 +149,8 @@ export type WorkerTask =
       wanted: ResourceKey;
       bytes: Uint8Array | null;
       developed: string | null;
+      /** What it reads. */
+      resources: readonly ResourceKey[];
     }
   | { kind: 'have'; key: string; value: unknown }
   | { kind: 'drop'; key: string; resource: string }

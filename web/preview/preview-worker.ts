@@ -9,10 +9,10 @@ import { bakeLook } from '$core/render/bake-look.ts';
 import { addressOf, giveBack, takeUint32, takeUint8 } from '$core/picture/kernels/heap.ts';
 import { KernelsUnavailable, kernels, useMemory } from '$core/picture/kernels/kernels.ts';
 import type { FrameLight } from '$core/measure/light/frame-light.ts';
-import { LIGHT, lightResource } from '$core/measure/light/light-resource.ts';
+import { lightResource } from '$core/measure/light/light-resource.ts';
 import { pyramid } from '$core/picture/tile/halve.ts';
 import { type PlacedPlanes, givePlanesBack, placeOn, takePlanes } from '$core/picture/tile/planes.ts';
-import { type Resources, keyOf, resourceFor } from '$core/picture/tile/resource.ts';
+import { type Resources, keyOf } from '$core/picture/tile/resource.ts';
 import { type SensorRectangle, onSensor } from '$core/picture/tile/sensor-rectangle.ts';
 import { STORED_16, fillPlanes } from '$core/picture/tile/stored-planes.ts';
 import { packRgba8 } from '$core/picture/output/pack-pixels.ts';
@@ -159,14 +159,15 @@ const resourcesOf = (keys: readonly ResourceKey[]): Resources =>
 const levelsOf = (developed: string | null): PlacedPlanes[] =>
   developed === null ? levels : ((values.get(developed) as PlacedPlanes[] | undefined) ?? []);
 
-function make({ number, wanted, bytes, developed }: Extract<WorkerTask, { kind: 'make' }>): void {
+function make({ number, wanted, bytes, developed, resources }: Extract<WorkerTask, { kind: 'make' }>): void {
   try {
     const planes: PlacedPlanes | undefined = levelsOf(developed)[0];
     const from = {
       planes: planes ?? null,
       picture: `${frames} ${developed ?? ''}`,
       toWorking: frame!.toWorking,
-      bytes
+      bytes,
+      resources: resourcesOf(resources)
     };
     const value = resourceOf(wanted.ask).make(from, wanted.ask.data);
     values.set(wanted.key, value);
@@ -236,7 +237,8 @@ function answer({
   if (question.kind === 'bake')
     found = bakeLook(question.stages, question.rendering, question.name, resources);
   else if (frame && planes) {
-    const lightOf = (): FrameLight => resourceFor(resources, lightResource, LIGHT.data);
+    const light = keys.find(({ ask }) => ask.resource === lightResource.name);
+    const lightOf = (): FrameLight => values.get(light!.key) as FrameLight;
     found = answerAbout(planes, frame, question, lightOf);
   }
   say({ kind: 'answer', number, answer: found });

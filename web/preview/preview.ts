@@ -6,7 +6,7 @@
 import type { FrameSize, Point } from '$core/math/frame-geometry.ts';
 import { halfDiagonal } from '$core/math/frame-geometry.ts';
 import { buildMesh } from '$core/picture/geometry/build-mesh.ts';
-import { LIGHT } from '$core/measure/light/light-resource.ts';
+import { askForLight } from '$core/measure/light/light-resource.ts';
 import { developedAsk } from '$core/render/developed-resource.ts';
 import { levelFor } from '$core/render/levels.ts';
 import type { Lease, ResourceLoader } from '$core/render/load-resources.ts';
@@ -14,13 +14,14 @@ import { coloursAlone } from '$core/render/bake-look.ts';
 import { neighbourhoodKey } from '$core/render/render-tile.ts';
 import { type SourceInputs, sourceInputs } from '$core/render/source-planes.ts';
 import { resourceOf } from '$core/render/resources.ts';
-import { type StageInputs, asksOf, without } from '$core/render/stages.ts';
+import { type StageInputs, asksOf, laidOf, without } from '$core/render/stages.ts';
 import type { OutputSpace } from '$core/colour/rgb-spaces.ts';
 import { halfSize } from '$core/picture/tile/halve.ts';
 import type { View } from '$core/picture/tile/mesh.ts';
 import type { Ask } from '$core/picture/tile/resource.ts';
 import type { SensorRectangle } from '$core/picture/tile/sensor-rectangle.ts';
 import { hashOf } from '$core/settings/hash.ts';
+import { RENDITION } from '$core/settings/rendition.ts';
 import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import { type Crew, createCrew } from './crew.ts';
 import { type FetchBytes, crewResources, frameName } from './crew-resources.ts';
@@ -206,17 +207,22 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
 
   /** All that a picture is drawn with, or null while it is being made; what cannot be had is left out, and said. */
   function materialsFor(wanted: Wanted): Materials | null {
-    const made = leaseFor(wanted.stages, (name) => {
+    const leaving = (name: string): { stages: StageInputs; asks: Ask[] } => {
       const stages = without(wanted.stages, (each) => house.resources.isMissing(each, name));
       return { stages, asks: asksOf(stages) };
-    });
+    };
+    const made = leaseFor(wanted.stages, leaving, wanted.draft);
     return made && { stages: made.more.stages, developed: made.developed, lease: made.lease };
   }
 
-  /** A lease of what a frame's source stages leave, if there are any, and of what is asked for besides; null while it is made. */
+  /**
+   * A lease of what a frame's source stages leave, if there are any, and of what is asked for besides; null while it is made. In
+   * motion, what is much alike stands in for what is not there yet.
+   */
   function leaseFor<More extends { asks: readonly Ask[] }>(
     stages: StageInputs | null,
-    besides: (name: string) => More
+    besides: (name: string) => More,
+    inMotion = false
   ): { developed: string | null; lease: Lease; more: More } | null {
     const { resources } = house;
     const ask = stages && developedAsk(stages);
@@ -226,7 +232,7 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
     const developed = first ? first.keys[0].key : null;
     const name = frameName(opening, developed);
     const more = besides(name);
-    const second = resources.lease(more.asks, name);
+    const second = resources.lease(more.asks, name, inMotion);
     if (!second) {
       first?.end();
       return waitFor(more.asks, name);
@@ -423,7 +429,10 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
 
   /** What a question is answered by, and the question without what cannot be had. */
   function besides(question: Question, name: string): { asks: readonly Ask[]; question: Question } {
-    if (question.kind !== 'bake') return { asks: LIT.includes(question.kind) ? [LIGHT] : [], question };
+    if (question.kind !== 'bake') {
+      const light = askForLight(RENDITION, last.sheet ? laidOf(last.sheet.stages) : null);
+      return { asks: LIT.includes(question.kind) ? [light] : [], question };
+    }
     const stages = without(question.stages, (ask) => house.resources.isMissing(ask, name));
     return { asks: asksOf(coloursAlone(stages)), question: { ...question, stages } };
   }

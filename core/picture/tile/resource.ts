@@ -22,6 +22,8 @@ export interface ResourceSource {
   toWorking: Matrix3;
   /** What was kept where `stored` says. */
   bytes: Uint8Array | null;
+  /** What the resource reads; without what cannot be had. */
+  resources: Resources;
 }
 
 export interface Resource<Name extends string, Data, Value> {
@@ -30,6 +32,10 @@ export interface Resource<Name extends string, Data, Value> {
   readonly of: 'frame' | 'all';
   /** Pixels along the longer edge that it needs of the picture; more tell it nothing. Without it, all of them. */
   readonly longEdge?: number;
+  /** Other resources that it is made of, and that are made first. */
+  reads?(data: Data): readonly Ask[];
+  /** What two values have in common that are much alike: while a picture is in motion, one stands in for the other. */
+  alike?(data: Data): unknown;
   /** Where the bytes are kept that it is made from, as a path below the app's `api/`; null: it is made of the picture. */
   stored(data: Data): string | null;
   /** Its arrays stand in the memory that threads share, where any thread reads them. */
@@ -44,6 +50,13 @@ export interface Resource<Name extends string, Data, Value> {
 export type Resources = ReadonlyMap<string, unknown>;
 
 export const NO_RESOURCES: Resources = new Map();
+
+/** The planes that are measured: what another resource leaves of the frame, or the frame as it was developed. */
+export function planesOn({ planes, resources }: ResourceSource, on: Ask | null): PlacedPlanes {
+  const measured = on ? (resources.get(keyOf(on)) as PlacedPlanes | undefined) : planes;
+  if (!measured) throw new Error('There is no picture to measure.');
+  return measured;
+}
 
 /** What a value is kept by. */
 export const keyOf = ({ resource, data }: Ask): string => `${resource} ${hashOf(data)}`;

@@ -1,5 +1,4 @@
 /** Tone that looks about as the first rendition had it. */
-import { FIRST_LIGHT } from '../../measure/light/light-resource.ts';
 import { FIRST_RENDITION } from '../../settings/rendition.ts';
 import { keepingLast } from '../../settings/keeping-last.ts';
 import { VEIL_STEPS } from '../../steps/tone/clear-haze.ts';
@@ -22,7 +21,6 @@ function veilTable({ haze, hazeDepth }: ToneSettings): Float32Array {
 
 export const firstRelightStage = relightStageOf('first-relight', {
   rendition: FIRST_RENDITION,
-  ask: FIRST_LIGHT,
   stops: keepingLast(relightTable),
   veils: keepingLast(veilTable),
   leastCleared: 0,

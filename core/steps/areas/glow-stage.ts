@@ -22,11 +22,11 @@ export interface AreaGlowData extends Omit<GlowData, 'amount'> {
 export const areaGlowStage: PixelStage<'areaGlow', Given, AreaGlowData> = {
   name: 'areaGlow',
   kind: 'pixel',
-  prepare({ recipe, plan: { falloff } }) {
+  prepare({ recipe, plan: { falloff }, laid }) {
     const areas = areasChanging(recipe.areas).flatMap(({ id, settings: { finish } }) =>
       finish.glow > 0 ? [{ id, amount: glowAmount(finish.glow) }] : []
     );
-    return areas.length === 0 ? null : { areas, spec: glowSpecOf(recipe), falloff };
+    return areas.length === 0 ? null : { areas, spec: glowSpecOf({ recipe, laid }), falloff };
   },
   reads: ({ spec }) => [glowAsk(spec)],
   begin(tile, data, arena) {

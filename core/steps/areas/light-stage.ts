@@ -9,6 +9,7 @@ import type { Falloff } from '../../optics/falloff.ts';
 import type { Arena } from '../../picture/kernels/arena.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
 import { addresses } from '../../picture/tile/planes.ts';
+import type { Ask } from '../../picture/tile/resource.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import type { ReadingTile } from '../../picture/tile/tile.ts';
 import { evenBalance } from '../colour/white-balance.ts';
@@ -23,6 +24,7 @@ import { type Area, type AreasSettings, areaToneSchema, areasChanging } from './
 
 interface Given {
   plan: { falloff: Falloff | null };
+  laid: Ask | null;
   recipe: { rendition: Rendition; areas: AreasSettings; tone: ToneSettings };
 }
 
@@ -32,6 +34,8 @@ export interface LightData {
   /** Stops by which the whole frame is exposed. */
   exposure: number;
   falloff: Falloff | null;
+  /** The frame with what was laid into it, where something was: light is measured on it. */
+  laid: Ask | null;
 }
 
 /** Light beyond this, in shares of white, is multiplied like it. */
@@ -54,18 +58,18 @@ const relightOf = (rendition: Rendition): typeof relightStage | typeof secondRel
 export const areaLightStage: PixelStage<'areaLight', Given, LightData> = {
   name: 'areaLight',
   kind: 'pixel',
-  prepare({ plan: { falloff }, recipe: { rendition, areas, tone } }) {
+  prepare({ plan: { falloff }, laid, recipe: { rendition, areas, tone } }) {
     const works = areasChanging(areas)
       .map(({ id, settings }) => ({ id, settings }))
       .filter((area) => bends(area) || balances(area) || relights(area));
     if (works.length === 0) return null;
-    return { rendition, areas: works, exposure: tone.enabled ? tone.exposure : 0, falloff };
+    return { rendition, areas: works, exposure: tone.enabled ? tone.exposure : 0, falloff, laid };
   },
-  reads: ({ rendition, areas, falloff }) =>
+  reads: ({ rendition, areas, falloff, laid }) =>
     areas
       .filter(relights)
       .flatMap(({ settings }) =>
-        relightOf(rendition).reads!({ settings: { ...untouchedTone(), ...settings.tone }, falloff })
+        relightOf(rendition).reads!({ settings: { ...untouchedTone(), ...settings.tone }, falloff, laid })
       ),
   begin: (tile, data, arena) =>
     actWithin(
@@ -80,7 +84,7 @@ const bendsMore = ({ settings: { tone } }: LightData['areas'][number]): boolean 
 
 function actingOf(
   area: LightData['areas'][number],
-  { rendition, exposure, falloff }: LightData,
+  { rendition, exposure, falloff, laid }: LightData,
   tile: ReadingTile,
   arena: Arena
 ): Acting {
@@ -88,7 +92,7 @@ function actingOf(
   const tone: ToneSettings = { ...untouchedTone(), ...area.settings.tone };
   const changes: Change[] = [];
   if (relights(area))
-    changes.push(relightOf(rendition).begin(tile, { settings: { ...tone, exposure }, falloff }, arena));
+    changes.push(relightOf(rendition).begin(tile, { settings: { ...tone, exposure }, falloff, laid }, arena));
   const balance = evenBalance(area.settings.colour);
   if (!bendsMore(area)) {
     const gain = 2 ** tone.exposure;

@@ -21,6 +21,7 @@ import { type Area, type AreasSettings, areasAtWork } from './step.ts';
 interface Given {
   facts: BalanceFacts & { rendering: Rendering };
   plan: { falloff: Falloff | null };
+  laid: Ask | null;
   recipe: { rendition: Rendition; areas: AreasSettings };
 }
 
@@ -34,12 +35,12 @@ export interface RevisionData {
 }
 
 const developed = (
-  { facts, plan, recipe: { rendition: given } }: Given,
+  { facts, plan, laid, recipe: { rendition: given } }: Given,
   { settings }: NonNullable<Area['revision']>
 ): StageData => {
   // Areas of the first rendition were never rendered by it.
   const rendition = given === FIRST_RENDITION ? SECOND_RENDITION : given;
-  return STAGES.map((stage) => stage.prepare({ facts, plan, recipe: { rendition, ...settings } }));
+  return STAGES.map((stage) => stage.prepare({ facts, plan, laid, recipe: { rendition, ...settings } }));
 };
 
 const changesOf = (stages: StageData, tile: ReadingTile, arena: Arena): Change[] =>

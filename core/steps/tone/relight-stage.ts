@@ -7,7 +7,7 @@ import { addressOf } from '../../picture/kernels/heap.ts';
 import { kernels } from '../../picture/kernels/kernels.ts';
 import { gainedNodes } from '../lens/falloff-stage.ts';
 import type { Falloff } from '../../optics/falloff.ts';
-import { LIGHT, lightResource } from '../../measure/light/light-resource.ts';
+import { askForLight, lightResource } from '../../measure/light/light-resource.ts';
 import type { Arena } from '../../picture/kernels/arena.ts';
 import { halfDiagonal } from '../../math/frame-geometry.ts';
 import { FLOOR } from '../../measure/light/average-light.ts';
@@ -20,12 +20,13 @@ import type { PixelStage } from '../../picture/tile/stage.ts';
 import type { ReadingTile, Rows } from '../../picture/tile/tile.ts';
 import { LEAST_CLEARED, VEIL_STEPS, veilTable } from './clear-haze.ts';
 import type { FrameDetails } from './local/measure-details.ts';
-import { DETAILS, detailsResource } from './local/details-resource.ts';
+import { askForDetails, detailsResource } from './local/details-resource.ts';
 import { FIRST_STOP, PER_STOP, relightTable } from './relight.ts';
 import { LOCAL, type ToneSettings, localContrast, looksAbout } from './step.ts';
 
 interface Given {
   plan: { falloff: Falloff | null };
+  laid: Ask | null;
   recipe: { rendition: Rendition; tone: ToneSettings };
 }
 
@@ -33,12 +34,13 @@ export interface RelightData {
   settings: ToneSettings;
   /** The grid is of the file's light; falloff was made good since. */
   falloff: Falloff | null;
+  /** The frame with what was laid into it, where something was: light is measured on it. */
+  laid: Ask | null;
 }
 
 /** How a rendition relights. */
 export interface Relighting {
   rendition: Rendition;
-  ask: { resource: 'light'; data: { rendition: Rendition } };
   /** Stops to add by the base, from the first stop on. */
   stops: (settings: ToneSettings) => Float32Array;
   /** Veils by the share of haze, `VEIL_STEPS` and one more, and the least that is left of a colour without its veil. */
@@ -62,7 +64,6 @@ const LEAST_DETAIL = 0.8;
 
 export const PRESENT: Relighting = {
   rendition: RENDITION,
-  ask: LIGHT,
   stops: keepingLast(relightTable),
   veils: keepingLast(veilTable),
   leastCleared: LEAST_CLEARED,
@@ -90,13 +91,15 @@ export const relightStageOf = <Name extends string>(
 ): PixelStage<Name, Given, RelightData> => ({
   name,
   kind: 'pixel',
-  prepare: ({ plan: { falloff }, recipe: { rendition, tone } }) =>
-    rendition === how.rendition && looksAbout(tone) ? { settings: tone, falloff } : null,
-  reads: ({ settings }): Ask[] =>
-    how.local === 'details' && localContrast(settings) ? [how.ask, DETAILS] : [how.ask],
-  begin(tile, { settings, falloff }, arena) {
+  prepare: ({ plan: { falloff }, laid, recipe: { rendition, tone } }) =>
+    rendition === how.rendition && looksAbout(tone) ? { settings: tone, falloff, laid } : null,
+  reads: ({ settings, laid }): Ask[] => {
+    const light = askForLight(how.rendition, laid);
+    return how.local === 'details' && localContrast(settings) ? [light, askForDetails(laid)] : [light];
+  },
+  begin(tile, { settings, falloff, laid }, arena) {
     const { mesh, resources } = tile;
-    const light = resourceFor(resources, lightResource, how.ask.data);
+    const light = resourceFor(resources, lightResource, askForLight(how.rendition, laid).data);
     const stops = how.stops(settings);
     const [fine, middle, broad, ...held] = fromBases(settings, how.local);
     const numbers = arena.addressOf([
@@ -120,7 +123,7 @@ export const relightStageOf = <Name extends string>(
     const { relightRow } = kernels();
     const details =
       how.local === 'details' && localContrast(settings)
-        ? detailsOfRows(tile, amountsOf(settings), gained, numbers, arena)
+        ? detailsOfRows(tile, laid, amountsOf(settings), gained, numbers, arena)
         : () => 0;
     return (rows) => {
       for (let row = 0; row < rows.height; row++) {
@@ -161,12 +164,13 @@ function levelOf({ view, size }: ReadingTile, { width, fine }: FrameDetails): nu
 /** Answers the address of the stops that the details of the frame add to a row, before it is changed. */
 function detailsOfRows(
   tile: ReadingTile,
+  laid: Ask | null,
   amounts: readonly number[],
   gained: number,
   numbers: number,
   arena: Arena
 ): (rows: Rows, row: number) => number {
-  const details = resourceFor(tile.resources, detailsResource, DETAILS.data);
+  const details = resourceFor(tile.resources, detailsResource, askForDetails(laid).data);
   const { columns, step } = tile.mesh;
   const level = levelOf(tile, details);
   const [width, height] = [details.width, details.height].map((cells) => cells / 2 ** level);

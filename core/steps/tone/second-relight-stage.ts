@@ -1,5 +1,4 @@
 /** Tone that looks about as the second rendition had it: what stood out by more than a quarter of a stop counted as an edge. */
-import { SECOND_LIGHT } from '../../measure/light/light-resource.ts';
 import { SECOND_RENDITION } from '../../settings/rendition.ts';
 import { PRESENT, relightStageOf } from './relight-stage.ts';
 
@@ -9,6 +8,5 @@ const EDGE = 0.25;
 export const secondRelightStage = relightStageOf('second-relight', {
   ...PRESENT,
   rendition: SECOND_RENDITION,
-  ask: SECOND_LIGHT,
   local: { mostDetail: [1.15, 1.1, 1.15], layered: true, held: [0, 1 / EDGE ** 2] }
 });

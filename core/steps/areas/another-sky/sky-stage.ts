@@ -47,29 +47,49 @@ export const areaSkyStage: PixelStage<'areaSky', Given, SkyData> = {
   },
   reads: ({ areas }) => areas.flatMap(({ mask, sky }) => [maskAsk(mask), askForSky(sky.picture)]),
   begin(tile, { areas, falloff }, arena) {
-    const laid = areas.map((area) => layingSky(tile, area, falloff, arena));
+    const { left, top, pixel } = tile.view;
+    const upright: Laying['upright'] = (row, column, out) => {
+      out.x = left + (column + 0.5) * pixel;
+      out.y = top + (row + 0.5) * pixel;
+    };
+    const how = { pixel, upright, falloff, darkened: null };
+    const laid = areas.map((area) => layingSky(tile, area, how, arena));
     return (rows) => laid.forEach((lay) => lay(rows));
   }
 };
 
-function layingSky(
+/** How a sky is laid into the pixels of a tile. */
+export interface Laying {
+  /** Upright units of one pixel. */
+  pixel: number;
+  /** Writes the upright position of a pixel; NaN where it has none. */
+  upright(row: number, column: number, out: { x: number; y: number }): void;
+  /** The falloff that was made good in the pixels, which masks did not know. */
+  falloff: Falloff | null;
+  /** The falloff that will be made good after it: the sky is laid in as dark as it would have come through the glass. */
+  darkened: Falloff | null;
+}
+
+/** Makes a function that lays a sky into rows of a tile, in the working space. */
+export function layingSky(
   tile: ReadingTile,
   { id, mask, opacity, sky: settings }: SkyData['areas'][number],
-  falloff: Falloff | null,
+  { pixel, upright, falloff, darkened }: Laying,
   arena: Arena
 ): (rows: Rows) => void {
-  const { view, size, resources } = tile;
+  const { size, resources } = tile;
   const { inside } = resourceFor(resources, maskResource, mask);
   const picture = resourceFor(resources, skyResource, { id: settings.picture });
   const unit = halfDiagonal(size);
   const half = { x: size.width / 2 / unit, y: size.height / 2 / unit };
-  const laid = laySky(picture, settings, half, view.pixel);
+  const laid = laySky(picture, settings, half, pixel);
   if (!inside) throw new Error('A mask that a sky is laid through knows the colours inside of it.');
   // Where nothing is surely sky there is none to match, or to take out: it is mixed in as it is.
   const gains = inside.mean ? matchingGains(inside.mean, picture.mean, settings.match / 100) : [1, 1, 1];
-  const place = placing(tile, falloff, arena);
+  const place = placing(tile, falloff ?? darkened, arena);
   const light = new Float64Array(3);
   const at = { x: 0, y: 0, gains: new Float64Array(3) };
+  const behind = { x: 0, y: 0 };
   /** Light of the old sky. */
   const old = new Float64Array(3);
   return (rows) => {
@@ -77,22 +97,25 @@ function layingSky(
     if (!weights) return;
     const planes = [rows.r, rows.g, rows.b] as const;
     for (let row = 0; row < rows.height; row++) {
-      const y = view.top + (rows.top + row + 0.5) * view.pixel;
       for (let column = weights.from[row]; column < weights.to[row]; column++) {
         const i = row * rows.width + column;
         const weight = weights.values[i] / opacity;
         if (!(weight > 0) || rows.valid[i] === 0) continue;
-        skyAt(laid, view.left + (rows.left + column + 0.5) * view.pixel, y, light);
+        upright(rows.top + row, rows.left + column, behind);
+        if (Number.isNaN(behind.x)) continue;
+        skyAt(laid, behind.x, behind.y, light);
         const whole = inside.mean ? smoothstep(MOSTLY, 1, weight) : 1;
         let share = weight;
+        if (whole < 1 || darkened) place(rows.top + row, rows.left + column, at);
+        if (darkened) for (let c = 0; c < 3; c++) light[c] /= at.gains[c];
         if (whole < 1) {
-          place(rows.top + row, rows.left + column, at);
           const cellX = (at.x * inside.width) / size.width;
           const cellY = (at.y * inside.height) / size.height;
           for (let c = 0; c < 3; c++) {
             old[c] = Math.max(
               SPECK,
-              bilinear(inside.planes[c], inside.width, inside.height, cellX, cellY) * at.gains[c]
+              bilinear(inside.planes[c], inside.width, inside.height, cellX, cellY) *
+                (falloff ? at.gains[c] : 1)
             );
             // A pixel cannot hold more of the old sky than it has light.
             share = Math.min(share, Math.max(0, planes[c][i] / old[c]));

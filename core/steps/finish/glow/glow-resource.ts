@@ -9,13 +9,15 @@ import { inArena } from '../../../picture/kernels/arena.ts';
 import { addressOf, takeFloat32, takenTogether } from '../../../picture/kernels/heap.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
 import { gridOf } from '../../../picture/tile/grid.ts';
-import type { Resource } from '../../../picture/tile/resource.ts';
+import { type Ask, type Resource, planesOn } from '../../../picture/tile/resource.ts';
 
 export interface GlowSpec {
   /** Stops about white of the file from which on parts glow. */
   from: number;
   /** Deviation of the narrow spread, in halves of the diagonal. */
   reach: number;
+  /** The resource whose light spreads; null: that of the frame as it was developed. */
+  on: Ask | null;
 }
 
 export interface SpreadLight extends FrameSize {
@@ -43,9 +45,11 @@ export const glowResource: Resource<'glow', GlowSpec, SpreadLight> = {
   name: 'glow',
   of: 'frame',
   longEdge: FINE_CELLS,
+  reads: ({ on }) => (on ? [on] : []),
+  alike: ({ from, reach }) => [from, reach],
   stored: () => null,
-  make({ planes, toWorking }, spec) {
-    if (!planes) throw new Error('Glow is made of a picture.');
+  make(source, spec) {
+    const planes = planesOn(source, spec.on);
     const [fine, grid] = [FINE_CELLS, CELLS].map((cells) => gridOf(planes, cells));
     const size = grid.width * grid.height;
     return takenTogether((own) => {
@@ -53,7 +57,7 @@ export const glowResource: Resource<'glow', GlowSpec, SpreadLight> = {
       inArena((arena) => {
         const many = fine.width * fine.height;
         const [r, g, b] = [0, 1, 2].map(() => arena.float32(many));
-        averageLight(planes, toWorking, fine, { colours: [r, g, b], stops: arena.float32(many) });
+        averageLight(planes, source.toWorking, fine, { colours: [r, g, b], stops: arena.float32(many) });
         const { averageOnto, blurPlane, keepBright } = kernels();
         keepBright(addressOf(r), addressOf(g), addressOf(b), many, ...glowsBetween(spec));
         const [narrow, wide] = [0, 1].map(() => arena.float32(size));

@@ -5,7 +5,7 @@ import { addressOf } from '../../../picture/kernels/heap.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
 import { cellNodes } from '../../../picture/tile/cell-nodes.ts';
 import { addresses } from '../../../picture/tile/planes.ts';
-import { resourceFor } from '../../../picture/tile/resource.ts';
+import { type Ask, resourceFor } from '../../../picture/tile/resource.ts';
 import type { PixelStage } from '../../../picture/tile/stage.ts';
 import type { ReadingTile, Rows } from '../../../picture/tile/tile.ts';
 import { gainNodes } from '../../lens/falloff-stage.ts';
@@ -15,6 +15,7 @@ import { type GlowSpec, glowAsk, glowResource, glowsBetween } from './glow-resou
 
 export interface GlowGiven {
   plan: { falloff: Falloff | null };
+  laid: Ask | null;
   recipe: { finish: FinishSettings; tone: ToneSettings };
 }
 
@@ -33,9 +34,10 @@ const [NEAR, FAR] = [0.004, 0.05];
 export const glowAmount = (percent: number): number => (MOST * percent) / 100;
 
 /** What glows, and how far: as the frame is exposed. */
-export const glowSpecOf = ({ finish, tone }: GlowGiven['recipe']): GlowSpec => ({
+export const glowSpecOf = ({ recipe: { finish, tone }, laid }: Omit<GlowGiven, 'plan'>): GlowSpec => ({
   from: Math.round(10 * (finish.glowFrom - (tone.enabled ? tone.exposure : 0))) / 10,
-  reach: NEAR * (FAR / NEAR) ** (finish.glowReach / 100)
+  reach: NEAR * (FAR / NEAR) ** (finish.glowReach / 100),
+  on: laid
 });
 
 /** Adds glow to columns [from, to) of a row of rows; `weights`: the address of one for each of them, or 0. */
@@ -83,10 +85,10 @@ export function addingGlow(
 export const glowStage: PixelStage<'glow', GlowGiven, GlowData> = {
   name: 'glow',
   kind: 'pixel',
-  prepare({ recipe, plan: { falloff } }) {
+  prepare({ recipe, plan: { falloff }, laid }) {
     const { enabled, glow } = recipe.finish;
     if (!enabled || glow === 0) return null;
-    return { spec: glowSpecOf(recipe), falloff, amount: glowAmount(glow) };
+    return { spec: glowSpecOf({ recipe, laid }), falloff, amount: glowAmount(glow) };
   },
   reads: ({ spec }) => [glowAsk(spec)],
   begin(tile, data, arena) {

@@ -1,17 +1,24 @@
 /** What local contrast adds to a frame as a resource: measured once on what the source stages leave of it. */
-import type { Resource } from '../../../picture/tile/resource.ts';
+import { type Ask, type Resource, planesOn } from '../../../picture/tile/resource.ts';
 import { type FrameDetails, measureDetails } from './measure-details.ts';
 
-export const detailsResource: Resource<'details', null, FrameDetails> = {
+interface DetailsOf {
+  /** The resource whose planes are measured; null: the frame as it was developed. */
+  on: Ask | null;
+}
+
+export const detailsResource: Resource<'details', DetailsOf, FrameDetails> = {
   name: 'details',
   of: 'frame',
+  reads: ({ on }) => (on ? [on] : []),
+  alike: () => null,
   stored: () => null,
-  make({ planes, toWorking }) {
-    if (!planes) throw new Error('Local contrast is measured on a picture.');
-    return measureDetails(planes, toWorking);
-  },
+  make: (from, { on }) => measureDetails(planesOn(from, on), from.toWorking),
   memory: ({ fine, lines }) => [...fine, lines],
   missing: 'The local contrast of this frame could not be measured.'
 };
 
-export const DETAILS = { resource: 'details', data: null } as const;
+export const askForDetails = (on: Ask | null): Ask<'details', DetailsOf> => ({
+  resource: 'details',
+  data: { on }
+});
