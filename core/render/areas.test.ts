@@ -334,6 +334,43 @@ describe('the parts of a shape', () => {
     const none = of({ id: 'c', kind: 'colour', meets: 'add', picks: [], tolerance: 30, feather: 50 });
     expect(none(500, 200)).toBe(0);
   });
+
+  it('narrow a range of colours by hue, strength and lightness, each for itself', () => {
+    const toLinear = converter('lrgb');
+    /** Stripes that differ from the first in one thing alone, by CSS Color 4; the last is grey. */
+    const stripes = [
+      { l: 0.6, c: 0.1, h: 40 },
+      { l: 0.6, c: 0.1, h: 65 },
+      { l: 0.6, c: 0.1, h: 5 },
+      { l: 0.6, c: 0.05, h: 40 },
+      { l: 0.6, c: 0.15, h: 40 },
+      { l: 0.5, c: 0.1, h: 40 },
+      { l: 0.75, c: 0.1, h: 40 },
+      { l: 0.6, c: 0.004, h: 40 }
+    ];
+    const wide = SIZE.width / stripes.length;
+    const patches = paint((x) => {
+      const { r, g, b } = toLinear({ mode: 'oklch', ...stripes[Math.floor(x / wide)] });
+      return [r, g, b];
+    });
+    const shares = (widths: object, pick = 0): number[] => {
+      const at = ((pick + 0.5) * wide - SIZE.width / 2) / (Math.hypot(SIZE.width, SIZE.height) / 2);
+      const part = { id: 'c', kind: 'colour', meets: 'add', picks: [[at, 0]], tolerance: 100, feather: 20 };
+      const weights = weightsOf(areasOf([{ ...part, ...widths } as unknown as Part], {}), patches).at;
+      return stripes.map((_, i) => Math.round(10 * weights((i + 0.5) * wide, 200)) / 10);
+    };
+    expect(shares({})).toEqual([1, 1, 1, 1, 1, 1, 1, 1]);
+    expect(shares({ hue: 180, strength: 100, lightness: 100 })).toEqual(shares({}));
+    expect(shares({ hue: 20 })).toEqual([1, 0, 0, 1, 1, 1, 1, 0.2]);
+    expect(shares({ hue: 33 }).slice(1, 3)).toEqual([1, 0]);
+    expect(shares({ strength: 15 })).toEqual([1, 1, 1, 0, 0, 1, 1, 0]);
+    expect(shares({ strength: 25 }).slice(3, 5)).toEqual([1, 1]);
+    expect(shares({ lightness: 9 })).toEqual([1, 1, 1, 1, 1, 0, 0, 1]);
+    expect(shares({ lightness: 13 }).slice(5, 7)).toEqual([1, 0]);
+    expect(shares({ hue: 20, strength: 15, lightness: 9 })).toEqual([1, 0, 0, 0, 0, 0, 0, 0]);
+    // A grey pick has no hue: a width of hues leaves out nothing.
+    expect(shares({ hue: 10 }, 7)).toEqual(shares({}, 7));
+  });
 });
 
 describe('a refined edge', () => {

@@ -19,6 +19,8 @@ export interface Guide {
   hues: Float32Array;
   /** Light of each cell in the working space. */
   colours: readonly [Float32Array, Float32Array, Float32Array];
+  /** Lightness, a and b of each cell in OKLab; reckoned when they are first asked for. */
+  labs(): readonly [Float32Array, Float32Array, Float32Array];
   /** How unlike cells are to the one at a place: a distance in OKLab, whose lightness counts in part. */
   unlike(place: Point): (cell: number) => number;
 }
@@ -54,11 +56,18 @@ function measureGuide({ planes, toWorking }: Pictured, grid: Grid): Guide {
   const colours = [r, g, b] as const;
   const labAt = (cell: number): readonly [number, number, number] =>
     toOklab([colours[0][cell], colours[1][cell], colours[2][cell]]);
+  let known: ReturnType<Guide['labs']> | null = null;
   return {
     grid,
     stops,
     hues,
     colours,
+    labs() {
+      if (known) return known;
+      const planes = [0, 1, 2].map(() => new Float32Array(size));
+      for (let i = 0; i < size; i++) labAt(i).forEach((value, c) => (planes[c][i] = value));
+      return (known = planes as unknown as ReturnType<Guide['labs']>);
+    },
     unlike([x, y]) {
       const column = Math.min(grid.width - 1, Math.max(0, Math.round(x)));
       const row = Math.min(grid.height - 1, Math.max(0, Math.round(y)));

@@ -46,7 +46,7 @@
     return found as unknown as Definition;
   });
   const words = $derived(label ?? setting.label);
-  const value = $derived(valueAt(bench.recipe[step], path));
+  const value = $derived(valueAt(bench.recipe[step], path) ?? setting.default);
   const neutral = $derived(
     typeof setting.default === 'boolean' ? (setting.default ? 'on' : 'off') : setting.default
   );

@@ -14,6 +14,7 @@ import {
   type ColourRange,
   type LightRange,
   colourProperties,
+  colourWidths,
   drawColourRange,
   drawLightRange,
   lightProperties
@@ -41,7 +42,7 @@ export const PART_SCHEMAS = [
   partSchema('lasso', outlineProperties),
   partSchema('brush', brushProperties),
   partSchema('light', lightProperties),
-  partSchema('colour', colourProperties),
+  partSchema('colour', colourProperties, colourWidths),
   partSchema('beside', besideProperties),
   partSchema('found', foundProperties)
 ] as const;

@@ -67,13 +67,33 @@ export const colourProperties = {
   /** Places whose colours are meant. */
   picks: { type: 'array', maxItems: MOST_PICKS, items: point },
   tolerance: percent('Tolerance', 30, 'How unlike to the picked colours a colour may be.'),
-  feather: percent('Fade', 60, 'Share of the tolerance that it fades over.')
+  feather: percent('Fade', 60, 'Share of the tolerance, and of each width, that it fades over.')
+} as const;
+
+/** Widths that a range of colours is narrowed to; at their ends they leave it as it is. */
+export const colourWidths = {
+  hue: {
+    type: 'number',
+    default: 180,
+    minimum: 2,
+    maximum: 180,
+    fine: [2, 90],
+    step: 1,
+    unit: '°',
+    label: 'Hues',
+    description: 'Only hues that are so near to a picked one; at 180° all of them. A grey pick has no hue.'
+  },
+  strength: percent('Strengths', 100, 'Only colours about as strong as a picked one; at 100 % all of them.'),
+  lightness: percent('Lightness', 100, 'Only what is about as light as a picked colour; at 100 % all of it.')
 } as const;
 
 export interface ColourRange {
   picks: readonly Point[];
   tolerance: number;
   feather: number;
+  hue?: number;
+  strength?: number;
+  lightness?: number;
 }
 
 /** Distance in OKLab of the widest tolerance, and how much a difference of lightness counts in it. */
@@ -81,22 +101,62 @@ const WIDEST = 0.25;
 const LIGHTNESS = 0.35;
 /** Cells about a pick whose mean is its colour. */
 const ABOUT = 1;
+/** Differences of chroma and of lightness in OKLab at the widest widths. */
+const [ALL_STRENGTHS, ALL_LIGHT] = [0.3, 1];
+/** Chroma below which a colour has less and less of a hue. */
+const GREY = 0.02;
+
+/** How much of a difference lies within a width, of which a share fades. */
+function within(difference: number, width: number, feather: number): number {
+  const inner = width * (1 - feather / 100);
+  return difference >= width ? 0 : difference <= inner ? 1 : 1 - smoothstep(inner, width, difference);
+}
+
+type Lab = readonly [l: number, a: number, b: number];
+
+/** Makes a function that tells how much of a colour is left by the widths about a picked one; null: all of them are open. */
+function narrowing(
+  [l, a, b]: Lab,
+  { hue = 180, strength = 100, lightness = 100, feather }: ColourRange
+): ((other: Lab) => number) | null {
+  if (hue >= 180 && strength >= 100 && lightness >= 100) return null;
+  const chroma = Math.hypot(a, b);
+  return ([otherL, otherA, otherB]) => {
+    let share = 1;
+    const other = Math.hypot(otherA, otherB);
+    if (lightness < 100)
+      share *= within(Math.abs(otherL - l), Math.max(0.01, (lightness / 100) * ALL_LIGHT), feather);
+    if (strength < 100)
+      share *= within(Math.abs(other - chroma), Math.max(0.004, (strength / 100) * ALL_STRENGTHS), feather);
+    if (hue < 180 && chroma > GREY && share > 0) {
+      const turned = Math.abs(Math.atan2(a * otherB - b * otherA, a * otherA + b * otherB));
+      share *= within((turned * 180) / Math.PI, hue, feather) * Math.min(1, other / GREY);
+    }
+    return share;
+  };
+}
 
 export function drawColourRange(
-  { picks, tolerance, feather }: ColourRange,
+  range: ColourRange,
   grid: Grid,
   out: Float32Array,
-  { colours }: Guide
+  { colours, labs }: Guide
 ): void {
-  const wanted = picks.map((pick) => pickedLab(toCells(grid, pick), grid, colours));
+  const { picks, tolerance, feather } = range;
+  const wanted = picks.map((pick) => {
+    const lab = pickedLab(toCells(grid, pick), grid, colours);
+    return { lab, narrow: narrowing(lab, range) };
+  });
   const reach = Math.max(0.004, (tolerance / 100) * WIDEST);
-  const inner = reach * (1 - feather / 100);
+  const [lights, as, bs] = labs();
   for (let i = 0; i < out.length; i++) {
-    const [l, a, b] = toOklab([colours[0][i], colours[1][i], colours[2][i]]);
-    let nearest = Infinity;
-    for (const [otherL, otherA, otherB] of wanted)
-      nearest = Math.min(nearest, Math.hypot(LIGHTNESS * (otherL - l), otherA - a, otherB - b));
-    out[i] = nearest >= reach ? 0 : nearest <= inner ? 1 : 1 - smoothstep(inner, reach, nearest);
+    const [l, a, b] = [lights[i], as[i], bs[i]];
+    let most = 0;
+    for (const { lab, narrow } of wanted) {
+      const share = within(Math.hypot(LIGHTNESS * (lab[0] - l), lab[1] - a, lab[2] - b), reach, feather);
+      if (share > most) most = Math.max(most, narrow ? share * narrow([l, a, b]) : share);
+    }
+    out[i] = most;
   }
 }
 
