@@ -40,15 +40,16 @@ describe('giving settings a shape', () => {
       'tone.exposure',
       'tone.contrast',
       'tone.curve',
-      'colour.saturation'
+      'colour.saturation',
+      'colour.hues'
     ]);
     const moved = withShape(recipe, SWITCHES, 'new');
     expect(moved.tone).toMatchObject({ exposure: 0, contrast: 0, recovery: 40, curve: [] });
-    expect(moved.colour).toMatchObject({ saturation: 0, hues: SET.colour!.hues });
+    expect(moved.colour).toMatchObject({ saturation: 0, hues: [] });
     const [area] = moved.areas.list as unknown as { shape: string; settings: Record<string, object> }[];
     expect(area).toMatchObject({
       shape: 'new',
-      settings: { tone: { exposure: 0.7, contrast: 30 }, colour: { saturation: -40 } }
+      settings: { tone: { exposure: 0.7, contrast: 30 }, colour: { saturation: -40, hues: SET.colour!.hues } }
     });
     expect(moved.areas.shapes).toMatchObject([{ id: 'new', parts: [] }]);
     expect(withShape(recipe, ['tone.recovery'], 'none')).toBe(recipe);
@@ -61,6 +62,7 @@ describe('giving settings a shape', () => {
       { tone: { exposure: 0.7, contrast: 30 } },
       { tone: { curve: [{ x: 0.5, y: 0.65 }] } },
       { colour: { saturation: -60 } },
+      { colour: { hues: [{ at: 40, hue: 30, chroma: 50, light: -40 }] } },
       { tone: { shadows: 60, broad: 40 } }
     ] as PartialRecipe[]) {
       const whole = completeRecipe(own);

@@ -326,3 +326,32 @@ describe('glow', () => {
     }
   });
 });
+
+describe('less of what the whole frame has', () => {
+  const lamp = paint((x, y) => (Math.hypot(x - 300, y - 200) < 40 ? [3, 3, 2.6] : [0.05, 0.04, 0.06]));
+  const shapes = [
+    {
+      id: 's',
+      parts: [{ id: 'p', kind: 'beside', meets: 'add', a: [0, -0.5], b: [0, 0.5], side: 'left', feather: 0 }]
+    }
+  ];
+  const seen = (glow: number, less: number): Uint16Array => {
+    const areas = { shapes, list: [{ id: 'a', shape: 's', settings: { finish: { glow: less } } }] };
+    return rendered(
+      lamp,
+      inputsFor({ areas, finish: { glow, glowFrom: 0, glowReach: 90 } } as never, { rendering: 'display' })
+    );
+  };
+  const at = (picture: Uint16Array, x: number): number => picture[(200 * 600 + x) * 3 + 1];
+  it('takes glow back in a share of the frame, all of it at -100, and none where there is none', () => {
+    const [none, whole] = [seen(0, 0), seen(80, 0)];
+    for (const x of [200, 225, 245]) {
+      expect(at(whole, x) - at(none, x), String(x)).toBeGreaterThan(300);
+      expect(Math.abs(at(seen(80, -100), x) - at(none, x)), String(x)).toBeLessThan(20);
+      expect(at(seen(80, -50), x), String(x)).toBeGreaterThan(at(none, x));
+      expect(at(seen(80, -50), x), String(x)).toBeLessThan(at(whole, x));
+      expect(at(seen(80, -100), 600 - x)).toBe(at(whole, 600 - x));
+    }
+    expect(seen(0, -100)).toEqual(none);
+  });
+});

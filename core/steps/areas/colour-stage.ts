@@ -33,15 +33,17 @@ const curves = ({ settings: { tone } }: Pick<Area, 'settings'>): boolean =>
 const colours = ({ settings: { colour } }: Pick<Area, 'settings'>): boolean =>
   touchedSettings(areaColourSchema, colour, ['warmth', 'tint']).length > 0;
 
-/** Colour's settings for those of an area. */
-const colourOf = ({ hue, ...colour }: AreaColour): ColourSettings => ({
-  ...(defaultsOf(colourSchema) as ColourSettings),
-  ...colour,
-  hues:
-    hue === 0
-      ? []
-      : Array.from({ length: 360 / APART }, (_, i) => ({ at: i * APART, hue, chroma: 0, light: 0 }))
-});
+/** Colour's settings for those of an area: what bends single hues, and then what turns all of them alike. */
+function gradesOf({ hue, ...colour }: AreaColour): ColourSettings[] {
+  const neutral = defaultsOf(colourSchema) as ColourSettings;
+  const all = Array.from({ length: 360 / APART }, (_, i) => ({ at: i * APART, hue, chroma: 0, light: 0 }));
+  if (hue === 0) return [{ ...neutral, ...colour }];
+  if (colour.hues.length === 0) return [{ ...neutral, ...colour, hues: all }];
+  return [
+    { ...neutral, hues: colour.hues },
+    { ...neutral, ...colour, hues: all }
+  ];
+}
 
 export const areaColourStage: PixelStage<'areaColour', Given, ColoursData> = {
   name: 'areaColour',
@@ -56,7 +58,8 @@ export const areaColourStage: PixelStage<'areaColour', Given, ColoursData> = {
     actWithin(
       areas.map((area) => {
         const { tone, colour } = area.settings;
-        const graded = colours(area) ? [gradeStage.begin(tile, { settings: colourOf(colour) }, arena)] : [];
+        const grades = colours(area) ? gradesOf(colour) : [];
+        const graded = grades.map((settings) => gradeStage.begin(tile, { settings }, arena));
         return { id: area.id, changes: [...shownCurves({ ...untouchedTone(), ...tone }, arena), ...graded] };
       }),
       arena

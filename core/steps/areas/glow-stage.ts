@@ -1,4 +1,4 @@
-/** Glow in areas: that of Finish, by weight. */
+/** Glow in areas: that of Finish, by weight, or less of it. */
 import { addressOf } from '../../picture/kernels/heap.ts';
 import type { PixelStage } from '../../picture/tile/stage.ts';
 import { glowAsk } from '../finish/glow/glow-resource.ts';
@@ -23,9 +23,13 @@ export const areaGlowStage: PixelStage<'areaGlow', Given, AreaGlowData> = {
   name: 'areaGlow',
   kind: 'pixel',
   prepare({ recipe, plan: { falloff }, laid }) {
-    const areas = areasChanging(recipe.areas).flatMap(({ id, settings: { finish } }) =>
-      finish.glow > 0 ? [{ id, amount: glowAmount(finish.glow) }] : []
-    );
+    const { enabled, glow: whole } = recipe.finish;
+    /** Below 0, a share of what Finish added is taken back. */
+    const ofWhole = enabled ? whole / 100 : 0;
+    const areas = areasChanging(recipe.areas).flatMap(({ id, settings: { finish } }) => {
+      const amount = glowAmount(finish.glow < 0 ? finish.glow * ofWhole : finish.glow);
+      return amount === 0 ? [] : [{ id, amount }];
+    });
     return areas.length === 0 ? null : { areas, spec: glowSpecOf({ recipe, laid }), falloff };
   },
   reads: ({ spec }) => [glowAsk(spec)],

@@ -26,7 +26,7 @@ const TONES = [
   'levels',
   ...CURVES
 ] as const;
-const COLOURS = ['warmth', 'tint', 'saturation', 'vibrance', 'zoneAll', 'mono'] as const;
+const COLOURS = ['warmth', 'tint', 'saturation', 'vibrance', 'hues', 'zoneAll', 'mono'] as const;
 
 const picked = <T extends object, K extends keyof T>(from: T, names: readonly K[]): Pick<T, K> =>
   Object.fromEntries(names.map((name) => [name, from[name]])) as Pick<T, K>;
@@ -68,7 +68,10 @@ export const areaFinishSchema = {
       0,
       'Takes noise out of light and colour, on top of what Finish does; 50 % is what the sensor asks for.'
     ),
-    glow: percent('Glow', 0, 'Light of bright parts that spreads about them; its reach is set in Finish.')
+    glow: signedPercent(
+      'Glow',
+      'Light of bright parts that spreads about them, its reach set in Finish; below 0 less of the glow that Finish adds.'
+    )
   }
 } as const;
 
@@ -79,6 +82,8 @@ export type AreaColour = Settings<typeof areaColourSchema>;
 export interface Area {
   id: string;
   name: string;
+  /** Areas of one name are switched together; empty: it is in none. */
+  group: string;
   enabled: boolean;
   opacity: number;
   /** The shape that it acts in; several may share one. */
@@ -103,6 +108,13 @@ const areaSchema = {
       maxLength: 60,
       label: 'Name',
       description: 'What the area is called; without a name it is known by its letter.'
+    },
+    group: {
+      type: 'string',
+      default: '',
+      maxLength: 40,
+      label: 'Group',
+      description: 'Areas of one group stand under its name, and are switched off and on together.'
     },
     enabled: {
       type: 'boolean',

@@ -97,6 +97,21 @@ describe('a brush', () => {
     expect(drawn([]).every((value) => value === 0)).toBe(true);
   });
 
+  it('builds up stroke by stroke, to its cap and no further, and takes nothing of what is beyond it', () => {
+    const middle = (all: readonly Stroke[]): number => drawnAnew(all)[32 * GRID.width + 48];
+    const thin = stroke([-0.2, 0, 1, 0.2, 0, 1], { flow: 30, cap: 50 });
+    const many = (n: number): number => middle(Array.from({ length: n }, () => thin));
+    expect(many(1)).toBeCloseTo(0.15, 3);
+    expect(many(2)).toBeCloseTo(0.15 + 0.35 * 0.3, 3);
+    expect(many(40)).toBeCloseTo(0.5, 3);
+    const full = stroke([-0.2, 0, 1, 0.2, 0, 1], { flow: 90 });
+    expect(middle([full, thin])).toBeCloseTo(0.9, 3);
+    expect(middle([full, { ...thin, cap: 100 }])).toBeCloseTo(0.93, 3);
+    // A cap that is changed is drawn anew.
+    drawn([thin]);
+    expect(drawn([{ ...thin, cap: 20 }])).toEqual(drawnAnew([{ ...thin, cap: 20 }]));
+  });
+
   it('keeps to the edges of the picture that it is drawn on, not of the one before', () => {
     const across = stroke([-0.3, 0, 1, -0.05, 0, 1, 0.05, 0, 1, 0.3, 0, 1], { keepsEdges: true });
     const longer = { ...across, points: [...across.points, 0.5, 0.2, 1] };

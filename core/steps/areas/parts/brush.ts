@@ -31,6 +31,8 @@ export const brushProperties = {
         erases: { type: 'boolean' },
         /** Only what looks like what lies under the middle of the brush is painted. */
         keepsEdges: { type: 'boolean' },
+        /** The most that strokes over one another build up to; without it, all. */
+        cap: share,
         /** Across, down, pressure (0..1) of each point, one after another. */
         points: {
           type: 'array',
@@ -50,6 +52,7 @@ export interface Stroke {
   flow: number;
   erases: boolean;
   keepsEdges: boolean;
+  cap?: number;
   points: readonly number[];
 }
 
@@ -107,7 +110,8 @@ const isAlike = (one: Stroke, other: Stroke): boolean =>
   one.softness === other.softness &&
   one.flow === other.flow &&
   one.erases === other.erases &&
-  one.keepsEdges === other.keepsEdges;
+  one.keepsEdges === other.keepsEdges &&
+  one.cap === other.cap;
 const isSame = (one: Stroke, other: Stroke): boolean =>
   isAlike(one, other) &&
   one.points.length === other.points.length &&
@@ -181,11 +185,14 @@ function drawStroke(known: Drawn, each: Stroke, grid: Grid, guide: () => Guide, 
   const before = cutBox(stroke, end, width);
   draw(dabs.length - 1);
   const flow = each.flow / 100;
+  const cap = (each.cap ?? 100) / 100;
   const box = boxOf(dabs, grid);
   for (let y = box.top; y < box.bottom; y++)
     for (let at = y * width + box.left; at < y * width + box.right; at++) {
       const by = stroke[at] * flow;
-      out[at] = each.erases ? out[at] * (1 - by) : out[at] + (1 - out[at]) * by;
+      if (each.erases) out[at] *= 1 - by;
+      // What other strokes have laid on beyond its cap stays.
+      else if (out[at] < cap) out[at] += (cap - out[at]) * by;
     }
   putBox(before, stroke, end, width);
 }
