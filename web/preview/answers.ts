@@ -43,7 +43,7 @@ function baseAt({ width, height, bases, stops }: FrameLight, field: Point, size:
 export function answerAbout(
   planes: PlacedPlanes,
   { size, toWorking }: OpenFrame,
-  question: Exclude<Question, { kind: 'bake' }>,
+  question: Exclude<Question, { kind: 'bake' | 'covered' }>,
   lightOf: () => FrameLight
 ): Answers[keyof Answers] {
   if (question.kind === 'base') return baseAt(lightOf(), question.at, size);

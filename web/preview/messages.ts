@@ -17,6 +17,7 @@ import type { Vector3 } from '$core/math/vector3.ts';
 import type { Matrix3 } from '$core/math/matrix3.ts';
 import type { SourceInputs } from '$core/render/source-planes.ts';
 import type { StageInputs } from '$core/render/stages.ts';
+import type { MaskSpec } from '$core/steps/areas/shape.ts';
 import type { View } from '$core/picture/tile/mesh.ts';
 import type { Ask } from '$core/picture/tile/resource.ts';
 import type { PlacedPlanes } from '$core/picture/tile/planes.ts';
@@ -32,7 +33,7 @@ export interface OpenFrame {
 }
 
 /** What a picture is drawn for: the sheet, and the other picture that it is compared with; the crop is drawn to be counted where the sheet does not show all of it. Beside the sheet and its magnifier small ones: of the ratios, of the whole, of other states. */
-export type Aside = 'small' | 'overview' | 'state' | 'mask' | 'cover';
+export type Aside = 'small' | 'overview' | 'state' | 'mask' | 'cover' | 'covered';
 export type Target = 'sheet' | 'other' | 'magnifier' | 'crop' | Aside;
 
 /**
@@ -84,6 +85,8 @@ export type Question =
   /** The recipe's tone and colour as a look. */
   | { kind: 'bake'; stages: StageInputs; rendering: Rendering; name: string }
   | { kind: 'bands' }
+  /** The stops of what a shape covers. */
+  | { kind: 'covered'; mask: MaskSpec }
   | { kind: 'white' }
   | { kind: 'tone'; tone: ToneSettings; asked: readonly (keyof Suggestion)[] }
   /** `others`: what is mended already. */
@@ -111,6 +114,8 @@ export interface Answers {
   bake: Look;
   /** The bands that the picture holds. */
   bands: HeldBands;
+  /** Shares of what is covered, from the darkest stops that ranges have to the lightest. */
+  covered: number[];
   /** Working colours of the light, or of both, as what is nearest to grey tells them. */
   white: LightColours;
   /** What tone by itself would be, about what is set. */

@@ -12,12 +12,14 @@ import type { FrameLight } from '$core/measure/light/frame-light.ts';
 import { lightResource } from '$core/measure/light/light-resource.ts';
 import { pyramid } from '$core/picture/tile/halve.ts';
 import { type PlacedPlanes, givePlanesBack, placeOn, takePlanes } from '$core/picture/tile/planes.ts';
-import { type Resources, keyOf } from '$core/picture/tile/resource.ts';
+import { type Resources, keyOf, resourceFor } from '$core/picture/tile/resource.ts';
 import { type SensorRectangle, onSensor } from '$core/picture/tile/sensor-rectangle.ts';
 import { STORED_16, fillPlanes } from '$core/picture/tile/stored-planes.ts';
 import { packRgba8 } from '$core/picture/output/pack-pixels.ts';
 import { type TileCache, emptyCache, renderTile } from '$core/render/render-tile.ts';
 import { resourceOf } from '$core/render/resources.ts';
+import { coveredStops } from '$core/steps/areas/covered-stops.ts';
+import { maskResource } from '$core/steps/areas/mask-resource.ts';
 import { type SourceInputs, changedPart, rectanglesFor } from '$core/render/source-planes.ts';
 import type { StageInputs } from '$core/render/stages.ts';
 import { columnsWithin } from './columns-within.ts';
@@ -239,7 +241,10 @@ function answer({
   else if (frame && planes) {
     const light = keys.find(({ ask }) => ask.resource === lightResource.name);
     const lightOf = (): FrameLight => values.get(light!.key) as FrameLight;
-    found = answerAbout(planes, frame, question, lightOf);
+    found =
+      question.kind === 'covered'
+        ? coveredStops(lightOf(), resourceFor(resources, maskResource, question.mask))
+        : answerAbout(planes, frame, question, lightOf);
   }
   say({ kind: 'answer', number, answer: found });
 }

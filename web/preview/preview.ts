@@ -22,6 +22,7 @@ import type { Ask } from '$core/picture/tile/resource.ts';
 import type { SensorRectangle } from '$core/picture/tile/sensor-rectangle.ts';
 import { hashOf } from '$core/settings/hash.ts';
 import { RENDITION } from '$core/settings/rendition.ts';
+import { maskAsk } from '$core/steps/areas/mask-resource.ts';
 import type { Rectangle } from '$core/steps/crop/rectangle.ts';
 import { type Crew, createCrew } from './crew.ts';
 import { type FetchBytes, crewResources, frameName } from './crew-resources.ts';
@@ -102,7 +103,7 @@ const MOST_STARTS = 4;
 const AGAIN = 2000;
 
 /** Questions that are answered by the broad light of the frame. */
-const LIT: readonly Question['kind'][] = ['base', 'hues', 'cast', 'bands', 'white', 'tone'];
+const LIT: readonly Question['kind'][] = ['base', 'hues', 'cast', 'bands', 'white', 'tone', 'covered'];
 
 /** The workers, and what they hold whichever frame is open. */
 interface House {
@@ -431,7 +432,8 @@ export function openPreview(frame: OpenFrame, listeners: PreviewListeners): Prev
   function besides(question: Question, name: string): { asks: readonly Ask[]; question: Question } {
     if (question.kind !== 'bake') {
       const light = askForLight(RENDITION, last.sheet ? laidOf(last.sheet.stages) : null);
-      return { asks: LIT.includes(question.kind) ? [light] : [], question };
+      const masks = question.kind === 'covered' ? [maskAsk(question.mask)] : [];
+      return { asks: LIT.includes(question.kind) ? [light, ...masks] : [], question };
     }
     const stages = without(question.stages, (ask) => house.resources.isMissing(ask, name));
     return { asks: asksOf(coloursAlone(stages)), question: { ...question, stages } };

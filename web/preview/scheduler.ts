@@ -64,6 +64,7 @@ export const ORDER: readonly Target[] = [
   'small',
   'overview',
   'cover',
+  'covered',
   'state'
 ];
 

@@ -6,12 +6,21 @@
   import FineTool from '../room/FineTool.svelte';
   import CurveEditor from '../tone/CurveEditor.svelte';
   import { hint } from '../../lib/hints/hint.ts';
+  import { areasView } from './areas-view.svelte.ts';
   import { chosenArea, setInArea } from './edit-areas.ts';
 
   let { bench, off }: { bench: Bench; off: string | null } = $props();
   const chosen = $derived(chosenArea(bench));
   let which = $state<CurveName>('curve');
   const points = $derived(chosen?.area.settings.tone[which] ?? []);
+  const mine = $derived(areasView(bench));
+  const OF_COLOUR = { curveRed: 0, curveGreen: 1, curveBlue: 2 } as const;
+  /** The tones that the area covers, or one colour of them. */
+  const behind = $derived(
+    (which in OF_COLOUR
+      ? mine.histogram?.colours[OF_COLOUR[which as keyof typeof OF_COLOUR]]
+      : mine.histogram?.luminance) ?? []
+  );
   const change = (curve: { x: number; y: number }[], moving: boolean): void =>
     setInArea(bench, 'tone', { [which]: curve }, moving);
 </script>
@@ -23,6 +32,7 @@
         label={toneSchema.properties[which].label}
         {points}
         disabled={off !== null || !chosen}
+        counts={behind}
         size={height}
         {change}
       />

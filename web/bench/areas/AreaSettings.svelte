@@ -5,6 +5,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import { areasOf, chosenArea } from './edit-areas.ts';
+  import NoArea from './NoArea.svelte';
 
   interface Props {
     bench: Bench;
@@ -44,10 +45,5 @@
     </section>
   {/each}
 {:else}
-  <section class="column" aria-label="No area chosen">
-    <p class="quiet text-sm" data-testid="no-area">
-      No area is chosen, so there is nothing for these controls to act on: choose one in the list, or draw on
-      the picture (page Shape).
-    </p>
-  </section>
+  <NoArea />
 {/if}

@@ -2,25 +2,33 @@
 <script lang="ts">
   import { Button, Checkbox, Select } from 'flowbite-svelte';
   import { markedFront } from '$core/steps/lines/marked-front.ts';
-  import type { FoundName } from '$core/steps/areas/parts/found.ts';
-  import type { Part } from '$core/steps/areas/parts/part.ts';
   import { MEETINGS, type Meeting } from '$core/steps/areas/parts/part-base.ts';
   import NumberControl from '../controls/NumberControl.svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
+  import type { SheetState } from '../sheet/sheet-state.svelte.ts';
   import { hint } from '../../lib/hints/hint.ts';
   import AreaPart from './AreaPart.svelte';
   import { type AreasTool, areasView } from './areas-view.svelte.ts';
-  import { addPart, areasOf, chosenArea, nameOf, removePart, sharesShape, takeShape } from './edit-areas.ts';
+  import { nameOf, partName } from './area-names.ts';
+  import { addPart, areasOf, chosenArea, removePart, sharesShape, takeShape } from './edit-areas.ts';
 
-  let { bench, off }: { bench: Bench; off: string | null } = $props();
+  let { bench, sheet, off }: { bench: Bench; sheet: SheetState; off: string | null } = $props();
   const mine = $derived(areasView(bench));
   const chosen = $derived(chosenArea(bench));
   const parts = $derived(chosen?.shape.parts ?? []);
   const part = $derived(parts.find(({ id }) => id === mine.part) ?? null);
 
   const TOOLS: { tool: AreasTool; label: string; told: string }[] = [
-    { tool: 'gradient', label: 'Gradient', told: 'Drag from where it is whole to where it is gone' },
-    { tool: 'radial', label: 'Radial', told: 'Drag from the middle outwards: an ellipse' },
+    {
+      tool: 'gradient',
+      label: 'Gradient',
+      told: 'Drag from where it is whole to where it is gone; with Shift plumb, level, or along a mark of Lines'
+    },
+    {
+      tool: 'radial',
+      label: 'Radial',
+      told: 'Drag from the middle outwards: an ellipse; with Shift a circle'
+    },
     {
       tool: 'polygon',
       label: 'Polygon',
@@ -53,22 +61,6 @@
     const points = markedFront(bench.recipe.lines.marks, bench.inputs.plan.projection);
     if (points) addPart(bench, 'polygon', { points, feather: 0, front: true });
     else mine.said = 'Lines has no plumb and level marks on this frame: true it up there first.';
-  }
-  const KINDS: Record<Part['kind'], string> = {
-    gradient: 'gradient',
-    radial: 'radial',
-    polygon: 'polygon',
-    lasso: 'lasso',
-    brush: 'brush',
-    light: 'luminance range',
-    colour: 'colour range',
-    beside: 'beside a line',
-    found: 'found'
-  };
-  const FOUND_NAMES: Record<FoundName, string> = { sky: 'sky, found', windows: 'windows, found' };
-  function called(each: Part): string {
-    if (each.kind === 'found') return FOUND_NAMES[each.what];
-    return each.kind === 'polygon' && each.front ? 'front, from Lines' : KINDS[each.kind];
   }
   const MEETS: Record<Meeting, string> = { add: 'add', take: 'take away', within: 'keep within' };
   const SIGNS: Record<Meeting, string> = { add: '+', take: '−', within: '∩' };
@@ -140,6 +132,13 @@
       value={mine.brush.flow}
       change={(flow) => (mine.brush.flow = flow)}
     />
+    <NumberControl
+      setting={number('Cap', 1, 100, 100)}
+      label="Cap of the brush"
+      description="The most that strokes over one another build up to."
+      value={mine.brush.cap}
+      change={(cap) => (mine.brush.cap = cap)}
+    />
   {:else}
     <p class="quiet text-sm" role="status">
       {mine.said || TOOLS.find(({ tool }) => tool === mine.tool)?.told}
@@ -159,7 +158,8 @@
             aria-pressed={mine.part === each.id}
             {...hint('Take this part in hand')}
             onclick={() => (mine.part = mine.part === each.id ? null : each.id)}
-            ><span class="w-4 flex-none">{SIGNS[each.meets]}</span><span class="truncate">{called(each)}</span
+            ><span class="w-4 flex-none">{SIGNS[each.meets]}</span><span class="truncate"
+              >{partName(each)}</span
             ></Button
           >
           <Button
@@ -221,4 +221,4 @@
     </div>
   {/if}
 </section>
-<AreaPart {bench} {off} {part} />
+<AreaPart {bench} {sheet} {off} {part} />

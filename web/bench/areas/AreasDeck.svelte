@@ -4,7 +4,8 @@
   import type { DeckProps } from '../parts/step-parts.ts';
   import SettingControl from '../controls/SettingControl.svelte';
   import ZoneControls from '../colour/ZoneControls.svelte';
-  import LevelNumbers from '../tone/LevelNumbers.svelte';
+  import AreaHues from './AreaHues.svelte';
+  import AreaLevels from './AreaLevels.svelte';
   import AreaCurve from './AreaCurve.svelte';
   import AreaRevision from './AreaRevision.svelte';
   import AreaList from './AreaList.svelte';
@@ -14,7 +15,8 @@
   import type { AreasToolState } from './areas-tool.svelte.ts';
   import { type AreasPage, areasView } from './areas-view.svelte.ts';
   import { untrack } from 'svelte';
-  import { areasOf, chosenArea, setInArea } from './edit-areas.ts';
+  import ToneRange from './ToneRange.svelte';
+  import { areasOf, changeShape, chosenArea, setInArea } from './edit-areas.ts';
 
   let { bench, sheet }: DeckProps<AreasToolState> = $props();
   const mine = $derived(areasView(bench));
@@ -38,9 +40,9 @@
     { page: 'edge', label: 'Edge' },
     { page: 'light', label: 'Light' },
     { page: 'local', label: 'Local' },
-    { page: 'levels', label: 'Levels' },
     { page: 'curve', label: 'Curve' },
     { page: 'colour', label: 'Colour' },
+    { page: 'hues', label: 'Hues' },
     { page: 'revision', label: 'Revision' },
     { page: 'sky', label: 'Sky' }
   ];
@@ -58,13 +60,14 @@
   const area = $derived(chosenArea(bench)?.area);
 </script>
 
-{#snippet levels()}
-  {#if area}
-    <LevelNumbers
-      levels={area.settings.tone.levels}
-      off={off ?? shown}
-      change={(own, moving) =>
-        setInArea(bench, 'tone', { levels: { ...area.settings.tone.levels, ...own } }, moving)}
+{#snippet limits()}
+  {@const shape = chosenArea(bench)?.shape}
+  {#if shape?.limited}
+    <ToneRange
+      {sheet}
+      shape={{ ...shape, limited: false }}
+      range={{ low: shape.low, high: shape.high, fade: shape.soft }}
+      change={(own, moving) => changeShape(bench, shape.id, own, moving)}
     />
   {/if}
 {/snippet}
@@ -97,7 +100,7 @@
 <DeckPages label="Pages of areas" pages={PAGES} current={mine.page} turnTo={(page) => (mine.page = page)} />
 <AreaList {bench} {off} />
 {#if mine.page === 'shape'}
-  <AreaShape {bench} {off} />
+  <AreaShape {bench} {sheet} {off} />
 {:else if mine.page === 'edge'}
   <AreaSettings
     {bench}
@@ -113,6 +116,7 @@
         label: 'Tones',
         of: 'shape',
         names: ['limited', 'low', 'high', 'soft'],
+        more: limits,
         idle: (name) => (name === 'limited' ? null : limited)
       }
     ]}
@@ -147,10 +151,15 @@
     ]}
     idle={shown}
   />
-{:else if mine.page === 'levels'}
-  <AreaSettings {bench} {off} columns={[{ label: 'Levels', of: 'tone', names: [], more: levels }]} />
 {:else if mine.page === 'curve'}
   <AreaCurve {bench} off={off ?? shown} />
+  {#if area}
+    <section class="column" aria-label="Levels">
+      <AreaLevels {bench} {area} off={off ?? shown} />
+    </section>
+  {/if}
+{:else if mine.page === 'hues'}
+  <AreaHues {bench} {sheet} off={off ?? shown} />
 {:else if mine.page === 'revision'}
   <AreaRevision {bench} {off} />
 {:else}

@@ -10,6 +10,7 @@
   import SheetText from '../sheet/SheetText.svelte';
   import { boxOnSheet, fitView } from '../sheet/sheet-view.ts';
   import type { AreasToolState } from './areas-tool.svelte.ts';
+  import { areaHistogram } from './area-histogram.ts';
   import { areasView } from './areas-view.svelte.ts';
   import { areasOf, changePart, chosenArea } from './edit-areas.ts';
   import { hatching } from './hatching.ts';
@@ -48,19 +49,16 @@
     }
     mask = { picture, view };
   }
-  /** Told of the crop whatever part of it is seen: moving the picture asks for nothing. */
+  /** Told of the crop whatever part of it is seen: moving the picture asks for nothing. Its tones are those that are shown. */
   async function countCover(of: Shape): Promise<void> {
     const view = fitView(bench.plan.crop, COUNTED, 0);
-    const crop = await sheet.drawAside('cover', view, maskStages(bench.inputs, of));
-    if (!crop || chosenArea(bench)?.shape !== of) return;
-    let [sum, count] = [0, 0];
-    const counted = pixelsOf(crop);
-    for (let i = 0; i < counted.length; i += 4)
-      if (counted[i + 3] > 0) {
-        sum += counted[i] / 255;
-        count++;
-      }
-    mine.cover = count === 0 ? null : sum / count;
+    const [crop, picture] = await Promise.all([
+      sheet.drawAside('cover', view, maskStages(bench.inputs, of)),
+      sheet.drawAside('covered', view)
+    ]);
+    if (!crop || !picture || chosenArea(bench)?.shape !== of) return;
+    const { cover, ...histogram } = areaHistogram(pixelsOf(picture), pixelsOf(crop));
+    [mine.cover, mine.histogram] = [cover, histogram];
   }
   const seen = $derived(sheet.opened && !bench.view.asShot);
   /** The shape as it was when nothing moved: another one while a control moves is what moves. */
@@ -88,9 +86,9 @@
   $effect(() => {
     const of = shape;
     // Corrections and the crop move the mask with the picture.
-    void bench.inputs.stages.geometry;
+    void bench.inputs.stages;
     void bench.plan.crop;
-    if (!of || empty) mine.cover = of ? 0 : null;
+    if (!of || empty) [mine.cover, mine.histogram] = [of ? 0 : null, null];
     if (!of || empty || !seen || bench.view.moving) return;
     const timer = setTimeout(() => void countCover(of), SOON);
     return () => clearTimeout(timer);
@@ -151,6 +149,7 @@
     <PartShape
       {part}
       held={part.id === mine.part}
+      whole={mine.tool === 'move'}
       {place}
       field={(at) => sheet.toField(at)}
       move={(change, done) => changePart(bench, part.id, change, !done)}
@@ -162,6 +161,7 @@
     <PartShape
       {part}
       held
+      whole={mine.tool === 'move'}
       {place}
       field={(at) => sheet.toField(at)}
       move={(change, done) => changePart(bench, part.id, change, !done)}

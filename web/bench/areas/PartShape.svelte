@@ -8,18 +8,21 @@
   import type { Point } from '$core/math/frame-geometry.ts';
   import type { Part } from '$core/steps/areas/parts/part.ts';
   import SheetText from '../sheet/SheetText.svelte';
+  import { heldStraight } from './hold-straight.ts';
   import { handlesOf, onEllipse } from './part-handles.ts';
 
   interface Props {
     part: Part;
     /** It is the one in hand: it has handles, and others are drawn thin. */
     held: boolean;
+    /** Drawn parts are moved, turned and scaled as one. */
+    whole?: boolean;
     place: (field: Point) => Point | null;
     move: (change: object, done: boolean) => void;
     field: (place: Point) => Point | null;
     press: () => void;
   }
-  let { part, held, place, move, field, press }: Props = $props();
+  let { part, held, whole = false, place, move, field, press }: Props = $props();
 
   const ROUND = 72;
   const TICKS = [0, 0.25, 0.5, 0.75, 1];
@@ -40,6 +43,13 @@
     const [nx, ny] = [((a[1] - b[1]) / length) * half, ((b[0] - a[0]) / length) * half];
     return [x - nx, y - ny, x + nx, y + ny];
   }
+  /** From the middle of a drawn part to where it is turned by. */
+  const arm = $derived.by((): Stroke[] => {
+    if (!held || !whole || (part.kind !== 'polygon' && part.kind !== 'lasso' && part.kind !== 'brush'))
+      return [];
+    const ends = handlesOf(part, true).slice(-2);
+    return ends.length === 2 ? [{ points: placed(ends.map(({ at }) => at)), dash: [2, 4] }] : [];
+  });
   const strokes = $derived.by((): Stroke[] => {
     if (part.kind === 'gradient' || part.kind === 'beside') {
       const [a, b] = [place(part.a), place(part.b)];
@@ -72,12 +82,12 @@
       return [{ points: placed(ring(1)), closed: true }, ...rim, ...axes];
     }
     if (part.kind === 'polygon' || part.kind === 'lasso')
-      return [{ points: placed(part.points), closed: true }];
-    return [];
+      return [{ points: placed(part.points), closed: true }, ...arm];
+    return part.kind === 'brush' ? arm : [];
   });
   const handles = $derived(
     held
-      ? handlesOf(part).flatMap((handle) => {
+      ? handlesOf(part, whole).flatMap((handle) => {
           const at = place(handle.at);
           return at ? [{ ...handle, place: at }] : [];
         })
@@ -91,10 +101,23 @@
       { at: place(onEllipse(part, 0, 1)), text: told(part.down) }
     ].flatMap(({ at, text }) => (at ? [{ at, text }] : []));
   });
+  /** What was taken hold of, as it was then: a part that turns has its handles elsewhere meanwhile. */
+  let taken: (typeof handles)[number] | null = null;
+  /** With Shift held the ramp of a gradient stays plumb or level. */
+  function straight(to: Point): Point {
+    if (part.kind !== 'gradient' || !taken) return to;
+    const other =
+      taken.name === handles[0].name ? handles[1] : taken.name === handles[1].name ? handles[0] : null;
+    return other ? heldStraight(other.place, to) : to;
+  }
   function drag(handle: (typeof handles)[number], event: KonvaDragTransformEvent, done: boolean): void {
-    const to = field([event.target.x(), event.target.y()]);
-    if (to) move(handle.moved(to), done);
-    if (done) event.target.position({ x: handle.place[0], y: handle.place[1] });
+    taken ??= handle;
+    const at: Point = [event.target.x(), event.target.y()];
+    const to = field((event.evt as MouseEvent | undefined)?.shiftKey ? straight(at) : at);
+    if (to) move(taken.moved(to), done);
+    if (!done) return;
+    taken = null;
+    event.target.position({ x: handle.place[0], y: handle.place[1] });
   }
 </script>
 

@@ -9,7 +9,7 @@ import { handlesOf } from './part-handles.ts';
 export function areasHandles(bench: Bench, sheet: SheetState): SheetHandle[] {
   const parts = chosenArea(bench)?.shape.parts ?? [];
   return parts.flatMap((part, i) =>
-    handlesOf(part).flatMap((handle, n): SheetHandle[] => {
+    handlesOf(part, areasView(bench).tool === 'move').flatMap((handle, n): SheetHandle[] => {
       const at = sheet.toPlace(handle.at);
       if (!at) return [];
       return [

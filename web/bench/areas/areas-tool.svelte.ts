@@ -11,6 +11,7 @@ import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { areasView } from './areas-view.svelte.ts';
 import { addPart, areasOf, changePart, chosenArea, newId, partOf, putAreas } from './edit-areas.ts';
+import { heldRound, heldSquare, heldStraight } from './hold-straight.ts';
 import { markAt } from './mark-at.ts';
 import { type GrowingLine, growingLine } from '../sheet/growing-line.ts';
 import { thinnedOut } from '../sheet/thin-out.ts';
@@ -88,6 +89,15 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
         },
         meeting()
       );
+  }
+
+  /** With Shift held a gradient lies along the mark of Lines that it begins on, or is plumb or level; a radial is round. */
+  function heldPlace(from: Point, to: Point): Point {
+    const { tool } = areasView(bench);
+    if (tool === 'radial') return heldRound(from, to);
+    const mark = tool === 'gradient' ? markAt(bench, sheet, from) : null;
+    const [a, b] = mark ? [sheet.toPlace(mark.a), sheet.toPlace(mark.b)] : [null, null];
+    return a && b ? heldSquare(from, to, [a, b]) : heldStraight(from, to);
   }
 
   function endOutline(kind: 'polygon' | 'lasso', corners: readonly Point[]): void {
@@ -234,7 +244,7 @@ export function createAreasTool(bench: Bench, sheet: SheetState): AreasToolState
       return true;
     },
     move(place, event) {
-      if (drag) drag = { from: drag.from, to: place };
+      if (drag) drag = { from: drag.from, to: event?.shiftKey ? heldPlace(drag.from, place) : place };
       else if (line.length > 0) {
         if (event?.pointerType === 'pen') pressure = event.pressure;
         line = [...line, place];

@@ -3,7 +3,7 @@ import type { SkySettings } from '$core/steps/areas/another-sky/sky-settings.ts'
 import type { Meeting } from '$core/steps/areas/parts/part-base.ts';
 import type { Part, PartKind, PartOf } from '$core/steps/areas/parts/part.ts';
 import { MOST_PARTS, type Shape } from '$core/steps/areas/shape.ts';
-import { type Area, type AreasSettings, MOST_AREAS, letterOf } from '$core/steps/areas/step.ts';
+import { type Area, type AreasSettings, MOST_AREAS } from '$core/steps/areas/step.ts';
 import { completeRecipe } from '$core/recipe/recipe.ts';
 import type { Bench } from '../state/bench-state.svelte.ts';
 import { areasView } from './areas-view.svelte.ts';
@@ -26,8 +26,6 @@ export function chosenArea(bench: Bench): { area: Area; shape: Shape; index: num
   const shape = shapes.find(({ id }) => id === list[index]?.shape);
   return index >= 0 && shape ? { area: list[index], shape, index } : null;
 }
-
-export const nameOf = ({ name }: Area, index: number): string => name || `Area ${letterOf(index)}`;
 
 /** A shape and an area with nothing set. */
 function emptyArea(): { area: Area; shape: Shape } {
@@ -98,6 +96,96 @@ export function moveArea(bench: Bench, id: string, by: 1 | -1): void {
   if (from < 0 || to < 0 || to >= list.length) return;
   putAreas(bench, { list: list.toSpliced(from, 1).toSpliced(to, 0, list[from]) });
 }
+
+/** The areas that a change of one acts on: those that are chosen with it, or it alone. */
+export function together(bench: Bench, id: string): readonly string[] {
+  const { area, also } = areasView(bench);
+  const chosen = area === null ? also : [area, ...also];
+  return chosen.includes(id) ? chosen : [id];
+}
+
+/** Changes several areas alike, as one step. */
+export function changeAreas(
+  bench: Bench,
+  ids: readonly string[],
+  change: Partial<Area>,
+  moves = false
+): void {
+  const { list } = areasOf(bench);
+  putAreas(
+    bench,
+    { list: list.map((area) => (ids.includes(area.id) ? { ...area, ...change } : area)) },
+    moves
+  );
+}
+
+/** Puts areas into a group, or into none (an empty name), and beside those that are in it. */
+export function groupAreas(bench: Bench, ids: readonly string[], group: string): void {
+  const { list } = areasOf(bench);
+  const moved = list.filter(({ id }) => ids.includes(id)).map((area) => ({ ...area, group }));
+  const others = list.filter(({ id }) => !ids.includes(id));
+  const last = group === '' ? -1 : others.findLastIndex((area) => area.group === group);
+  const at =
+    last >= 0
+      ? last + 1
+      : list
+          .slice(0, list.indexOf(list.find(({ id }) => ids.includes(id))!))
+          .filter(({ id }) => !ids.includes(id)).length;
+  putAreas(bench, { list: others.toSpliced(at, 0, ...moved) });
+}
+
+/** Another area on the other side of the line where a gradient is gone, that does the opposite to light and colours. */
+export function addCounterpart(bench: Bench, part: PartOf<'gradient'>): void {
+  const chosen = chosenArea(bench);
+  const mine = areasView(bench);
+  mine.said = areasFull(bench) ?? '';
+  if (!chosen || mine.said) return;
+  const { area, shape } = chosen;
+  const { a, b } = part;
+  const turned: Part = { ...part, id: newId(), a: [2 * b[0] - a[0], 2 * b[1] - a[1]], b, twoSided: false };
+  const { list, shapes } = areasOf(bench);
+  const one: Part = { ...part, twoSided: false };
+  const opposite: Area = {
+    ...area,
+    id: newId(),
+    shape: newId(),
+    name: '',
+    settings: { ...area.settings, tone: negated(area.settings.tone), colour: negated(area.settings.colour) }
+  };
+  putAreas(bench, {
+    list: list.toSpliced(chosen.index + 1, 0, opposite),
+    shapes: [
+      ...shapes.map((each) =>
+        each.id === shape.id
+          ? { ...each, parts: each.parts.map((other) => (other.id === part.id ? one : other)) }
+          : each
+      ),
+      {
+        ...shape,
+        id: opposite.shape,
+        parts: shape.parts.map((other) => (other.id === part.id ? turned : other))
+      }
+    ]
+  });
+}
+
+/** Those settings the other way that go both ways. */
+const BOTH_WAYS = [
+  'exposure',
+  'contrast',
+  'highlights',
+  'shadows',
+  'midtones',
+  'warmth',
+  'tint',
+  'saturation'
+];
+const negated = <T extends object>(settings: T): T =>
+  Object.fromEntries(
+    Object.entries(settings).map(([name, value]) =>
+      BOTH_WAYS.includes(name) && typeof value === 'number' && value !== 0 ? [name, -value] : [name, value]
+    )
+  ) as T;
 
 export function changeArea(bench: Bench, id: string, change: Partial<Area>, moves = false): void {
   const { list } = areasOf(bench);

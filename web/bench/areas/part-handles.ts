@@ -1,6 +1,7 @@
 /** What of a part can be taken hold of: a place on the frame, and what the part is when it is moved. */
 import type { Point } from '$core/math/frame-geometry.ts';
-import type { Part } from '$core/steps/areas/parts/part.ts';
+import type { Part, PartOf } from '$core/steps/areas/parts/part.ts';
+import { boxOfPart, movedBy, pointsOf, turnedTo } from './placed-points.ts';
 
 export interface PartHandle {
   name: string;
@@ -47,7 +48,19 @@ export function onEllipse(
   ];
 }
 
-export function handlesOf(part: Part): PartHandle[] {
+/** What moves a drawn part, and what turns and scales it about its middle. */
+function asWhole(part: PartOf<'polygon'> | PartOf<'lasso'> | PartOf<'brush'>): PartHandle[] {
+  if (pointsOf(part).length === 0) return [];
+  const { middle, half } = boxOfPart(part);
+  const arm: Point = [middle[0] + half, middle[1]];
+  return [
+    { name: 'all of it', at: middle, moved: (to) => movedBy(part, [to[0] - middle[0], to[1] - middle[1]]) },
+    { name: 'turn and size', at: arm, moved: (to) => turnedTo(part, middle, arm, to) }
+  ];
+}
+
+/** `whole`: with those that move a drawn part as one, which are in the way of whoever draws on. */
+export function handlesOf(part: Part, whole: boolean): PartHandle[] {
   switch (part.kind) {
     case 'gradient':
       return ends(part.a, part.b, part.twoSided ? ['middle line', 'where it ends'] : ['whole', 'gone']);
@@ -68,16 +81,22 @@ export function handlesOf(part: Part): PartHandle[] {
         { name: 'width', at: onEllipse(part, 0, 1), moved: (to) => ({ down: radius(to) }) }
       ];
     }
+    case 'lasso':
+    case 'brush':
+      return whole ? asWhole(part) : [];
     case 'polygon':
-      return part.points.map((at, i) => ({
-        name: `corner ${i + 1}`,
-        at,
-        // A front that is moved by hand is one no more.
-        moved: (to) => ({
-          points: part.points.map((point, n) => (n === i ? to : point)),
-          ...(part.front && { front: false })
-        })
-      }));
+      return [
+        ...part.points.map((at, i): PartHandle => ({
+          name: `corner ${i + 1}`,
+          at,
+          // A front that is moved by hand is one no more.
+          moved: (to) => ({
+            points: part.points.map((point, n) => (n === i ? to : point)),
+            ...(part.front && { front: false })
+          })
+        })),
+        ...(whole ? asWhole(part) : [])
+      ];
     case 'colour':
       return part.picks.map((at, i) => ({
         name: `picked colour ${i + 1}`,

@@ -13,9 +13,11 @@
     small: Size;
     /** As high as wide where it is large, beside the sheet up to so many pixels where that is said. */
     square?: boolean | number;
+    /** Where the press that makes it large stands. */
+    corner?: 'left' | 'right';
     tool: Snippet<[Size]>;
   }
-  let { name, small, square = false, tool }: Props = $props();
+  let { name, small, square = false, corner = 'left', tool }: Props = $props();
   const room = roomInHand();
   /** Shorter side of a tool in use. */
   const LARGE = 264;
@@ -65,7 +67,10 @@
   {#if !beside}
     <Button
       color="alternative"
-      class="ghost absolute top-0 left-0 h-6 w-6 justify-center! border-0 p-0 text-faint disabled:invisible"
+      class={[
+        'ghost absolute top-0 h-6 justify-center! border-0 p-0 text-faint disabled:invisible',
+        corner === 'left' ? 'left-0 w-6' : 'right-0 w-4'
+      ].join(' ')}
       aria-expanded={grown}
       aria-label={`Make ${name} large`}
       {...hint(`${name} large, over the sheet`)}
