@@ -4,6 +4,7 @@
   import { changesPicture, letterOf } from '$core/steps/areas/step.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { hint } from '../../lib/hints/hint.ts';
+  import { roomInHand } from '../room/room-state.svelte.ts';
   import FineTool from '../room/FineTool.svelte';
   import { areaName, nameOf } from './area-names.ts';
   import { type MaskShown, areasView } from './areas-view.svelte.ts';
@@ -49,13 +50,18 @@
       mine.also = mine.also.includes(id) ? mine.also.filter((each) => each !== id) : [...mine.also, id];
     else [mine.area, mine.also] = [mine.area === id && mine.also.length === 0 ? null : id, []];
   }
-  const isChosen = (id: string): boolean => mine.area === id || mine.also.includes(id);
+  const isChosen = (id: string): boolean =>
+    mine.area !== null && (mine.area === id || mine.also.includes(id));
   const told = (area: (typeof list)[number]): string =>
     areaName(
       area,
       shapes.find(({ id }) => id === area.shape)
     );
   const chosen = $derived(chosenArea(bench));
+  const room = roomInHand();
+  /** The list on the deck below, from where it is made large; and the height that it takes beside the sheet, at most. */
+  const BELOW = { width: 246, height: 72 };
+  const BESIDE = 168;
   const SHOWN: { value: MaskShown; name: string }[] = [
     { value: 'hatching', name: 'Hatching' },
     { value: 'grey', name: 'Mask alone' },
@@ -63,7 +69,7 @@
   ];
 </script>
 
-<section class="column flex-[0_0_208px] beside:flex-none" aria-label="Areas">
+<section class="column flex-[0_0_272px] beside:flex-none" aria-label="Areas">
   <div class="mb-1.5 flex items-center gap-1.25">
     <Button
       disabled={off !== null || areasFull(bench) !== null}
@@ -105,12 +111,12 @@
       done in it.
     </p>
   {:else}
-    <FineTool name="the list of areas" small={{ width: 190, height: 72 }} square corner="right">
+    <FineTool name="the list of areas" small={BELOW} square corner="right">
       {#snippet tool({ height })}
         <ul
           class="min-w-0 overflow-y-auto pr-5"
-          style:max-height={`${height}px`}
-          style:width={height > 72 ? undefined : '190px'}
+          style:max-height={`${room.beside ? BESIDE : height}px`}
+          style:width={height > BELOW.height ? undefined : `${BELOW.width}px`}
           data-testid="areas"
         >
           {#each rows as { area, i, begins, hidden } (area.id)}
@@ -163,22 +169,24 @@
                     data-testid="cover">{(100 * mine.cover).toFixed(1)} %</span
                   >
                 {/if}
-                <Input
-                  class="h-5 w-8.5 flex-none px-0.5 text-right text-xs"
-                  aria-label={`Opacity of ${nameOf(area, i)}, in percent`}
-                  {...hint('How much of it is mixed in, in percent')}
-                  inputmode="numeric"
-                  value={String(area.opacity)}
-                  onkeydown={(event: KeyboardEvent) => {
-                    if (event.key === 'Enter') (event.currentTarget as HTMLElement).blur();
-                  }}
-                  onchange={(event) => {
-                    const typed = Number(event.currentTarget.value.replace('%', '').trim());
-                    const opacity = Math.round(Math.min(100, Math.max(0, typed)));
-                    if (Number.isFinite(opacity)) changeAreas(bench, together(bench, area.id), { opacity });
-                    event.currentTarget.value = String(Number.isFinite(opacity) ? opacity : area.opacity);
-                  }}
-                />
+                <div class="w-8.5 flex-none">
+                  <Input
+                    class="h-5 w-full px-0.5 py-0 text-right text-xs"
+                    aria-label={`Opacity of ${nameOf(area, i)}, in percent`}
+                    {...hint('How much of it is mixed in, in percent')}
+                    inputmode="numeric"
+                    value={String(area.opacity)}
+                    onkeydown={(event: KeyboardEvent) => {
+                      if (event.key === 'Enter') (event.currentTarget as HTMLElement).blur();
+                    }}
+                    onchange={(event) => {
+                      const typed = Number(event.currentTarget.value.replace('%', '').trim());
+                      const opacity = Math.round(Math.min(100, Math.max(0, typed)));
+                      if (Number.isFinite(opacity)) changeAreas(bench, together(bench, area.id), { opacity });
+                      event.currentTarget.value = String(Number.isFinite(opacity) ? opacity : area.opacity);
+                    }}
+                  />
+                </div>
                 <Button
                   color="alternative"
                   class="ghost h-6 w-5 flex-none border-0 p-0"

@@ -82,7 +82,7 @@
   }
 </script>
 
-<section class="column flex-[0_0_306px] beside:flex-none" aria-label="Tools">
+<section class="column flex-[0_0_284px] beside:flex-none" aria-label="Tools">
   <div class="mb-1.5 grid grid-cols-5 gap-1.25">
     {#each TOOLS as { tool, label, told } (tool)}
       <Button
@@ -145,7 +145,7 @@
     </p>
   {/if}
 </section>
-<section class="column flex-[0_1_178px] beside:flex-none" aria-label="Parts">
+<section class="column flex-[0_0_172px] beside:flex-none" aria-label="Parts">
   {#if !chosen}
     <p class="quiet text-sm">No area is chosen: choose one in the list, or draw to begin one.</p>
   {:else}

@@ -40,6 +40,7 @@
     { page: 'edge', label: 'Edge' },
     { page: 'light', label: 'Light' },
     { page: 'local', label: 'Local' },
+    { page: 'levels', label: 'Levels' },
     { page: 'curve', label: 'Curve' },
     { page: 'colour', label: 'Colour' },
     { page: 'hues', label: 'Hues' },
@@ -60,6 +61,11 @@
   const area = $derived(chosenArea(bench)?.area);
 </script>
 
+{#snippet levels()}
+  {#if area}
+    <AreaLevels {bench} {area} off={off ?? shown} />
+  {/if}
+{/snippet}
 {#snippet limits()}
   {@const shape = chosenArea(bench)?.shape}
   {#if shape?.limited}
@@ -151,13 +157,10 @@
     ]}
     idle={shown}
   />
+{:else if mine.page === 'levels'}
+  <AreaSettings {bench} {off} columns={[{ label: 'Levels', of: 'tone', names: [], more: levels }]} />
 {:else if mine.page === 'curve'}
   <AreaCurve {bench} off={off ?? shown} />
-  {#if area}
-    <section class="column" aria-label="Levels">
-      <AreaLevels {bench} {area} off={off ?? shown} />
-    </section>
-  {/if}
 {:else if mine.page === 'hues'}
   <AreaHues {bench} {sheet} off={off ?? shown} />
 {:else if mine.page === 'revision'}

@@ -3,7 +3,7 @@ import type { Meeting } from '$core/steps/areas/parts/part-base.ts';
 import { stepView } from '../parts/step-view.ts';
 
 export type AreasPage =
-  'shape' | 'edge' | 'light' | 'local' | 'curve' | 'colour' | 'hues' | 'revision' | 'sky';
+  'shape' | 'edge' | 'light' | 'local' | 'levels' | 'curve' | 'colour' | 'hues' | 'revision' | 'sky';
 /** What a press on the picture does: draws a part, picks a colour, or moves what is there. */
 export type AreasTool = 'move' | 'gradient' | 'radial' | 'polygon' | 'lasso' | 'brush' | 'colour' | 'beside';
 /** How the mask of the chosen area is shown. */

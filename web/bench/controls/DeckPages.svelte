@@ -21,6 +21,7 @@
   /** More than stand at their usual size in one row, or in the height of the deck. */
   const many = $derived(pages.length > (of ? 6 : 7));
   const most = $derived(pages.length > 8);
+  const full = $derived(pages.length > 9);
 
   function keydown(event: KeyboardEvent): void {
     const at = pages.findIndex(({ page }) => page === current);
@@ -63,8 +64,8 @@
         color="alternative"
         class={`ghost rounded-none border-0 aria-selected:bg-panel! aria-selected:font-semibold ${
           beside
-            ? `h-6.5 border-b-3 border-b-transparent aria-selected:border-b-accent! ${most ? 'px-0.5 text-sm' : many ? 'px-1 text-sm' : pages.length > 5 ? 'px-1' : 'px-1.75'}`
-            : `${most ? 'h-4 leading-none' : many ? 'h-4.5' : 'h-5'} border-l-3 border-l-transparent px-2.5 aria-selected:border-l-accent!`
+            ? `h-6.5 border-b-3 border-b-transparent aria-selected:border-b-accent! ${full ? 'px-0.5 text-xs' : most ? 'px-0.5 text-sm' : many ? 'px-1 text-sm' : pages.length > 5 ? 'px-1' : 'px-1.75'}`
+            : `${full ? 'h-3.5 text-sm leading-none' : most ? 'h-4 leading-none' : many ? 'h-4.5' : 'h-5'} border-l-3 border-l-transparent px-2.5 aria-selected:border-l-accent!`
         }`}
         role="tab"
         data-page={page}

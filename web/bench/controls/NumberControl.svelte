@@ -151,6 +151,7 @@
       {id}
       class={[
         'h-5.75 w-full py-0 pr-1 pl-0.5 text-right',
+        value.toFixed(places).length > 4 && 'text-sm tracking-tight',
         setting.unit && (setting.unit.length > 1 ? 'pr-5.5' : setting.unit === '‰' ? 'pr-4.5' : 'pr-3.75')
       ]}
       type="text"
