@@ -346,6 +346,39 @@ const partOf = (left: number, top: number, reduction: number, width: number, hei
 const linear = (code: number): number =>
   code <= 0.04045 * 65535 ? code / 65535 / 12.92 : ((code / 65535 + 0.055) / 1.055) ** 2.4;
 
+describe('colours at the edge', () => {
+  it('lose their strength there, and keep their light; in the middle they are as they were', () => {
+    const red = paint(() => [0.4, 0.15, 0.1]);
+    const at = (edgeColour: number, edge: number, x: number, y: number): number[] => {
+      const out = rendered(
+        red,
+        inputsFor({ finish: { edgeColour, edge } } as never, { rendering: 'display' })
+      );
+      const i = (y * SIZE.width + x) * 3;
+      return [0, 1, 2].map((c) => linear(out[i + c]));
+    };
+    const light = ([r, g, b]: number[]): number => 0.2126729 * r + 0.7151522 * g + 0.072175 * b;
+    const [middle, corner] = [
+      [300, 200],
+      [2, 2]
+    ];
+    expect(at(-100, 0, middle[0], middle[1])).toEqual(at(0, 0, middle[0], middle[1]));
+    const [r, g, b] = at(-100, 0, corner[0], corner[1]);
+    expect(Math.max(r, g, b) / Math.min(r, g, b)).toBeLessThan(1.06);
+    expect(light([r, g, b])).toBeCloseTo(light(at(0, 0, corner[0], corner[1])), 2);
+    const half = at(-50, 0, corner[0], corner[1]);
+    expect(half[0] / half[2]).toBeGreaterThan(1.4);
+    expect(half[0] / half[2]).toBeLessThan(3);
+    const strong = at(40, 0, corner[0], corner[1]);
+    expect(strong[0] / strong[2]).toBeGreaterThan(4.5);
+    // Beside the darkening, which it leaves as it is.
+    expect(light(at(-100, -50, corner[0], corner[1]))).toBeCloseTo(
+      light(at(0, -50, corner[0], corner[1])),
+      2
+    );
+  });
+});
+
 describe('the edge', () => {
   const facts = { size: LARGE, rendering: 'display' } as const;
   const source = even(0.4);

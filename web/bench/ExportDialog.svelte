@@ -14,6 +14,7 @@
   import type { ItemRow } from '$server/deliveries/deliveries.ts';
   import DeliverableFields from '../deliver/DeliverableFields.svelte';
   import { bytesText, whatText } from '../deliver/delivery-text.ts';
+  import { downloadFile } from '../lib/save-file.ts';
   import type { Bench } from './state/bench-state.svelte.ts';
   import { hint } from '../lib/hints/hint.ts';
 
@@ -41,15 +42,29 @@
   let refused = $state.raw<FormFault | null>(null);
   const fault = $derived(deliverableFault(wanted));
 
+  /** Pictures that were there when one was last asked for; what comes besides is fetched once it is done. */
+  let before: ReadonlySet<string> | null = null;
+  let waits = $state(false);
+  function fetchDone(told: readonly ItemRow[]): void {
+    if (!before) return;
+    const asked = told.filter(({ id }) => !before!.has(id));
+    if (asked.length === 0 || asked.some(({ state }) => state === 'queued' || state === 'running')) return;
+    [before, waits] = [null, false];
+    for (const row of asked.filter(({ state }) => state === 'done')) downloadFile(address(row));
+  }
+
   $effect(() => {
-    if (!open) return;
+    if (!open && !waits) return;
     void call<DeliverableRow[]>('/api/deliverables').then(
       (found) => (known = found),
       (reason: Error) => (refused = faultOf(reason))
     );
     return hearEvents<ItemRow[]>(
       `/api/frames/${bench.frame.id}/events`,
-      (told) => (rows = told),
+      (told) => {
+        rows = told;
+        fetchDone(told);
+      },
       (isLost) => (refused = isLost ? { message: LOST } : null)
     );
   });
@@ -64,11 +79,13 @@
     refused = null;
     try {
       await bench.saver.flush();
+      [before, waits] = [new Set(rows.map(({ id }) => id)), true];
       await call(`/api/frames/${bench.frame.id}/deliveries`, {
         method: 'POST',
         body: $state.snapshot(wanted)
       });
     } catch (reason) {
+      [before, waits] = [null, false];
       refused = faultOf(reason);
     }
   }
@@ -96,7 +113,13 @@
     </div>
     {#key chosen}<DeliverableFields bind:wanted {named} folded fault={fault ?? refused} />{/key}
     <div class="foot flex items-center gap-3">
-      <Button type="submit" size="sm" color="primary" disabled={fault !== null}>Export picture</Button>
+      <Button
+        type="submit"
+        size="sm"
+        color="primary"
+        disabled={fault !== null}
+        {...hint('The picture is downloaded as soon as it is made')}>Export picture</Button
+      >
       <Button
         color="light"
         size="sm"

@@ -6,3 +6,11 @@ export function saveFile(name: string, content: string, type: string): void {
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 1000);
 }
+
+/** Fetches a file of the app into the browser's downloads, by the name that the app gives it. */
+export function downloadFile(address: string): void {
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = '';
+  link.click();
+}

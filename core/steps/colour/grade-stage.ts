@@ -24,6 +24,8 @@ const grades = (colour: ColourSettings): boolean =>
   (colour.saturation !== 0 ||
     colour.vibrance !== 0 ||
     colour.mono ||
+    colour.skyStrength !== 0 ||
+    colour.warmStrength !== 0 ||
     colour.hues.some(({ hue, chroma, light }) => hue !== 0 || chroma !== 0 || light !== 0) ||
     changesZones(colour));
 
@@ -32,7 +34,9 @@ export const gradeStage: PixelStage<'grade', Given, GradeData> = {
   kind: 'pixel',
   prepare: ({ recipe: { colour } }) => (grades(colour) ? { settings: colour } : null),
   begin(_, { settings }, arena) {
-    const hues = settings.hues.length === 0 ? 0 : arena.addressOf(huesOf(settings.hues));
+    const { hues: nodes, skyStrength: sky, warmStrength: warm } = settings;
+    const bends = nodes.length > 0 || sky !== 0 || warm !== 0;
+    const hues = bends ? arena.addressOf(huesOf({ hues: nodes, sky, warm })) : 0;
     const zones = changesZones(settings) ? arena.addressOf(zonesOf(settings)) : 0;
     const numbers = arena.addressOf(gradeNumbers(settings));
     const [casts, grey] = [takesCast(settings), settings.mono].map((on) => (on ? 1 : 0));

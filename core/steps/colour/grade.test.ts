@@ -281,3 +281,38 @@ describe('black and white', () => {
     expect(apart(graded([sky], { mono: true, enabled: false })[0], encoded(sky))).toBeLessThan(0.02);
   });
 });
+
+describe('the strength of a family of hues', () => {
+  const at = (h: number, l = 0.6, c = 0.09): Rgb => linear({ l, c, h });
+  const strengths = (hues: number[], colour: Partial<ColourSettings>): number[] => {
+    const colours = hues.map((h) => at(h));
+    const [plain, changed] = [graded(colours, {}), graded(colours, colour)];
+    return hues.map((_, i) => lch(changed[i]).c / lch(plain[i]).c);
+  };
+  it('is that of skies, or of warm colours, and of none besides, and leaves their hue', () => {
+    const hues = [20, 40, 62, 90, 130, 160, 235, 250, 262, 310];
+    const sky = strengths(hues, { skyStrength: 50 });
+    const warm = strengths(hues, { warmStrength: 50 });
+    for (const [i, h] of hues.entries()) {
+      const [inSky, inWarm] = [h >= 230 && h <= 265, h >= 32 && h <= 92];
+      expect(sky[i], `sky ${h}`)[inSky ? 'toBeGreaterThan' : 'toBeLessThan'](inSky ? 1.25 : 1.03);
+      expect(warm[i], `warm ${h}`)[inWarm ? 'toBeGreaterThan' : 'toBeLessThan'](
+        inWarm ? 1.25 : h === 20 ? 1.25 : 1.03
+      );
+    }
+    const [before, after] = [{}, { skyStrength: 80 }].map((colour) => lch(graded([at(250)], colour)[0]));
+    expect(Math.abs(after.h - before.h)).toBeLessThan(1);
+    expect(after.l).toBeLessThan(before.l - 0.02);
+    // Taken away, little is left of it; the smallest step is a small one.
+    expect(strengths([250], { skyStrength: -100 })[0]).toBeLessThan(0.4);
+    expect(strengths([60], { warmStrength: 1 })[0]).toBeCloseTo(1.007, 2);
+  });
+  it('adds to what nodes do to the same hue', () => {
+    const hues = [{ at: 250, hue: 20, chroma: 0, light: 0 }];
+    const [both, node] = [{ hues, skyStrength: 40 }, { hues }].map((colour) =>
+      lch(graded([at(250)], colour)[0])
+    );
+    expect(both.h).toBeCloseTo(node.h, 0);
+    expect(both.c / node.c).toBeCloseTo(1.28, 1);
+  });
+});

@@ -3,6 +3,7 @@
  * about it. A node reaches its neighbours' places and no farther than 45°: at each node its own values hold, and what is
  * farther off stays as it is.
  */
+import { smoothstep } from '../../math/smoothstep.ts';
 import type { HueNode } from './step.ts';
 
 /** Half degrees: entries of the table, with one more to interpolate to. */
@@ -59,12 +60,48 @@ export function hueChange(nodes: readonly HueNode[]): (hue: number) => HueChange
   };
 }
 
+/** A family of hues that one control changes: its middle, how far it reaches in full, and where it ends, in degrees of OKLab. */
+interface Family {
+  middle: number;
+  whole: number;
+  ends: number;
+  /** What the control changes at 100, as nodes do. */
+  chroma: number;
+  light: number;
+}
+/** Skies from turquoise at the horizon to deep blue; what is stronger is deeper, too. */
+const SKY: Family = { middle: 248, whole: 20, ends: 48, chroma: 70, light: -25 };
+/** From brick and skin through wood and lamplight to yellow. */
+const WARM: Family = { middle: 62, whole: 32, ends: 56, chroma: 70, light: 0 };
+
+const shareIn = ({ middle, whole, ends }: Family, hue: number): number =>
+  1 - smoothstep(whole, ends, Math.min(up(middle, hue), up(hue, middle)));
+
+/** What changes colours by their hue: nodes, and the strength of whole families. */
+export interface HueSettings {
+  hues: readonly HueNode[];
+  sky: number;
+  warm: number;
+}
+
 /** A turn by cosine and sine with the change of chroma in it, lightness to add, and a number that is not used, for each step. */
-export function hueTable(nodes: readonly HueNode[]): Float32Array {
-  const change = hueChange(nodes);
+export function hueTable({ hues, sky, warm }: HueSettings): Float32Array {
+  const change = hueChange(hues);
   const table = new Float32Array((HUE_STEPS + 1) * 4);
   for (let i = 0; i <= HUE_STEPS; i++) {
-    const { hue, chroma, light } = change(((i % HUE_STEPS) * 360) / HUE_STEPS);
+    const own = ((i % HUE_STEPS) * 360) / HUE_STEPS;
+    const { hue, ...nodes } = change(own);
+    let { chroma, light } = nodes;
+    for (const [family, percent] of [
+      [SKY, sky],
+      [WARM, warm]
+    ] as const) {
+      if (percent === 0) continue;
+      const share = (shareIn(family, own) * percent) / 100;
+      chroma += share * family.chroma;
+      light += share * family.light;
+    }
+    chroma = Math.max(-100, chroma);
     const angle = (hue * Math.PI) / 180;
     const factor = 1 + chroma / 100;
     table.set([factor * Math.cos(angle), factor * Math.sin(angle), (light / 100) * FULL_LIGHT, 0], i * 4);

@@ -125,6 +125,8 @@ export const colourSchema = {
       label: 'Vibrance',
       description: 'Chroma of what is pale, most of what is palest; skin, brick and wood are spared.'
     },
+    skyStrength: about('Sky strength', 'Strength and depth of the blues of skies, in one.'),
+    warmStrength: about('Warm colours', 'Strength of brick, skin, wood and lamplight, in one.'),
     hues: {
       type: 'array',
       default: [],
@@ -183,6 +185,12 @@ export const colourSchema = {
       description: 'A table of colours that is laid over the picture last; null lays none.'
     },
     lookAmount: percent('Amount', 100, 'How much of the look is laid on.'),
+    lookContrast: percent(
+      'Its contrast',
+      100,
+      'How much of what the look does to light and dark is laid on.'
+    ),
+    lookColour: percent('Its colour', 100, 'How much of what the look does to colours is laid on.'),
     mono: {
       type: 'boolean',
       default: false,
@@ -209,7 +217,11 @@ export const colourStep = {
     along: {},
     groups: [
       { name: 'balance', label: 'White balance', settings: ['kelvin', 'kelvinTint', 'warmth', 'tint'] },
-      { name: 'saturation', label: 'Saturation', settings: ['saturation', 'vibrance'] },
+      {
+        name: 'saturation',
+        label: 'Saturation',
+        settings: ['saturation', 'vibrance', 'skyStrength', 'warmStrength']
+      },
       { name: 'hues', label: 'Hues', settings: ['hues'] },
       {
         name: 'zones',
@@ -230,7 +242,7 @@ export const colourStep = {
         label: 'Primaries',
         settings: ['redHue', 'redSaturation', 'greenHue', 'greenSaturation', 'blueHue', 'blueSaturation']
       },
-      { name: 'looks', label: 'Looks', settings: ['look', 'lookAmount'] },
+      { name: 'looks', label: 'Looks', settings: ['look', 'lookAmount', 'lookContrast', 'lookColour'] },
       { name: 'mono', label: 'Mono', settings: ['mono', 'monoRed', 'monoGreen', 'monoBlue'] }
     ]
   }

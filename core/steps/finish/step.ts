@@ -67,6 +67,10 @@ export const finishSchema = {
     edgeX: signedPercent('Middle across', 'Where the middle lies: at 100 % on the right edge.'),
     edgeY: signedPercent('Middle down', 'Where the middle lies: at 100 % on the lower edge.'),
     edgeSpare: percent('Spare bright parts', 0, 'Leaves what is brighter than half of white as it is.'),
+    edgeColour: signedPercent(
+      'Edge colour',
+      'Strength of colours at the edge; -100 takes all of it out there.'
+    ),
     inner: signedPercent(
       'Inner light',
       'Lightens what the edge leaves, or darkens it: at 100 % by one stop.'
@@ -146,7 +150,17 @@ export const finishStep = {
       {
         name: 'edge',
         label: 'Edge',
-        settings: ['edge', 'edgeReach', 'edgeRound', 'edgeFeather', 'edgeX', 'edgeY', 'edgeSpare', 'inner']
+        settings: [
+          'edge',
+          'edgeReach',
+          'edgeRound',
+          'edgeFeather',
+          'edgeX',
+          'edgeY',
+          'edgeSpare',
+          'edgeColour',
+          'inner'
+        ]
       },
       { name: 'glow', label: 'Glow', settings: ['glow', 'glowReach', 'glowFrom'] },
       { name: 'grain', label: 'Grain', settings: ['grain', 'grainSize', 'grainRoughness'] },

@@ -173,4 +173,6 @@
 <section class="column" aria-label="Strength of colours">
   <SettingControl {bench} step="colour" name="saturation" idle={off} />
   <SettingControl {bench} step="colour" name="vibrance" idle={off} />
+  <SettingControl {bench} step="colour" name="skyStrength" idle={off} />
+  <SettingControl {bench} step="colour" name="warmStrength" idle={off} />
 </section>

@@ -14,10 +14,15 @@ import { colourView } from './colour-view.svelte.ts';
 const PER_PIXEL = 0.5;
 /** Chroma below which there is no hue to tell. */
 const GREY = 0.012;
+/** How far about a grey place a hue is looked for, in field units, and at how many places. */
+const BESIDE = [0.006, 0.015, 0.03, 0.06] as const;
+const ABOUT = 8;
 
 export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
   const view = colourView(bench);
   let drag: { from: Point; at: number; value: number } | null = null;
+  /** Counts presses, since what lies under them is asked for. */
+  let turns = 0;
 
   /** Hue of the colour at a place as it comes to the hues, in degrees; null where it is grey. */
   async function hueAt(field: Point): Promise<number | null> {
@@ -27,9 +32,32 @@ export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
     return chroma < GREY ? null : hue;
   }
 
+  /** The hue of the nearest place about a grey one that has any. */
+  async function hueBeside([x, y]: Point): Promise<number | null> {
+    for (const away of BESIDE) {
+      const places = Array.from({ length: ABOUT }, (_, i): Point => {
+        const turn = (2 * Math.PI * i) / ABOUT;
+        return [x + away * Math.cos(turn), y + away * Math.sin(turn)];
+      });
+      const found = await Promise.all(places.map(hueAt));
+      const hue = found.find((each) => each !== null);
+      if (hue !== undefined && hue !== null) return hue;
+    }
+    return null;
+  }
+
   async function beginHue(place: Point, field: Point): Promise<void> {
-    const hue = await hueAt(field);
-    view.said = hue === null ? 'What lies there is grey: it has no hue.' : '';
+    const turn = ++turns;
+    const own = await hueAt(field);
+    const hue = own ?? (await hueBeside(field));
+    // The hand let go, or began anew, while it was looked for.
+    if (turn !== turns) return;
+    view.said =
+      hue === null
+        ? 'What lies there is grey, and so is all about it: it has no hue.'
+        : own === null
+          ? `Grey has no hue: that beside it is dragged, ${Math.round(hue)}°.`
+          : '';
     if (hue === null) return;
     const nodes = heldNode(bench.recipe.colour.hues, hue);
     view.hueNode = nodes.held;
@@ -60,6 +88,7 @@ export function createColourTool(bench: Bench, sheet: SheetState): SheetTool {
       );
     },
     up() {
+      turns++;
       if (drag) bench.change('colour', {}, false);
       drag = null;
     },

@@ -57,6 +57,7 @@
     if (ratios.includes(ratio)) choose(ratio);
     else void add(ratio);
   }
+  /** The job's ratios stay as they are. */
   function choose(ratio: RatioName): void {
     bench.change('crop', { ratio, enabled: true });
   }
@@ -143,6 +144,15 @@
   </div>
   <div class="flex items-center gap-1.5 mb-1.75">
     <Button {...hint('The largest crop of real pixels in this ratio')} onclick={largest}>Largest</Button>
+    {#each [['free', 'Free', 'Any width to any height, on this frame alone'], ['1:1', 'Square', 'As wide as high, on this frame alone']] as const as [ratio, label, told] (ratio)}
+      <Button
+        color="light"
+        class="px-1.5"
+        aria-pressed={crop.ratio === ratio}
+        {...hint(told)}
+        onclick={() => choose(ratio)}>{label}</Button
+      >
+    {/each}
     <label
       class="flex items-center gap-1 text-sm whitespace-nowrap"
       {...hint('Changes reach this ratio alone, or all that follow the composition')}

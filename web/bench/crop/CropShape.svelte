@@ -11,7 +11,7 @@
   import type { View } from '$core/picture/tile/mesh.ts';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import { toSheet, toUpright } from '../sheet/sheet-view.ts';
-  import { CROP_HANDLES } from './crop-handles.ts';
+  import { CROP_HANDLES, HANDLE_IN, HANDLE_OUT } from './crop-handles.ts';
   import { cropView } from './crop-view.svelte.ts';
 
   let { bench, view, editable }: { bench: Bench; view: View; editable: boolean } = $props();
@@ -143,7 +143,20 @@
       fill="#fff"
       stroke="#111"
       strokeWidth={1.5}
-      hitStrokeWidth={16}
+      hitFunc={(context, shape) => {
+        const [left, right] = [handle.x < 0, handle.x > 0];
+        const [above, below] = [handle.y < 0, handle.y > 0];
+        const reach = (out: boolean): number => (out ? HANDLE_OUT : HANDLE_IN);
+        context.beginPath();
+        context.rect(
+          5 - reach(left),
+          5 - reach(above),
+          reach(left) + reach(right),
+          reach(above) + reach(below)
+        );
+        context.closePath();
+        context.fillStrokeShape(shape);
+      }}
       draggable
       ondragmove={(e) => {
         resize(handle, [e.target.x(), e.target.y()], false);

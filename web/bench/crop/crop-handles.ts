@@ -6,6 +6,10 @@ import type { SheetState } from '../sheet/sheet-state.svelte.ts';
 import { boxOnSheet } from '../sheet/sheet-view.ts';
 import { moveEdge, nudgeCrop } from './crop-view.ts';
 
+/** Pixels that a handle can be taken hold of within, out of the crop and into it: outside a drag turns the picture. */
+export const HANDLE_OUT = 6;
+export const HANDLE_IN = 16;
+
 /** In order round the crop, from its upper left corner. */
 export const CROP_HANDLES: readonly (CropHandle & { name: string })[] = [
   { x: -1, y: -1, name: 'upper left corner' },

@@ -4,9 +4,10 @@ import type { Bench } from '../state/bench-state.svelte.ts';
 import { type SheetState } from '../sheet/sheet-state.svelte.ts';
 import type { SheetTool } from '../sheet/sheet-tool.ts';
 import { boxOnSheet } from '../sheet/sheet-view.ts';
+import { HANDLE_OUT } from './crop-handles.ts';
 
-/** A press this near to the crop, in pixels, is meant for its handles. */
-const BESIDE = 12;
+/** A press this near to the crop, in pixels, is meant for its handles, which reach no farther out. */
+const BESIDE = HANDLE_OUT;
 /** Degrees to either side that a drag can turn. */
 const MOST = 45;
 

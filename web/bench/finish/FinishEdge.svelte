@@ -11,8 +11,8 @@
   const finish = $derived(bench.recipe.finish);
   const idle = $derived(
     off ??
-      (finish.edge === 0 && finish.inner === 0
-        ? 'The edge is as it is: set Edge or Inner light first.'
+      (finish.edge === 0 && finish.inner === 0 && finish.edgeColour === 0
+        ? 'The edge is as it is: set Edge, Inner light or its colour first.'
         : null)
   );
 </script>
@@ -21,6 +21,7 @@
   <SettingControl {bench} step="finish" name="edge" idle={off} />
   <SettingControl {bench} step="finish" name="inner" idle={off} />
   <SettingControl {bench} step="finish" name="edgeSpare" label="Spare bright" {idle} />
+  <SettingControl {bench} step="finish" name="edgeColour" label="Colour" spoken="Edge colour" idle={off} />
 </section>
 <section class="column" aria-label="Shape of the edge">
   <SettingControl {bench} step="finish" name="edgeReach" spoken="Reach of the edge" {idle} />

@@ -5,7 +5,15 @@ import { lightOf, loadPart, shareOf, storePart } from './vectors';
  * A row of `count` values by gains, one for every eighth, between which they run straight. What is lighter than half of white is
  * spared, white by `spare` of it.
  */
-export function shadeRow(r: usize, g: usize, b: usize, count: i32, gains: usize, spare: f32): void {
+export function shadeRow(
+  r: usize,
+  g: usize,
+  b: usize,
+  count: i32,
+  gains: usize,
+  spare: f32,
+  strengths: usize
+): void {
   const one = f32x4.splat(1);
   const first = f32x4(0, 0.125, 0.25, 0.375);
   const half = f32x4.splat(0.5);
@@ -17,9 +25,18 @@ export function shadeRow(r: usize, g: usize, b: usize, count: i32, gains: usize,
     const to = v128.load32_splat(node, 4);
     const share = x & 4 ? f32x4.add(first, half) : first;
     let gain = f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share));
-    const red = loadPart(r + at, left);
-    const green = loadPart(g + at, left);
-    const blue = loadPart(b + at, left);
+    let red = loadPart(r + at, left);
+    let green = loadPart(g + at, left);
+    let blue = loadPart(b + at, left);
+    if (strengths) {
+      const place = strengths + ((<usize>(x >> 3)) << 2);
+      const begins = v128.load32_splat(place);
+      const strength = f32x4.add(begins, f32x4.mul(f32x4.sub(v128.load32_splat(place, 4), begins), share));
+      const light = lightOf(red, green, blue);
+      red = f32x4.add(light, f32x4.mul(f32x4.sub(red, light), strength));
+      green = f32x4.add(light, f32x4.mul(f32x4.sub(green, light), strength));
+      blue = f32x4.add(light, f32x4.mul(f32x4.sub(blue, light), strength));
+    }
     if (spare > 0) {
       const bright = shareOf(f32x4.sub(f32x4.mul(f32x4.splat(2), lightOf(red, green, blue)), one));
       const kept = f32x4.sub(one, f32x4.mul(f32x4.splat(spare), bright));

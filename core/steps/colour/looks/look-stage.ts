@@ -13,6 +13,8 @@ import { addresses } from '../../../picture/tile/planes.ts';
 import { resourceFor } from '../../../picture/tile/resource.ts';
 import { FIRST_RENDITION, type Rendition } from '../../../settings/rendition.ts';
 import type { PixelStage } from '../../../picture/tile/stage.ts';
+import type { LookTable } from './look.ts';
+import { partLook } from './part-look.ts';
 import { askForLook, lookResource } from './look-resource.ts';
 
 interface Given {
@@ -24,6 +26,8 @@ export interface LookData {
   look: string;
   /** 0..1. */
   amount: number;
+  /** Shares of what it does to light and dark, and to colours; null: all of both. */
+  parts: { contrast: number; colour: number } | null;
 }
 
 const FROM_SRGB = invert3(REC2020_TO_SRGB);
@@ -31,6 +35,21 @@ const ENCODE = tabulate(srgbEncode);
 const DECODE = tabulate(srgbDecode);
 /** Slope of sRGB's encoding at white, by which it goes on beyond. */
 const SLOPE = 1.055 / 2.4;
+
+const partsOf = ({ lookContrast, lookColour }: ColourSettings): LookData['parts'] =>
+  lookContrast === 100 && lookColour === 100
+    ? null
+    : { contrast: lookContrast / 100, colour: lookColour / 100 };
+
+/** The look of which parts were made last, and those: tiles share them. */
+let parted: { values: Float32Array; key: string; made: LookTable } | null = null;
+
+function partOf(look: LookTable, parts: NonNullable<LookData['parts']>): LookTable {
+  const key = `${parts.contrast} ${parts.colour}`;
+  if (parted?.values !== look.values || parted.key !== key)
+    parted = { values: look.values, key, made: partLook(look, parts) };
+  return parted.made;
+}
 
 /** `beyond`: whether a look goes on outside of its range, or what lies there counts as its ends, as the first rendition had it. */
 export const lookStageOf = <Name extends string>(
@@ -45,10 +64,11 @@ export const lookStageOf = <Name extends string>(
     colour.enabled &&
     colour.look !== null &&
     colour.lookAmount > 0
-      ? { look: colour.look, amount: colour.lookAmount / 100 }
+      ? { look: colour.look, amount: colour.lookAmount / 100, parts: partsOf(colour) }
       : null,
-  begin({ resources }, { look: id, amount }, arena) {
-    const look = resourceFor(resources, lookResource, { id });
+  begin({ resources }, { look: id, amount, parts }, arena) {
+    const whole = resourceFor(resources, lookResource, { id });
+    const look = parts ? partOf(whole, parts) : whole;
     const { from, to, size, kind, space } = look;
     const table = arena.addressOf(look.values);
     const numbers = arena.addressOf([

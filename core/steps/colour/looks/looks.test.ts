@@ -1,10 +1,11 @@
-import { differenceCiede2000 } from 'culori';
+import { converter, differenceCiede2000 } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { srgbDecode, srgbEncode } from '../../../colour/srgb-transfer.ts';
 import { type Rgb, inputsFor, paint, rendered } from '../../../render/painted-frame.ts';
 import { CubeError, parseCube, writeCube } from './cube-file.ts';
-import type { Look } from './look.ts';
+import type { Look, LookTable } from './look.ts';
+import { partLook } from './part-look.ts';
 import { SHIPPED_LOOKS } from './shipped-looks.ts';
 import { readStoredLook, storeLook } from './stored-look.ts';
 
@@ -215,5 +216,83 @@ describe('a .cube file', () => {
         }
       })
     );
+  });
+});
+
+describe('parts of a look', () => {
+  const toOklab = converter('oklab');
+  const places: Rgb[] = [
+    [0.25, 0.5, 0.75],
+    [0.5, 0.25, 0.125],
+    [0.75, 0.75, 0.25]
+  ];
+  const labAt = (look: LookTable, place: Rgb): number[] => {
+    const [r, g, b] = place.map((value) => Math.round(value * (look.size - 1)));
+    const at = 3 * ((b * look.size + g) * look.size + r);
+    const lab = toOklab({ mode: 'rgb', r: look.values[at], g: look.values[at + 1], b: look.values[at + 2] });
+    return [lab.l, lab.a, lab.b];
+  };
+  const same: Look = {
+    ...crooked(9),
+    values: crooked(9).values.map((_, i) => (Math.floor(i / 3 / 9 ** (i % 3)) % 9) / 8)
+  };
+  it('have its light and dark without its colours, or its colours without its light and dark', () => {
+    const look = crooked(9);
+    for (const place of places) {
+      const [own, whole] = [labAt(same, place), labAt(look, place)];
+      const contrast = labAt(partLook(look, { contrast: 1, colour: 0 }), place);
+      const colour = labAt(partLook(look, { contrast: 0, colour: 1 }), place);
+      const half = labAt(partLook(look, { contrast: 0.5, colour: 0.25 }), place);
+      expect(Math.abs(whole[0] - own[0]) + Math.abs(whole[1] - own[1])).toBeGreaterThan(0.02);
+      expect(contrast[0]).toBeCloseTo(whole[0], 4);
+      expect(colour[0]).toBeCloseTo(own[0], 4);
+      expect(half[0]).toBeCloseTo((own[0] + whole[0]) / 2, 4);
+      for (const c of [1, 2]) {
+        expect(contrast[c]).toBeCloseTo(own[c], 4);
+        expect(colour[c]).toBeCloseTo(whole[c], 4);
+        expect(half[c]).toBeCloseTo(own[c] + 0.25 * (whole[c] - own[c]), 4);
+      }
+    }
+  });
+  it('are taken of curves and of tables for linear light as well', () => {
+    const curves: Look = {
+      name: 'c',
+      kind: '1D',
+      size: 3,
+      from: [0, 0, 0],
+      to: [1, 1, 1],
+      space: 'srgb',
+      values: Float32Array.of(0, 0, 0, 0.7, 0.5, 0.4, 1, 1, 1)
+    };
+    const whole = partLook(curves, { contrast: 1, colour: 1 });
+    expect(whole).toMatchObject({ kind: '3D', size: 33 });
+    const at = 3 * ((16 * 33 + 16) * 33 + 16);
+    [0.7, 0.5, 0.4].forEach((value, c) => expect(whole.values[at + c]).toBeCloseTo(value, 3));
+    const linear = crooked(5, { space: 'linear' });
+    partLook(linear, { contrast: 1, colour: 1 }).values.forEach((value, i) =>
+      expect(value).toBeCloseTo(linear.values[i], 3)
+    );
+  });
+  it('are laid on through all stages, where no part leaves the picture as it was', () => {
+    const source = paint((x, y) => [x / 700, y / 500, 0.3]);
+    const seen = (colour: object): Uint16Array =>
+      rendered(
+        source,
+        inputsFor({ colour } as never, { rendering: 'display' }),
+        undefined,
+        undefined,
+        crooked(17)
+      );
+    const [plain, none, whole, colour] = [
+      {},
+      { look: 'x', lookContrast: 0, lookColour: 0 },
+      { look: 'x' },
+      { look: 'x', lookContrast: 0 }
+    ].map(seen);
+    const most = (one: Uint16Array, other: Uint16Array): number =>
+      one.reduce((worst, value, i) => Math.max(worst, Math.abs(value - other[i])), 0);
+    expect(most(plain, none)).toBeLessThan(250);
+    expect(most(plain, whole)).toBeGreaterThan(5000);
+    expect(most(colour, whole)).toBeGreaterThan(2000);
   });
 });

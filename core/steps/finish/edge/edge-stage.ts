@@ -1,5 +1,5 @@
 /**
- * The picture's edge darkened or lightened, in the coordinates of its crop: its light by a power of two that sets in softly
+ * The picture's edge darkened or lightened, and its colours weaker or stronger, in the coordinates of its crop: its light by a power of two that sets in softly
  * about the middle, along a superellipse (Lamé) between an ellipse and the crop's own shape.
  */
 import { smoothstep } from '../../../math/smoothstep.ts';
@@ -29,6 +29,8 @@ export interface EdgeData {
   to: number;
   /** Share of white's change that it is spared. */
   spare: number;
+  /** Strength of colours at the edge; in the middle it is 1. */
+  strength: number;
 }
 
 const MOST_STOPS = 2;
@@ -44,8 +46,9 @@ export const edgeStage: PixelStage<'edge', Given, EdgeData> = {
   name: 'edge',
   kind: 'pixel',
   prepare({ recipe: { finish }, plan: { crop } }) {
-    const { enabled, edge, inner, edgeReach, edgeRound, edgeFeather, edgeX, edgeY, edgeSpare } = finish;
-    if (!enabled || (edge === 0 && inner === 0)) return null;
+    const { enabled, edge, inner, edgeReach, edgeRound, edgeFeather, edgeX, edgeY, edgeSpare, edgeColour } =
+      finish;
+    if (!enabled || (edge === 0 && inner === 0 && edgeColour === 0)) return null;
     const power = 2 * (SQUARE / 2) ** (1 - edgeRound / 100);
     const corner = 2 ** (1 / power);
     const from = corner * (1 - edgeReach / 100);
@@ -57,13 +60,15 @@ export const edgeStage: PixelStage<'edge', Given, EdgeData> = {
       power,
       from,
       to: from + Math.max(LEAST_RISE, ((corner - from) * edgeFeather) / 100),
-      spare: edgeSpare / 100
+      spare: edgeSpare / 100,
+      strength: 1 + edgeColour / 100
     };
   },
-  begin({ view }, { crop, stops, inner, middle, power, from, to, spare }, arena) {
+  begin({ view }, { crop, stops, inner, middle, power, from, to, spare, strength }, arena) {
     const { shadeRow } = kernels();
     // One further than the last, which the row runs towards.
     const gains = arena.float32(Math.ceil(view.width / EVERY) + 2);
+    const strengths = strength === 1 ? null : arena.float32(gains.length);
     const away = (place: number, from: number): number => Math.abs(place - from) ** power;
     const across = (x: number): number =>
       away((view.left + (x + 0.5) * view.pixel - crop.x) / (crop.width / 2), middle[0]);
@@ -86,13 +91,18 @@ export const edgeStage: PixelStage<'edge', Given, EdgeData> = {
         const y = down(rows.top + row);
         for (let i = 0; i < gains.length; i++) {
           const sum = columns[i] + y;
+          let share = sum >= ends ? 1 : 0;
           if (sum <= begins) gains[i] = within;
           else if (sum >= ends) gains[i] = beyond;
-          else gains[i] = gainOf(smoothstep(from, to, Math.exp(Math.log(sum) / power)));
+          else {
+            share = smoothstep(from, to, Math.exp(Math.log(sum) / power));
+            gains[i] = gainOf(share);
+          }
+          if (strengths) strengths[i] = 1 + (strength - 1) * share;
         }
         const at = row * rows.width * 4;
         const [r, g, b] = planes.map((plane) => plane + at);
-        shadeRow(r, g, b, rows.width, addressOf(gains), spare);
+        shadeRow(r, g, b, rows.width, addressOf(gains), spare, strengths ? addressOf(strengths) : 0);
       }
     };
   }
