@@ -4,6 +4,7 @@ import { parse } from 'node:path';
 import type { Deliverable } from '../../core/picture/output/deliverable-schema.ts';
 import { nameKey } from '../../core/picture/output/file-name.ts';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
+import { hashOf } from '../../core/settings/hash.ts';
 import type { Context } from '../context.ts';
 import { isDatabaseAway } from '../database/away.ts';
 import { inTransaction } from '../database/transaction.ts';
@@ -193,6 +194,56 @@ async function giveUp(context: Context, deliveryId: string, frameId: string): Pr
   await context.notices.tell({ delivery: deliveryId, frame: frameId });
 }
 
+/** A frame as it was opened by a recipe, and the pictures that are made of it. */
+interface Opening {
+  key: string;
+  opened: Promise<OpenedFrame> | null;
+  pictures: Promise<unknown>[];
+  /** Settles when the one before it is closed: two at once would take twice the memory. */
+  free: Promise<void>;
+}
+
+/** Opens a frame for pictures by their recipes, one recipe after another. */
+function usingOpened(
+  open: (recipe: PartialRecipe, onProgress: (share: number) => void) => Promise<OpenedFrame>
+): {
+  make<T>(
+    recipe: PartialRecipe,
+    work: (open: (onProgress: (share: number) => void) => Promise<OpenedFrame>) => Promise<T>
+  ): Promise<T>;
+  close(): Promise<void>;
+} {
+  let last: Opening | null = null;
+  async function settle(of: Opening): Promise<void> {
+    await Promise.allSettled(of.pictures);
+    // By now whoever wanted it has asked for it.
+    const used = await of.opened?.catch(() => null);
+    await used?.close();
+  }
+  return {
+    make(recipe, work) {
+      const key = hashOf(recipe);
+      if (last?.key !== key) {
+        const before = last;
+        last = { key, opened: null, pictures: [], free: Promise.resolve() };
+        if (before) last.free = settle(before);
+      }
+      const own = last;
+      const made = work(async (onProgress) => {
+        await own.free;
+        return (own.opened ??= open(recipe, onProgress));
+      });
+      own.pictures.push(made);
+      return made;
+    },
+    async close() {
+      if (!last) return;
+      await last.free;
+      await settle(last);
+    }
+  };
+}
+
 /** The work's key names delivery and frame. */
 export async function deliverFrame(context: Context, { key, tries, signal, stillHeld }: Work): Promise<void> {
   const [deliveryId, frameId] = key.split(':');
@@ -204,11 +255,9 @@ export async function deliverFrame(context: Context, { key, tries, signal, still
   const claim = randomUUID();
   const run: Run = { context, deliveryId, frame, job, folder, signal, stillHeld, claim, making: new Map() };
   await beginAnew(run);
-  let opened: Promise<OpenedFrame> | null = null;
-  const openFor =
-    (recipe: PartialRecipe) =>
-    (onProgress: (share: number) => void): Promise<OpenedFrame> =>
-      (opened ??= openStored(context, frame, recipe, { signal, onProgress }));
+  const using = usingOpened((recipe, onProgress) =>
+    openStored(context, frame, recipe, { signal, onProgress })
+  );
   const deaf = context.notices.listen((notice) => {
     if (notice === null || (notice.delivery === deliveryId && !notice.item))
       void endCancelled(run).catch(() => {});
@@ -223,7 +272,7 @@ export async function deliverFrame(context: Context, { key, tries, signal, still
       const item = await nextItem(run);
       if (!item) return null;
       const placed = await settleName(run, item);
-      if (placed) return { made: makePicture(run, item, placed, openFor(item.recipe)) };
+      if (placed) return { made: using.make(item.recipe, (open) => makePicture(run, item, placed, open)) };
       if (placed === undefined) continue;
       await context.db.query(
         `update delivery_items set state = 'skipped', progress = 1, finished_at = now() where ${OURS}`,
@@ -237,7 +286,6 @@ export async function deliverFrame(context: Context, { key, tries, signal, still
     await rest;
   } finally {
     deaf();
-    const used = await (opened as Promise<OpenedFrame> | null)?.catch(() => null);
-    await used?.close();
+    await using.close();
   }
 }

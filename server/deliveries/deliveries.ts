@@ -6,7 +6,7 @@ import { completeRecipe } from '../../core/recipe/recipe.ts';
 import { ratioInHand } from '../../core/steps/crop/step.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { revisionsForDelivery } from '../recipes/revisions.ts';
+import { type Revision, revisionsForDelivery } from '../recipes/revisions.ts';
 import { UserError } from '../user-error.ts';
 import { type FrameRow, frameById, framesOfJob } from '../frames/frame-row.ts';
 import { jobById } from '../jobs/jobs.ts';
@@ -59,6 +59,8 @@ interface DeliveredFrame extends NamedFrame {
 /** A frame of a job and what is made of it. */
 interface Chosen {
   row: FrameRow;
+  /** The revision that is delivered; null: the frame as it stands. */
+  revision: Revision | null;
   deliverable: Deliverable;
 }
 
@@ -92,7 +94,7 @@ async function named(
 ): Promise<NamedItem<DeliveredFrame>[]> {
   const job = await jobById(context, jobId);
   if (!job) throw new UserError('This job no longer exists.');
-  const items = chosen.map(({ row, deliverable }) => {
+  const items = chosen.map(({ row, revision, deliverable }) => {
     if (row.state !== 'ready' || !row.facts)
       throw new UserError(`${row.name} is not ready to be delivered yet.`);
     const { crop } = completeRecipe(row.recipe);
@@ -102,6 +104,7 @@ async function named(
       room: row.room,
       taken: row.facts.taken,
       ratio: ratioInHand(crop),
+      revision,
       row: row as DeliveredFrame['row']
     };
     return { frame, deliverable };
@@ -121,21 +124,26 @@ async function namedPicks(
     context,
     picks.map(([frameId]) => frameId)
   );
-  const frames = new Map(
-    (await framesOfJob(context, jobId)).map((frame) => [
-      frame.id,
-      { ...frame, recipe: marked.get(frame.id)?.recipe ?? frame.recipe }
-    ])
-  );
+  const frames = new Map((await framesOfJob(context, jobId)).map((frame) => [frame.id, frame]));
   const deliverables = new Map((await listDeliverables(context)).map((row) => [row.id, row.document]));
-  const chosen = picks.map(([frameId, deliverableId]): Chosen => {
+  const chosen = picks.flatMap(([frameId, deliverableId]) => {
     const row = frames.get(frameId);
     const deliverable = deliverables.get(deliverableId);
     if (!row || !deliverable)
       throw new UserError('A chosen frame or deliverable no longer exists. Reload the page.');
-    return { row, deliverable };
+    const revisions = marked.get(frameId) ?? [null];
+    return revisions.map((revision, turn) => ({
+      turn,
+      item: { row: { ...row, recipe: revision?.recipe ?? row.recipe }, revision, deliverable } as Chosen
+    }));
   });
-  return named(context, jobId, chosen);
+  if (chosen.length > MOST_ITEMS)
+    throw new UserError(
+      `With all marked revisions this would be more than ${MOST_ITEMS} pictures. Split it.`
+    );
+  // All pictures of a frame's first revision before those of its next: a frame is opened once for each.
+  const items = chosen.sort((one, other) => one.turn - other.turn).map(({ item }) => item);
+  return named(context, jobId, items);
 }
 
 export interface Planned extends Estimate {
@@ -180,7 +188,7 @@ export async function deliverOne(
 ): Promise<string> {
   const row = await frameById(context, frameId);
   if (!row) throw new UserError('This frame no longer exists.');
-  return start(context, row.job_id, await named(context, row.job_id, [{ row, deliverable }]));
+  return start(context, row.job_id, await named(context, row.job_id, [{ row, revision: null, deliverable }]));
 }
 
 async function start(

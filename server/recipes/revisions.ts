@@ -1,4 +1,4 @@
-/** States of a frame that are kept by a letter and a name; one may be marked for delivery. */
+/** States of a frame that are kept by a letter and a name; those that are marked are delivered. */
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { inTransaction } from '../database/transaction.ts';
@@ -63,7 +63,7 @@ export interface RevisionChange {
   forDelivery?: boolean;
 }
 
-/** Names a revision, or marks it as the one that is delivered. False when there is none. */
+/** Names a revision, or marks it for delivery. False when there is none. */
 export async function changeRevision(
   context: Context,
   frameId: string,
@@ -80,10 +80,8 @@ export async function changeRevision(
         id,
         name.trim().slice(0, MOST_NAME)
       ]);
-    if (forDelivery !== undefined) {
-      await client.query('update revisions set for_delivery = false where frame_id = $1', [frameId]);
+    if (forDelivery !== undefined)
       await client.query('update revisions set for_delivery = $2 where id = $1', [id, forDelivery]);
-    }
     return true;
   });
   if (found) await tellOf(context, frameId);
@@ -105,14 +103,16 @@ async function tellOf(context: Context, frameId: string): Promise<void> {
   if (frame) await context.notices.tell({ job: frame.job_id, frame: frame.id });
 }
 
-/** The revisions that are marked for delivery, by their frames. */
+/** The revisions that are marked for delivery, by their frames and in the order of their letters. */
 export async function revisionsForDelivery(
   context: Context,
   frameIds: readonly string[]
-): Promise<Map<string, Revision>> {
+): Promise<Map<string, Revision[]>> {
   const { rows } = await context.db.query<Revision>(
-    `select ${COLUMNS} from revisions where for_delivery and frame_id = any($1)`,
+    `select ${COLUMNS} from revisions where for_delivery and frame_id = any($1) order by letter`,
     [frameIds]
   );
-  return new Map(rows.map((row) => [row.frame_id, present(row)]));
+  const marked = new Map<string, Revision[]>();
+  for (const row of rows) marked.set(row.frame_id, [...(marked.get(row.frame_id) ?? []), present(row)]);
+  return marked;
 }

@@ -3,7 +3,9 @@ import fc from 'fast-check';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PartialRecipe } from '../../core/recipe/recipe.ts';
-import { planDelivery, startDelivery } from '../deliveries/deliveries.ts';
+import { join } from 'node:path';
+import { itemsOf, planDelivery, startDelivery } from '../deliveries/deliveries.ts';
+import { deliveryFolder } from '../deliveries/delivery-folder.ts';
 import { addDeliverable } from '../deliveries/deliverables.ts';
 import { addFrame } from '../frames/add-frame.ts';
 import { frameById } from '../frames/frame-row.ts';
@@ -151,7 +153,7 @@ describe('the history of a recipe', () => {
 });
 
 describe('revisions', () => {
-  it('take the letters in their order, are named, marked one at a time, and deleted', async () => {
+  it('take the letters in their order, are named, marked, and deleted', async () => {
     const id = await newFrame();
     const [a, b] = await Promise.all([
       keepRevision(test.app, id, exposed(1)),
@@ -164,7 +166,7 @@ describe('revisions', () => {
     const listed = await revisionsOf(test.app, id);
     expect(listed.find(({ letter }) => letter === first)).toMatchObject({
       name: 'dusk',
-      for_delivery: false
+      for_delivery: true
     });
     expect(listed.find(({ letter }) => letter === second)).toMatchObject({ for_delivery: true });
     expect(await removeRevision(test.app, id, a.id)).toBe(true);
@@ -174,10 +176,10 @@ describe('revisions', () => {
     expect(await removeRevision(test.app, frame, b.id)).toBe(false);
     for (let i = 2; i < 26; i++) await keepRevision(test.app, id, exposed(0.1));
     await expect(keepRevision(test.app, id, exposed(0.1))).rejects.toThrow(/up to 26/);
-    // All marked at once: one is in the end.
+    // All are marked at once.
     const all = await revisionsOf(test.app, id);
     await Promise.all(all.map((each) => changeRevision(test.app, id, each.id, { forDelivery: true })));
-    expect((await revisionsOf(test.app, id)).filter(({ for_delivery }) => for_delivery)).toHaveLength(1);
+    expect((await revisionsOf(test.app, id)).filter(({ for_delivery }) => for_delivery)).toHaveLength(26);
   });
 
   it('are delivered where one is marked, else the frame as it stands', async () => {
@@ -204,6 +206,45 @@ describe('revisions', () => {
     expect((await planDelivery(test.app, test.jobId, [[id, deliverable]])).items[0].file).toMatch(/1x1/);
     await changeRevision(test.app, id, kept.id, { forDelivery: false });
     expect((await delivered()).exposure).toBe(0.5);
+  });
+
+  it('are delivered beside each other where several are marked, each by its own recipe and name', async () => {
+    const id = await newFrame();
+    const colour = await keepRevision(test.app, id, exposed(1));
+    const mono = await keepRevision(test.app, id, { colour: { mono: true }, tone: { exposure: 1 } }, 'dusk');
+    for (const each of [colour, mono]) await changeRevision(test.app, id, each.id, { forDelivery: true });
+    const stem = (await frameById(test.app, id))!.name.replace(/\.[^.]+$/, '');
+    const filesBy = async (pattern: string): Promise<string[]> => {
+      const own = { name: pattern, pattern, sizeKind: 'long', width: 100 } as const;
+      const deliverable = await addDeliverable(test.app, own);
+      return (await planDelivery(test.app, test.jobId, [[id, deliverable]])).items.map(({ file }) => file);
+    };
+    // The letter comes by itself where the pattern does not tell them apart.
+    expect(await filesBy('{frame}')).toEqual([`${stem}_A.jpg`, `${stem}_B.jpg`]);
+    expect(await filesBy('{frame}-{revision-name}')).toEqual([`${stem}-A.jpg`, `${stem}-dusk.jpg`]);
+    expect(await filesBy('{revision} {frame}')).toEqual([`A-${stem}.jpg`, `B-${stem}.jpg`]);
+    const deliverable = await addDeliverable(test.app, {
+      name: 'Both',
+      pattern: '{frame}',
+      sizeKind: 'long',
+      width: 120
+    });
+    const delivery = await startDelivery(test.app, test.jobId, [[id, deliverable]]);
+    const chroma = async (file: string): Promise<number> => {
+      const { channels } = await sharp(file).stats();
+      return Math.abs(channels[0].mean - channels[2].mean);
+    };
+    await until(async () => (await itemsOf(test.app, delivery)).every(({ state }) => state === 'done'));
+    const folder = await deliveryFolder(test.app, delivery);
+    const placed = (await itemsOf(test.app, delivery)).map((item) => item.placed!);
+    expect(placed).toEqual([`${stem}_A.jpg`, `${stem}_B.jpg`]);
+    const [inColour, inGrey] = await Promise.all(placed.map((file) => chroma(join(folder, file))));
+    expect(inColour).toBeGreaterThan(3);
+    expect(inGrey).toBeLessThan(0.5);
+    // One of them alone keeps the plain name.
+    await changeRevision(test.app, id, colour.id, { forDelivery: false });
+    expect(await filesBy('{frame} ')).toEqual([`${stem}.jpg`]);
+    expect(await filesBy('{frame}-{revision}')).toEqual([`${stem}-B.jpg`]);
   });
 });
 

@@ -56,7 +56,9 @@
     ratio: '4x3',
     date: '2026-05-14',
     deliverable: '',
-    counter: '001'
+    counter: '001',
+    revision: 'B',
+    'revision-name': 'dusk'
   };
   const example = $derived(
     `${fileName(wanted.pattern, named ? tokensOf(named.job, named.frame, wanted, 1) : { ...EXAMPLE, deliverable: wanted.name })}.${ENDINGS[wanted.format]}`

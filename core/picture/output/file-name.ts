@@ -10,7 +10,9 @@ export const TOKENS = [
   'ratio',
   'date',
   'deliverable',
-  'counter'
+  'counter',
+  'revision',
+  'revision-name'
 ] as const;
 export type Token = (typeof TOKENS)[number];
 export type TokenValues = Record<Token, string>;
@@ -49,9 +51,18 @@ export function safeName(text: string): string {
   return RESERVED.test(clean.split('.')[0]) ? `${clean}_` : clean;
 }
 
+/** A token that stands for nothing takes what parts it from its neighbour along. */
+const withoutEmpty = (pattern: string, values: TokenValues): string =>
+  pattern.replace(/[-_ .]?\{(revision|revision-name)\}/g, (whole, name: Token) =>
+    values[name] === '' ? '' : whole
+  );
+
 /** The file name, without ending, that a pattern gives. */
 export const fileName = (pattern: string, values: TokenValues): string =>
-  safeName(safeName(fillTokens(pattern, values)).replaceAll(' ', '-'));
+  safeName(safeName(fillTokens(withoutEmpty(pattern, values), values)).replaceAll(' ', '-'));
+
+/** Whether a pattern tells revisions of one frame apart. */
+export const namesRevision = (pattern: string): boolean => /\{revision(-name)?\}/.test(pattern);
 
 /** Names are the same when a file system that ignores case takes them for the same. */
 export const nameKey = (name: string): string => name.normalize('NFC').toLowerCase();

@@ -12,6 +12,8 @@ export interface NamedFrame {
   taken: string | null;
   /** The ratio that the frame has in hand. */
   ratio: string;
+  /** The revision that is delivered of it; none: the frame as it stands. */
+  revision?: { letter: string; name: string } | null;
 }
 
 export interface NamedJob {
@@ -40,6 +42,8 @@ export function tokensOf(
     ratio: ratio.replace(':', 'x'),
     date: frame.taken?.slice(0, 10).replaceAll(':', '-') ?? 'undated',
     deliverable: deliverable.name,
-    counter: String(counter).padStart(3, '0')
+    counter: String(counter).padStart(3, '0'),
+    revision: frame.revision?.letter ?? '',
+    'revision-name': frame.revision?.name || (frame.revision?.letter ?? '')
   };
 }

@@ -59,6 +59,7 @@
       apply: () => recipe
     }))
   );
+  const delivered = $derived(kept.filter(({ for_delivery }) => for_delivery).length);
   function readingText(id: string): string {
     const { plumb, level, straight } = bench.readingsOf(kept.find((each) => each.id === id)!.recipe);
     const told = [
@@ -148,9 +149,11 @@
       {/each}
     </ul>
     <p class="quiet text-xs">
-      {kept.some(({ for_delivery }) => for_delivery)
-        ? 'Deliveries take the marked revision.'
-        : 'Deliveries take the frame as it stands.'}
+      {delivered === 0
+        ? 'Deliveries take the frame as it stands.'
+        : delivered === 1
+          ? 'Deliveries take the marked revision.'
+          : `Deliveries take all ${delivered}, told apart by their letters, or by {revision-name} in the file name.`}
     </p>
   {/if}
   {#if said}<p class="text-accent" role="status">{said}</p>{/if}

@@ -27,18 +27,23 @@ export const load: PageServerLoad = async ({ params }) => {
   );
   const frames = await Promise.all(
     ready.map(async (asItStands) => {
-      const revision = marked.get(asItStands.id);
-      const frame = { ...asItStands, recipe: revision?.recipe ?? asItStands.recipe };
-      const { id, name, room, version, recipe } = frame;
+      const { id, name, room, version } = asItStands;
+      const revisions = marked.get(id) ?? [];
+      const recipes = revisions.length > 0 ? revisions.map(({ recipe }) => recipe) : [asItStands.recipe];
+      const found = await Promise.all(
+        recipes.map(async (recipe) =>
+          notTrue(await lineReadings(context, { ...asItStands, recipe }, chooser), recipe)
+        )
+      );
       return {
         id,
         name,
         room,
         version,
-        /** The revision that is delivered; null: as it stands. */
-        revision: revision?.letter ?? null,
-        ratio: ratioInHand(completeRecipe(recipe).crop),
-        off: notTrue(await lineReadings(context, frame, chooser), recipe)
+        /** Letters of the revisions that are delivered; null: as it stands. */
+        revision: revisions.map(({ letter }) => letter).join(', ') || null,
+        ratio: ratioInHand(completeRecipe(recipes[0]).crop),
+        off: found.find((each) => each !== null) ?? null
       };
     })
   );

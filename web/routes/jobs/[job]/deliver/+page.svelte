@@ -164,7 +164,7 @@
                     alt=""
                   />
                   {frame.name}
-                  {#if frame.revision}<span class="quiet" {...hint('This revision is delivered')}
+                  {#if frame.revision}<span class="quiet" {...hint('Delivered of this frame')}
                       >{frame.revision}</span
                     >{/if}
                 </label>
