@@ -28,6 +28,7 @@ import {
   validHandOver
 } from '../hand-over/hand-overs.ts';
 import { takeBackFile } from '../hand-over/take-back-file.ts';
+import { partnersOf } from '../hand-over/partners.ts';
 import { watchHandOvers } from '../hand-over/watch-hand-overs.ts';
 import { ROOT } from '../paths.ts';
 import { saveRecipe } from '../recipes/write-recipe.ts';
@@ -118,6 +119,9 @@ it('takes a changed file back beside its frame, with a recipe of its own that co
   const frame = await back(row);
   expect(frame.outside).toMatchObject({ of: 'SML_0101.dng', was: null });
   expect(frame).toMatchObject({ room: 'Hall', job_id: test.jobId });
+  // Each is known as the other's, to be compared with.
+  expect(await partnersOf(test.app, frameId)).toEqual([{ id: frame.id, name: frame.name, is: 'back' }]);
+  expect(await partnersOf(test.app, frame.id)).toEqual([{ id: frameId, name: 'SML_0101.dng', is: 'handed' }]);
   expect(frame.recipe).toMatchObject({ lens: { profile: 'none' } });
   expect(frame.recipe.tone).toBeUndefined();
   expect(frame.facts!.size).toEqual({ width: row.width, height: row.height });

@@ -1,5 +1,6 @@
 <!-- The bench: band, course and sheet, readings, deck. -->
 <script lang="ts">
+  import type { Partner } from '$server/hand-over/partners.ts';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { Button, Modal } from 'flowbite-svelte';
@@ -51,9 +52,11 @@
     frame: FrameRow;
     job: Job;
     ready: OtherFrame[];
+    /** Frames that came back of it from another program, or the one that it came back of. */
+    partners: Partner[];
     choice: FrameChoice;
   }
-  let { frame, job, ready, choice: lensChoice }: Props = $props();
+  let { frame, job, ready, partners, choice: lensChoice }: Props = $props();
   const bench = untrack(() => createBench(frame, lensChoice));
   const kept = untrack(() => takePlace(job.id));
   if (kept) bench.view.step = kept.step;
@@ -275,7 +278,7 @@
         onpointerleave={() => (bench.view.asShot = false)}
         {...hint(tooltip(command('as-shot')))}>As shot</Button
       >
-      <CompareMenu {bench} {compare} frames={ready} />
+      <CompareMenu {bench} {compare} frames={ready} {partners} />
       {@render press('index', 'Index', room.index)}
       {@render press('grid', 'Grid', bench.view.grid)}
       <ZoomControl {sheet} {command} />

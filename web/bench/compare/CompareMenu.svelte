@@ -6,6 +6,7 @@
   import { touchedOf } from '$core/recipe/switched-off.ts';
   import { switchesOf } from '$core/recipe/switches.ts';
   import { call } from '$lib/call.ts';
+  import type { Partner } from '$server/hand-over/partners.ts';
   import type { Revision } from '$server/recipes/revisions.ts';
   import { hint } from '../../lib/hints/hint.ts';
   import BandPopover from '../../lib/BandPopover.svelte';
@@ -16,8 +17,10 @@
     bench: Bench;
     compare: Compare;
     frames: readonly { id: string; name: string }[];
+    /** Frames that came back of this one, or the one that it came back of. */
+    partners: readonly Partner[];
   }
-  let { bench, compare, frames }: Props = $props();
+  let { bench, compare, frames, partners }: Props = $props();
   let open = $state(false);
   let revisions = $state.raw<Revision[]>([]);
   let said = $state('');
@@ -106,6 +109,15 @@
   {#each PLAIN as { kind, label } (kind)}
     <Radio name="compare-with" value={kind} group={compare.against.kind} onchange={() => take({ kind })}
       >{label}</Radio
+    >
+  {/each}
+  {#each partners as { id, name, is } (id)}
+    <Radio
+      name="compare-with"
+      value={id}
+      group={compare.against.kind === 'frame' ? compare.against.id : ''}
+      onchange={() => take({ kind: 'frame', id, name })}
+      {...hint(`The frame ${name}`)}>{is === 'back' ? 'As it came back' : 'As it was handed over'}</Radio
     >
   {/each}
   <Select

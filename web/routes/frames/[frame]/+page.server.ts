@@ -3,6 +3,7 @@ import { exposureOf } from '$core/optics/bracket.ts';
 import { isId } from '$lib/answer.ts';
 import { getContext } from '$server/app.ts';
 import { frameById, framesOfJob } from '$server/frames/frame-row.ts';
+import { partnersOf } from '$server/hand-over/partners.ts';
 import { choiceFor } from '$server/lenses/lens-choice.ts';
 import { jobById } from '$server/jobs/jobs.ts';
 import type { PageServerLoad } from './$types';
@@ -24,5 +25,5 @@ export const load: PageServerLoad = async ({ params }) => {
       exposure: facts && exposureOf(facts)
     }));
   const choice = frame.facts ? await choiceFor(context, frame.facts, frame.recipe.lens?.profile) : null;
-  return { frame, job: job!, ready, choice };
+  return { frame, job: job!, ready, choice, partners: await partnersOf(context, frame.id) };
 };

@@ -30,7 +30,13 @@
 <svelte:head><title>{data.frame.name} · {data.job.name} · Line True</title></svelte:head>
 {#if data.frame.state === 'ready' && settled(data.frame) && data.choice}
   {#key data.frame.id}
-    <BenchView frame={data.frame} job={data.job} ready={data.ready} choice={data.choice} />
+    <BenchView
+      frame={data.frame}
+      job={data.job}
+      ready={data.ready}
+      partners={data.partners}
+      choice={data.choice}
+    />
   {/key}
 {:else}
   <main class="p-6">

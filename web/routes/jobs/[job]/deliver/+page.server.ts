@@ -43,7 +43,7 @@ export const load: PageServerLoad = async ({ params }) => {
         /** Letters of the revisions that are delivered; null: as it stands. */
         revision: revisions.map(({ letter }) => letter).join(', ') || null,
         ratio: ratioInHand(completeRecipe(recipes[0]).crop),
-        off: found.find((each) => each !== null) ?? null
+        off: [...new Set(found.flat())]
       };
     })
   );
