@@ -42,7 +42,7 @@ export default defineConfig({
         test: {
           ...slow,
           name: 'web',
-          include: ['web/tests/*.test.ts'],
+          include: ['web/tests/*.test.ts', 'web/tests/edits/*.test.ts'],
           globalSetup: ['server/tests/setup.ts', 'web/tests/setup.ts'],
           pool: 'forks'
         }
