@@ -18,7 +18,7 @@ const PAGES: Record<string, string[]> = {
   '3': [],
   '4': ['light', 'local', 'bands', 'levels', 'curve'],
   '5': ['balance', 'hues', 'zones', 'cast', 'primaries', 'mono', 'looks'],
-  '6': ['shape', 'edge', 'light', 'local', 'levels', 'curve', 'colour', 'revision', 'sky'],
+  '6': ['shape', 'edge', 'light', 'local', 'levels', 'curve', 'colour', 'hues', 'revision', 'sky'],
   '7': []
 };
 
@@ -159,7 +159,10 @@ describe('every deck', () => {
           if (name === 'bands') await page.waitForSelector('[data-testid=bands] [role=slider]');
           const tools = await page.$$('[data-testid=fine-tool]');
           for (const tool of tools) {
-            if (where === 'below') await page.locator('[aria-label$=" large"][aria-expanded=false]').click();
+            if (where === 'below')
+              await page
+                .locator('[data-testid=fine-tool] ~ [aria-label$=" large"][aria-expanded=false]')
+                .click();
             const { width, height } = (await tool.boundingBox())!;
             expect(Math.min(width, height)).toBeGreaterThanOrEqual(260);
             if (where === 'below') await bench.press('Small');

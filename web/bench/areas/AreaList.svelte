@@ -111,7 +111,7 @@
       done in it.
     </p>
   {:else}
-    <FineTool name="the list of areas" small={BELOW} square corner="right">
+    <FineTool name="the list of areas" small={BELOW} square corner="right" holds="list">
       {#snippet tool({ height })}
         <ul
           class="min-w-0 overflow-y-auto pr-5"

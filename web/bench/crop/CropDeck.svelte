@@ -144,15 +144,6 @@
   </div>
   <div class="flex items-center gap-1.5 mb-1.75">
     <Button {...hint('The largest crop of real pixels in this ratio')} onclick={largest}>Largest</Button>
-    {#each [['free', 'Free', 'Any width to any height, on this frame alone'], ['1:1', 'Square', 'As wide as high, on this frame alone']] as const as [ratio, label, told] (ratio)}
-      <Button
-        color="light"
-        class="px-1.5"
-        aria-pressed={crop.ratio === ratio}
-        {...hint(told)}
-        onclick={() => choose(ratio)}>{label}</Button
-      >
-    {/each}
     <label
       class="flex items-center gap-1 text-sm whitespace-nowrap"
       {...hint('Changes reach this ratio alone, or all that follow the composition')}
@@ -165,6 +156,18 @@
       {...hint('Let this ratio follow the composition again')}
       onclick={follow}>Follow again</Button
     >
+  </div>
+  <div class="mb-1 flex items-center gap-1.5">
+    {#each [['free', 'Free', 'Any width to any height, on this frame alone'], ['1:1', 'Square', 'As wide as high, on this frame alone']] as const as [ratio, label, told] (ratio)}
+      <Button
+        color="light"
+        class="px-1.5"
+        aria-pressed={crop.ratio === ratio}
+        {...hint(told)}
+        onclick={() => choose(ratio)}>{label}</Button
+      >
+    {/each}
+    <span class="quiet text-xs">the job's ratios stay</span>
   </div>
   <p class="said text-sm text-accent" role="status">
     {#if error}

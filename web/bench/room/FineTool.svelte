@@ -15,9 +15,11 @@
     square?: boolean | number;
     /** Where the press that makes it large stands. */
     corner?: 'left' | 'right';
+    /** A list grows as a tool does, but is only as high as what it lists. */
+    holds?: 'tool' | 'list';
     tool: Snippet<[Size]>;
   }
-  let { name, small, square = false, corner = 'left', tool }: Props = $props();
+  let { name, small, square = false, corner = 'left', holds = 'tool', tool }: Props = $props();
   const room = roomInHand();
   /** Shorter side of a tool in use. */
   const LARGE = 264;
@@ -54,7 +56,7 @@
     ]}
     style:bottom={!beside && grown ? `${room.dragged.below + READINGS + (square ? 0 : 12)}px` : undefined}
     style:right={!beside && grown && square && room.layout.index === 'aside' ? `${INDEX.aside}px` : undefined}
-    data-testid="fine-tool"
+    data-testid={`fine-${holds}`}
     data-grown={grown && !beside}
   >
     {@render tool(size)}
