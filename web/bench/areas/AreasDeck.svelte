@@ -5,7 +5,8 @@
   import SettingControl from '../controls/SettingControl.svelte';
   import ZoneControls from '../colour/ZoneControls.svelte';
   import AreaHues from './AreaHues.svelte';
-  import AreaLevels from './AreaLevels.svelte';
+  import CoveredTones from './CoveredTones.svelte';
+  import LevelNumbers from '../tone/LevelNumbers.svelte';
   import AreaCurve from './AreaCurve.svelte';
   import AreaRevision from './AreaRevision.svelte';
   import AreaList from './AreaList.svelte';
@@ -63,7 +64,18 @@
 
 {#snippet levels()}
   {#if area}
-    <AreaLevels {bench} {area} off={off ?? shown} />
+    <LevelNumbers
+      levels={area.settings.tone.levels}
+      off={off ?? shown}
+      change={(own, moving) =>
+        setInArea(bench, 'tone', { levels: { ...area.settings.tone.levels, ...own } }, moving)}
+    />
+  {/if}
+{/snippet}
+{#snippet covered()}
+  {#if area}
+    {@const { black, white } = area.settings.tone.levels}
+    <CoveredTones counts={mine.histogram?.luminance ?? []} ends={[black, white]} />
   {/if}
 {/snippet}
 {#snippet limits()}
@@ -158,7 +170,14 @@
     idle={shown}
   />
 {:else if mine.page === 'levels'}
-  <AreaSettings {bench} {off} columns={[{ label: 'Levels', of: 'tone', names: [], more: levels }]} />
+  <AreaSettings
+    {bench}
+    {off}
+    columns={[
+      { label: 'Levels', of: 'tone', names: [], more: levels },
+      { label: 'Tones of the area', of: 'tone', names: [], more: covered }
+    ]}
+  />
 {:else if mine.page === 'curve'}
   <AreaCurve {bench} off={off ?? shown} />
 {:else if mine.page === 'hues'}

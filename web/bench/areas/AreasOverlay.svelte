@@ -144,8 +144,9 @@
     <Image image={mask.picture} x={0} y={0} width={sheet.size.width} height={sheet.size.height} />
   </Group>
 {/if}
-{#if chosen && !bench.view.moving}
-  {#each chosen.shape.parts as part (part.id)}
+{#if chosen}
+  <!-- One list, moving or not: what is dragged stays the same. -->
+  {#each chosen.shape.parts.filter(({ id }) => !bench.view.moving || id === mine.part) as part (part.id)}
     <PartShape
       {part}
       held={part.id === mine.part}
@@ -154,18 +155,6 @@
       field={(at) => sheet.toField(at)}
       move={(change, done) => changePart(bench, part.id, change, !done)}
       press={() => (mine.part = part.id)}
-    />
-  {/each}
-{:else if chosen}
-  {#each chosen.shape.parts.filter(({ id }) => id === mine.part) as part (part.id)}
-    <PartShape
-      {part}
-      held
-      whole={mine.tool === 'move'}
-      {place}
-      field={(at) => sheet.toField(at)}
-      move={(change, done) => changePart(bench, part.id, change, !done)}
-      press={() => {}}
     />
   {/each}
 {/if}

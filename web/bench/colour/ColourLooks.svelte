@@ -105,17 +105,15 @@
     choose={(id) => void choose(id)}
     idle={off}
   />
-  <div class="grid grid-cols-3 gap-x-3 beside:grid-cols-1">
-    {#each [['lookAmount', 'Amount of the look'], ['lookContrast', 'Contrast of the look'], ['lookColour', 'Colour of the look']] as const as [name, spoken] (name)}
-      <SettingControl
-        {bench}
-        step="colour"
-        {name}
-        {spoken}
-        idle={off ?? (colour.look === null ? 'No look is laid on: choose one first.' : null)}
-      />
-    {/each}
-  </div>
+  {#each [['lookAmount', 'Amount of the look'], ...(colour.look === null ? [] : ([['lookContrast', 'Contrast of the look'], ['lookColour', 'Colour of the look']] as const))] as const as [name, spoken] (name)}
+    <SettingControl
+      {bench}
+      step="colour"
+      {name}
+      {spoken}
+      idle={off ?? (colour.look === null ? 'No look is laid on: choose one first.' : null)}
+    />
+  {/each}
 </section>
 <section class="column flex-[0_0_300px]! beside:flex-none!" aria-label="Looks in and out">
   <div class="flex items-center justify-between gap-1.25 pb-1.5">

@@ -9,7 +9,7 @@ afterAll(() => edit?.close());
 
 const DOOR: Place = [0.497, 0.71];
 const OTHERS: Place[] = [
-  [0.3, 0.62],
+  [0.35, 0.44],
   [0.5, 0.15],
   [0.5, 0.95]
 ];

@@ -8,7 +8,7 @@ beforeAll(async () => {
 afterAll(() => edit?.close());
 
 const SKY: Place = [0.5, 0.1];
-const BRICK: Place = [0.3, 0.63];
+const BRICK: Place = [0.35, 0.44];
 
 it('makes a front grey with a deep sky and a darker edge', async () => {
   await edit.key('5');
@@ -16,9 +16,9 @@ it('makes a front grey with a deep sky and a darker edge', async () => {
   await edit.pressOn('::-p-xpath(//label[contains(., "Black and white")])');
   const plain = await edit.picture();
   for (const [label, weight] of [
-    ['Red', 110],
-    ['Green', 20],
-    ['Blue', -30]
+    ['Red in grey', 110],
+    ['Green in grey', 20],
+    ['Blue in grey', -30]
   ] as const)
     await edit.type(label, weight);
   await edit.key('4');

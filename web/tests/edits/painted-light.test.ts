@@ -14,8 +14,8 @@ const areas = async (): Promise<AreasSettings> => {
   return (await frameAt<{ recipe: { areas: AreasSettings } }>(edit.app.address, edit.id)).recipe.areas;
 };
 const [LEFT, RIGHT]: [Place, Place] = [
-  [0.3, 0.62],
-  [0.42, 0.62]
+  [0.35, 0.44],
+  [0.464, 0.44]
 ];
 
 it('builds light up to a cap, moves what was painted, and switches a group of areas off and on', async () => {
@@ -24,7 +24,7 @@ it('builds light up to a cap, moves what was painted, and switches a group of ar
   await edit.press('Brush');
   await edit.type('Flow', 40);
   await edit.type('Cap of the brush', 50);
-  for (let i = 0; i < 6; i++) await edit.drag([0.26, 0.62], [0.34, 0.62]);
+  for (let i = 0; i < 6; i++) await edit.drag([0.34, 0.44], [0.36, 0.44]);
   await edit.turnTo('light');
   await edit.type('Exposure', 1);
   const painted = await edit.picture();
@@ -36,7 +36,7 @@ it('builds light up to a cap, moves what was painted, and switches a group of ar
   await edit.turnTo('shape');
   await edit.press('Move');
   // By its middle, a step to the right.
-  await edit.drag([0.3, 0.62], [0.42, 0.62]);
+  await edit.drag([0.35, 0.44], [0.464, 0.44]);
   const moved = await edit.picture();
   expect(Math.abs(moved(LEFT, 4).l - before(LEFT, 4).l)).toBeLessThan(0.3 * whole);
   expect(moved(RIGHT, 10).l - before(RIGHT, 10).l).toBeGreaterThan(0.5 * whole);
