@@ -97,7 +97,7 @@ describe('handles of a part', () => {
         [0.4, 0.1]
       ].map((point) => point.map((value) => expect.closeTo(value, 9)))
     });
-    const { strokes } = handlesOf(brush, true)[1].moved([0.4, 0.05]) as {
+    const { strokes } = handlesOf(brush, true)[1].moved([0.5, 0.05]) as {
       strokes: { size: number; points: number[] }[];
     };
     expect(strokes[0].size).toBeCloseTo(0.1, 9);

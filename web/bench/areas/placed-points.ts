@@ -10,6 +10,8 @@ const FURTHEST = 1.5;
 /** Least and greatest change of size in one go, and radii of strokes. */
 const [SMALLEST, LARGEST] = [0.05, 20];
 const RADII = [0.001, 1] as const;
+/** The least way from the middle to where a part is turned by: two handles are told apart. */
+const LEAST_ARM = 0.08;
 
 const within = (value: number): number => Math.min(FURTHEST, Math.max(-FURTHEST, value));
 
@@ -23,7 +25,7 @@ export function pointsOf(part: Drawn): Point[] {
   );
 }
 
-/** The middle of the box that holds a part, and half of its width. */
+/** The middle of the box that holds a part, and half of its width, with what a brush paints beyond it. */
 export function boxOfPart(part: Drawn): { middle: Point; half: number } {
   const points = pointsOf(part);
   const ends = (axis: 0 | 1): [number, number] =>
@@ -32,7 +34,11 @@ export function boxOfPart(part: Drawn): { middle: Point; half: number } {
       [Infinity, -Infinity]
     );
   const [[left, right], [top, bottom]] = [ends(0), ends(1)];
-  return { middle: [(left + right) / 2, (top + bottom) / 2], half: Math.max(0.02, (right - left) / 2) };
+  const rim = part.kind === 'brush' ? Math.max(0, ...part.strokes.map(({ size }) => size)) : 0;
+  return {
+    middle: [(left + right) / 2, (top + bottom) / 2],
+    half: Math.max(LEAST_ARM, (right - left) / 2 + rim)
+  };
 }
 
 /** A part with all of its points moved; `size`: by what it grew. */

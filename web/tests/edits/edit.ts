@@ -95,6 +95,23 @@ export async function beginEdit(words: string, name: string) {
     });
   }
 
+  /** Waits until what opens has come to its place, however slowly frames come. */
+  async function atRest(selector: string): Promise<void> {
+    const opened = (await page.waitForSelector(selector, { visible: true }))!;
+    let before = '';
+    await expect
+      .poll(
+        async () => {
+          const now = JSON.stringify(await opened.boundingBox());
+          const rests = now === before;
+          before = now;
+          return rests;
+        },
+        { interval: 250, timeout: 20_000 }
+      )
+      .toBe(true);
+  }
+
   return {
     app,
     page,
@@ -136,6 +153,7 @@ export async function beginEdit(words: string, name: string) {
       acts += 2;
       const delivered = await made(async () => {
         await bench.press('Export');
+        await atRest('form[aria-label="Export settings"]');
         await bench.press('Export picture');
       });
       expect(acts).toBeLessThanOrEqual(MOST_ACTS);
