@@ -6,7 +6,9 @@ import { sensorToUpright } from '../picture/geometry/projection.ts';
 import { giveBack } from '../picture/kernels/heap.ts';
 import { packRgb } from '../picture/output/pack-pixels.ts';
 import type { PlacedPlanes } from '../picture/tile/planes.ts';
+import { NO_RESOURCES } from '../picture/tile/resource.ts';
 import type { PartialRecipe } from '../recipe/recipe.ts';
+import { askForLaid, laidResource } from '../steps/areas/another-sky/laid-resource.ts';
 import { laySky, skyAt } from '../steps/areas/another-sky/lay-sky.ts';
 import { skyResource } from '../steps/areas/another-sky/sky-resource.ts';
 import { storeSky } from '../steps/areas/another-sky/stored-sky.ts';
@@ -115,6 +117,22 @@ function taken(recipe: PartialRecipe): PlacedPlanes {
 const before = paint((x, y) => (y < roofAt(x) ? oldSky(x, y) : walls(x, y)));
 
 describe('a frame under another sky', () => {
+  it('that cannot be had is measured as it is', () => {
+    const { stages, plan } = inputsFor({ areas });
+    const ask = askForLaid(stages.areaSky, plan.projection)!;
+    const from = {
+      planes: before,
+      picture: null,
+      toWorking: FROM_SRGB,
+      bytes: null,
+      resources: NO_RESOURCES
+    };
+    const laid = laidResource.make(from, ask.data);
+    const apart = laid.g.reduce((most, value, i) => Math.max(most, Math.abs(value - before.g[i])), 0);
+    expect(apart).toBeLessThan(1e-5);
+    giveBack(...laidResource.memory(laid));
+  });
+
   it.each([
     ['haze cleared', { tone: { haze: 60 } }],
     ['haze laid in', { tone: { haze: -60 } }],

@@ -9,9 +9,10 @@ import { type Projection, sensorToUpright } from '../../../picture/geometry/proj
 import { inArena } from '../../../picture/kernels/arena.ts';
 import { addressOf, takeFloat32, takenTogether } from '../../../picture/kernels/heap.ts';
 import { kernels } from '../../../picture/kernels/kernels.ts';
+import { bilinear } from '../../../picture/tile/bilinear.ts';
 import type { MapMesh } from '../../../picture/tile/mesh.ts';
 import type { PlacedPlanes } from '../../../picture/tile/planes.ts';
-import type { Ask, Resource, ResourceSource } from '../../../picture/tile/resource.ts';
+import { type Ask, type Resource, type ResourceSource, keyOf } from '../../../picture/tile/resource.ts';
 import type { Rows, Tile } from '../../../picture/tile/tile.ts';
 import { weighingRows } from '../weigh-rows.ts';
 import { type Laying, type SkyData, areaSkyStage, layingSky } from './sky-stage.ts';
@@ -38,17 +39,14 @@ function sensorTile(planes: PlacedPlanes, size: FrameSize): Omit<Tile, 'valid'> 
 }
 
 /** Writes where pixels lie upright: bilinear between the nodes of a mesh, as all of geometry is. */
-function uprightOf({ x, y, columns, step }: MapMesh, projection: Projection): Laying['upright'] {
+function uprightOf({ x, y, columns, rows, step }: MapMesh, projection: Projection): Laying['upright'] {
   const nodes = Array.from(x, (each, i) => sensorToUpright([each, y[i]], projection) ?? [NaN, NaN]);
+  const [across, down] = [0, 1].map((axis) => Float32Array.from(nodes, (node) => node[axis]));
   return (row, column, out) => {
-    const [px, py] = [(column + 0.5) / step, (row + 0.5) / step];
-    const [fx, fy] = [px % 1, py % 1];
-    const i = Math.floor(py) * columns + Math.floor(px);
-    const between = (axis: 0 | 1): number =>
-      (nodes[i][axis] * (1 - fx) + nodes[i + 1][axis] * fx) * (1 - fy) +
-      (nodes[i + columns][axis] * (1 - fx) + nodes[i + columns + 1][axis] * fx) * fy;
-    out.x = between(0);
-    out.y = between(1);
+    // Nodes lie at whole numbers, where a plane has the edges of its pixels.
+    const at = [(column + 0.5) / step + 0.5, (row + 0.5) / step + 0.5] as const;
+    out.x = bilinear(across, columns, rows, ...at);
+    out.y = bilinear(down, columns, rows, ...at);
   };
 }
 
@@ -102,7 +100,10 @@ export const laidResource: Resource<'laid', LaidSpec, PlacedPlanes> = {
         return of;
       };
       const out = { ...planes, r: copy(planes.r), g: copy(planes.g), b: copy(planes.b) };
-      layInto(out, { toWorking, resources }, spec);
+      // A sky that cannot be had is laid in by no stage, either.
+      const isThere = (area: LaidSpec['areas'][number]): boolean =>
+        areaSkyStage.reads!({ ...spec, areas: [area] }).every((ask) => resources.has(keyOf(ask)));
+      layInto(out, { toWorking, resources }, { ...spec, areas: spec.areas.filter(isThere) });
       return out;
     });
   },
