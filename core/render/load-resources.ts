@@ -46,6 +46,8 @@ export interface ResourceLoader {
   lease(asks: readonly Ask[], frame: string, alike?: boolean): Lease | null;
   /** Has made what is asked for. Settles when it is there, or known to be missing; what is missing is not asked for again. */
   load(asks: readonly Ask[], frame: string): Promise<void>;
+  /** Has made what is asked for, and lends it; without what is missing. */
+  borrow(asks: readonly Ask[], frame: string): Promise<Lease>;
   /** Whether something was found to be missing. */
   isMissing(ask: Ask, frame: string): boolean;
   /** Gives back what is made of frames, at once or when its leases end; `all`: whatever there is. */
@@ -124,24 +126,13 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
     return like ? { ask, key: like[0], each: like[1] } : null;
   }
 
-  /** Has made what a resource reads, and lends it. */
-  async function readFor(asks: readonly Ask[], frame: string): Promise<Lease> {
-    for (;;) {
-      await loader.load(asks, frame);
-      const there = asks.filter((ask) => !loader.isMissing(ask, frame));
-      const lease = loader.lease(there, frame);
-      // Between loading and lending others may have had theirs made: then it is made again.
-      if (lease) return lease;
-    }
-  }
-
   async function make(wanted: Wanted): Promise<void> {
     const begun = era;
     const resource = resourceOf(wanted.ask);
     const asks = resource.reads?.(wanted.ask.data) ?? [];
     let reads: Lease | null = null;
     try {
-      reads = asks.length > 0 ? await readFor(asks, wanted.frame) : loader.lease([], wanted.frame)!;
+      reads = asks.length > 0 ? await loader.borrow(asks, wanted.frame) : loader.lease([], wanted.frame)!;
       const value = await maker.make(wanted, resource, reads);
       kept.set(wanted.key, {
         resource,
@@ -201,6 +192,15 @@ export function createResourceLoader(maker: ResourceMaker): ResourceLoader {
         loading.delete(keys);
         remember(keys);
       });
+    },
+    async borrow(asks, frame) {
+      for (;;) {
+        await loader.load(asks, frame);
+        const there = asks.filter((ask) => !loader.isMissing(ask, frame));
+        const lease = loader.lease(there, frame);
+        // Between loading and lending others may have had theirs made: then it is made again.
+        if (lease) return lease;
+      }
     },
     isMissing: (ask, frame) => missing.has(wantedOf(ask, frame).key),
     forget(all = false) {

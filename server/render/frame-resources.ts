@@ -71,9 +71,7 @@ export function frameResources(
       const [gone] = await missing(asks);
       signal?.throwIfAborted();
       if (gone) throw new UserError(resourceOf(gone).missing);
-      const lease = loader.lease(asks, FRAME);
-      // Between loading and lending others may have had theirs made: then it is made again.
-      return lease ?? this.lease(asks, signal);
+      return loader.borrow(asks, FRAME);
     },
     close: () => loader.forget(true)
   };

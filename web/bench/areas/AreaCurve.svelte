@@ -4,6 +4,7 @@
   import { Button, Select } from 'flowbite-svelte';
   import type { Bench } from '../state/bench-state.svelte.ts';
   import FineTool from '../room/FineTool.svelte';
+  import { curveCounts } from '../tone/curve-counts.ts';
   import CurveEditor from '../tone/CurveEditor.svelte';
   import { hint } from '../../lib/hints/hint.ts';
   import { areasView } from './areas-view.svelte.ts';
@@ -14,13 +15,8 @@
   let which = $state<CurveName>('curve');
   const points = $derived(chosen?.area.settings.tone[which] ?? []);
   const mine = $derived(areasView(bench));
-  const OF_COLOUR = { curveRed: 0, curveGreen: 1, curveBlue: 2 } as const;
-  /** The tones that the area covers, or one colour of them. */
-  const behind = $derived(
-    (which in OF_COLOUR
-      ? mine.histogram?.colours[OF_COLOUR[which as keyof typeof OF_COLOUR]]
-      : mine.histogram?.luminance) ?? []
-  );
+  /** The tones that the area covers. */
+  const behind = $derived(curveCounts(which, mine.histogram));
   const change = (curve: { x: number; y: number }[], moving: boolean): void =>
     setInArea(bench, 'tone', { [which]: curve }, moving);
 </script>

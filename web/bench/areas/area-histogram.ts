@@ -23,5 +23,5 @@ export function areaHistogram(
     blue[b] += weight;
     luminance[Math.round(toRed * r + toGreen * g + toBlue * b)] += weight;
   }
-  return { luminance, colours: [red, green, blue], cover: count === 0 ? null : sum / count };
+  return { luminance, counts: [red, green, blue], cover: count === 0 ? null : sum / count };
 }

@@ -1,5 +1,6 @@
 import type { Point } from '$core/math/frame-geometry.ts';
 import type { Meeting } from '$core/steps/areas/parts/part-base.ts';
+import type { Histogram } from '../../preview/messages.ts';
 import { stepView } from '../parts/step-view.ts';
 
 export type AreasPage =
@@ -9,11 +10,8 @@ export type AreasTool = 'move' | 'gradient' | 'radial' | 'polygon' | 'lasso' | '
 /** How the mask of the chosen area is shown. */
 export type MaskShown = 'hatching' | 'grey' | 'none';
 
-/** Counts of 256 values, weighted by how much of each pixel is covered. */
-export interface AreaHistogram {
-  luminance: number[];
-  colours: [red: number[], green: number[], blue: number[]];
-}
+/** As the picture's, weighted by how much of each pixel is covered. */
+export type AreaHistogram = Pick<Histogram, 'counts' | 'luminance'>;
 
 export const areasView = stepView(() => {
   const view = $state({

@@ -125,12 +125,9 @@ export function groupAreas(bench: Bench, ids: readonly string[], group: string):
   const moved = list.filter(({ id }) => ids.includes(id)).map((area) => ({ ...area, group }));
   const others = list.filter(({ id }) => !ids.includes(id));
   const last = group === '' ? -1 : others.findLastIndex((area) => area.group === group);
-  const at =
-    last >= 0
-      ? last + 1
-      : list
-          .slice(0, list.indexOf(list.find(({ id }) => ids.includes(id))!))
-          .filter(({ id }) => !ids.includes(id)).length;
+  const first = list.findIndex(({ id }) => ids.includes(id));
+  // Before the first of them there are only others.
+  const at = last >= 0 ? last + 1 : first;
   putAreas(bench, { list: others.toSpliced(at, 0, ...moved) });
 }
 
@@ -187,10 +184,8 @@ const negated = <T extends object>(settings: T): T =>
     )
   ) as T;
 
-export function changeArea(bench: Bench, id: string, change: Partial<Area>, moves = false): void {
-  const { list } = areasOf(bench);
-  putAreas(bench, { list: list.map((area) => (area.id === id ? { ...area, ...change } : area)) }, moves);
-}
+export const changeArea = (bench: Bench, id: string, change: Partial<Area>, moves = false): void =>
+  changeAreas(bench, [id], change, moves);
 
 /** Nothing that is done in an area; its shape and its name stay. */
 export function neutralArea(bench: Bench, id: string): void {

@@ -5,6 +5,7 @@
   import type { Bench } from '../state/bench-state.svelte.ts';
   import FineTool from '../room/FineTool.svelte';
   import CurveEditor from './CurveEditor.svelte';
+  import { curveCounts } from './curve-counts.ts';
   import { CURVE_SHAPES, shapeOf } from './curve-shapes.ts';
   import { toneView } from './tone-view.svelte.ts';
   import { hint } from '../../lib/hints/hint.ts';
@@ -21,13 +22,7 @@
   const typed = $derived(
     tone[which].map(({ x, y }) => `${Math.round(x * 100)}:${Math.round(y * 100)}`).join(' ')
   );
-  const OF_COLOUR = { curveRed: 0, curveGreen: 1, curveBlue: 2 } as const;
-  /** What the curve acts on: the light of the picture, or one colour of it. */
-  const behind = $derived(
-    which in OF_COLOUR
-      ? (bench.histogram?.counts[OF_COLOUR[which as keyof typeof OF_COLOUR]] ?? [])
-      : (bench.histogram?.luminance ?? [])
-  );
+  const behind = $derived(curveCounts(which, bench.histogram));
   let fault = $state('');
 
   /** Points as "25:20 75:80", in percent. */

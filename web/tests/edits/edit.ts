@@ -1,7 +1,7 @@
 /** An edit as a hand does it, by mouse and keys alone, with its acts counted: presses, drags, keys, and numbers typed. */
 import { converter } from 'culori';
 import sharp from 'sharp';
-import { expect } from 'vitest';
+import { expect, it } from 'vitest';
 import { benchPage } from '../bench-page.ts';
 import { latestPicture } from '../export-picture.ts';
 import { jobWithFrames } from '../job-with-frames.ts';
@@ -46,7 +46,10 @@ async function pictureOf(bytes: Uint8Array): Promise<Picture> {
   };
 }
 
-export async function beginEdit(words: string, name: string) {
+/** The frame that edits are made on. */
+const FRONT = 'SML_0101.dng';
+
+async function beginEdit(words: string, name = FRONT) {
   const app = await openSharedApp();
   const { page } = app;
   const bench = benchPage(page);
@@ -164,3 +167,14 @@ export async function beginEdit(words: string, name: string) {
 }
 
 export type Edit = Awaited<ReturnType<typeof beginEdit>>;
+
+/** An edit as a test: on a frame of its own, in a job by the edit's words. */
+export const edits = (words: string, does: string, edit: (edit: Edit) => Promise<void>): void =>
+  it(does, async () => {
+    const begun = await beginEdit(words);
+    try {
+      await edit(begun);
+    } finally {
+      await begun.close();
+    }
+  });

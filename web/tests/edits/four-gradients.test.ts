@@ -1,11 +1,5 @@
-import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Edit, type Place, beginEdit } from './edit.ts';
-
-let edit: Edit;
-beforeAll(async () => {
-  edit = await beginEdit('Four gradients', 'SML_0101.dng');
-});
-afterAll(() => edit?.close());
+import { expect } from 'vitest';
+import { type Place, edits } from './edit.ts';
 
 /** Each from where it is whole to where it is gone, with its exposure, and places in it and out of it. */
 const GRADIENTS: { way: [Place, Place]; exposure: number; within: Place }[] = [
@@ -43,29 +37,33 @@ const GRADIENTS: { way: [Place, Place]; exposure: number; within: Place }[] = [
   }
 ];
 
-it('darkens sky and street and shapes the sides of a front, in fourteen acts', async () => {
-  const before = await edit.picture();
-  await edit.key('6');
-  for (const [i, { way, exposure }] of GRADIENTS.entries()) {
-    if (i > 0) await edit.key('n');
-    await edit.drag(...way);
-    if (i === 0) await edit.turnTo('light');
-    await edit.type('Exposure', exposure);
+edits(
+  'Four gradients',
+  'darkens sky and street and shapes the sides of a front, in fourteen acts',
+  async (edit) => {
+    const before = await edit.picture();
+    await edit.key('6');
+    for (const [i, { way, exposure }] of GRADIENTS.entries()) {
+      if (i > 0) await edit.key('n');
+      await edit.drag(...way);
+      if (i === 0) await edit.turnTo('light');
+      await edit.type('Exposure', exposure);
+    }
+    expect(edit.acts()).toBeLessThanOrEqual(14);
+    const after = await edit.deliver();
+    for (const { exposure, within } of GRADIENTS) {
+      const change = after(within).l - before(within).l;
+      if (exposure < 0) expect(change, String(within)).toBeLessThan(-0.04);
+      else expect(change, String(within)).toBeGreaterThan(0.02);
+    }
+    // The middle of the front is as it was.
+    for (const at of [
+      [0.35, 0.44],
+      [0.35, 0.62]
+    ] as Place[]) {
+      const [one, other] = [before(at, 12), after(at, 12)];
+      expect(Math.abs(one.l - other.l)).toBeLessThan(0.01);
+      expect(Math.abs(one.c - other.c)).toBeLessThan(0.01);
+    }
   }
-  expect(edit.acts()).toBeLessThanOrEqual(14);
-  const after = await edit.deliver();
-  for (const { exposure, within } of GRADIENTS) {
-    const change = after(within).l - before(within).l;
-    if (exposure < 0) expect(change, String(within)).toBeLessThan(-0.04);
-    else expect(change, String(within)).toBeGreaterThan(0.02);
-  }
-  // The middle of the front is as it was.
-  for (const at of [
-    [0.35, 0.44],
-    [0.35, 0.62]
-  ] as Place[]) {
-    const [one, other] = [before(at, 12), after(at, 12)];
-    expect(Math.abs(one.l - other.l)).toBeLessThan(0.01);
-    expect(Math.abs(one.c - other.c)).toBeLessThan(0.01);
-  }
-});
+);

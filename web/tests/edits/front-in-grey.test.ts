@@ -1,16 +1,10 @@
-import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type Edit, type Place, beginEdit } from './edit.ts';
-
-let edit: Edit;
-beforeAll(async () => {
-  edit = await beginEdit('A front in black and white', 'SML_0101.dng');
-});
-afterAll(() => edit?.close());
+import { expect } from 'vitest';
+import { type Place, edits } from './edit.ts';
 
 const SKY: Place = [0.5, 0.1];
 const BRICK: Place = [0.35, 0.44];
 
-it('makes a front grey with a deep sky and a darker edge', async () => {
+edits('A front in black and white', 'makes a front grey with a deep sky and a darker edge', async (edit) => {
   await edit.key('5');
   await edit.turnTo('mono');
   await edit.pressOn('::-p-xpath(//label[contains(., "Black and white")])');

@@ -3,7 +3,7 @@ import { lightOf, loadPart, shareOf, storePart } from './vectors';
 
 /**
  * A row of `count` values by gains, one for every eighth, between which they run straight. What is lighter than half of white is
- * spared, white by `spare` of it.
+ * spared, white by `spare` of it. `strengths`: of colours, as many as gains, before that; 0: they stay.
  */
 export function shadeRow(
   r: usize,

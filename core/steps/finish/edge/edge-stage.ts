@@ -1,6 +1,6 @@
 /**
- * The picture's edge darkened or lightened, and its colours weaker or stronger, in the coordinates of its crop: its light by a power of two that sets in softly
- * about the middle, along a superellipse (Lamé) between an ellipse and the crop's own shape.
+ * The picture's edge darkened or lightened, and its colours weaker or stronger, in the coordinates of its crop: its light by a
+ * power of two that sets in softly about the middle, along a superellipse (Lamé) between an ellipse and the crop's own shape.
  */
 import { smoothstep } from '../../../math/smoothstep.ts';
 import { addressOf } from '../../../picture/kernels/heap.ts';
