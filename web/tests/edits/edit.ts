@@ -81,6 +81,8 @@ async function beginEdit(words: string, name = FRONT) {
     return pictureOf((await latestPicture(app.address, id)).bytes);
   }
   async function picture(): Promise<Picture> {
+    // What was just set is drawn before it is saved: "Saved" may still be told of what was before.
+    await bench.settled();
     await bench.saved();
     return made(async () => {
       const asked = await fetch(`${app.address}/api/frames/${id}/deliveries`, {

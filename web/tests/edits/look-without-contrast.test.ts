@@ -18,6 +18,10 @@ edits(
     await edit.pressOn(
       '::-p-xpath(//*[@data-testid="looks"]//button[contains(normalize-space(), "Blue hour steel")])'
     );
+    // The studio's looks are asked for before one is laid on.
+    await edit.page.waitForSelector(
+      '::-p-xpath(//*[@data-testid="looks"]//button[@aria-pressed="true" and contains(normalize-space(), "Blue hour steel")])'
+    );
     const whole = await edit.picture();
     await edit.type('Contrast of the look', 0);
     const after = await edit.deliver();
